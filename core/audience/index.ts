@@ -1,0 +1,13 @@
+/**
+ * Who the readers are and how they are told apart.
+ *
+ * `Contact` is one person with typed fields, `Rule` is the one syntax tree for show rules and segments,
+ * `predicate` answers it for one contact and `toSql` for the whole table; both always agree.
+ */
+export type { Contact, FieldDef, FieldKind, FieldValue } from "./contact";
+export { BASE_FIELDS, contactName, FieldDefSchema, fieldValue, isAddress, parseAddresses } from "./contact";
+export { addDays, anniversaryDays } from "./dates";
+export { describeRule, type Words } from "./describe";
+export { type AudienceContext, predicate, RuleError, segmentsOf } from "./predicate";
+export { FIELD_OPS, type FieldOp, fieldRuleFor, OPS_BY_KIND, type Rule, RuleSchema } from "./rule";
+export { type SqlCondition, toSql } from "./sql";

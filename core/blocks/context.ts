@@ -1,0 +1,16 @@
+import type { Brand, Theme } from "../email";
+import type { Writer } from "../program";
+
+/** What a block is given to write itself. */
+export interface RenderContext {
+  out: Writer;
+  part: "html" | "text" | "header";
+  theme: Theme;
+  brand: Brand;
+  /** Width available in px on a desktop. */
+  width: number;
+  /** Whether the canvas asks: then values and nodes carry marks, and empty places say what they wait for. */
+  marks: boolean;
+  /** Put before picture addresses that start with `/`; empty on the canvas. */
+  origin: string;
+}

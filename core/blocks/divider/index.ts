@@ -1,0 +1,39 @@
+import { z } from "zod";
+import { BlockBaseSchema, ColorSchema } from "../../email";
+import { css, TABLE } from "../html";
+import type { BlockType } from "../type";
+
+const schema = BlockBaseSchema.extend({
+  type: z.literal("divider"),
+  /** Thickness in px. */
+  thickness: z.number().min(1).max(20),
+  style: z.enum(["solid", "dashed", "dotted"]),
+  color: ColorSchema.optional(),
+  /** Share of the available width in percent. */
+  width: z.number().min(5).max(100),
+});
+export type DividerBlock = z.infer<typeof schema>;
+
+export const divider: BlockType<DividerBlock> = {
+  type: "divider",
+  label: "Divider",
+  group: "layout",
+  words: "line rule separator",
+  schema,
+  create: (id) => ({ id, type: "divider", thickness: 1, style: "solid", width: 100 }),
+  html(block, { out, theme }) {
+    const style = css({
+      "border-top": `${block.thickness}px ${block.style} ${block.color ?? theme.light.line}`,
+      "font-size": "0",
+      "line-height": "0",
+    });
+    const mark = block.color ? "" : ' class="d-line"';
+    out.raw(
+      `<table ${TABLE} width="${block.width}%" align="center"><tr><td${mark} style="${style}">&nbsp;</td></tr></table>`,
+    );
+  },
+  text(_, { out }) {
+    out.raw("----------------------------------------\n\n");
+  },
+  title: () => "Divider",
+};

@@ -1,0 +1,83 @@
+import { type Block, type BlockBase, type Email, EmailSchema } from "../email";
+import { type ArticlesBlock, articles } from "./articles";
+import { type ButtonBlock, button } from "./button";
+import { type DividerBlock, divider } from "./divider";
+import { type FooterBlock, footer } from "./footer";
+import { type HeadingBlock, heading } from "./heading";
+import { type ImageBlock, image } from "./image";
+import { type SpacerBlock, spacer } from "./spacer";
+import { type TextBlock, text } from "./text";
+import type { BlockType, ShelfGroup } from "./type";
+
+export type KnownBlock =
+  | ArticlesBlock
+  | ButtonBlock
+  | DividerBlock
+  | FooterBlock
+  | HeadingBlock
+  | ImageBlock
+  | SpacerBlock
+  | TextBlock;
+export type BlockTypeName = KnownBlock["type"];
+export type TypedBlock<Name extends BlockTypeName> = Extract<KnownBlock, { type: Name }>;
+
+/** All block types. A type that is missing here does not compile. */
+export const BLOCK_TYPES: { [Name in BlockTypeName]: BlockType<TypedBlock<Name>> } = {
+  heading,
+  text,
+  image,
+  button,
+  articles,
+  divider,
+  spacer,
+  footer,
+};
+
+export const SHELF_GROUPS: readonly { group: ShelfGroup; label: string }[] = [
+  { group: "words", label: "Words" },
+  { group: "pictures", label: "Pictures" },
+  { group: "actions", label: "Actions" },
+  { group: "live", label: "Live" },
+  { group: "layout", label: "Layout" },
+];
+
+/** The type of a block, or undefined when a newer version wrote it. */
+export function blockType(name: string): BlockType<BlockBase> | undefined {
+  // Each type's functions take that type's blocks, and `name` picks the type the block says it is.
+  return Object.hasOwn(BLOCK_TYPES, name)
+    ? (BLOCK_TYPES[name as BlockTypeName] as unknown as BlockType<BlockBase>)
+    : undefined;
+}
+
+/** A block as it comes from the shelf. */
+export function createBlock<Name extends BlockTypeName>(name: Name, id: string): TypedBlock<Name> {
+  return BLOCK_TYPES[name].create(id);
+}
+
+/** The block's own name, or what its content calls it. */
+export function blockTitle(block: BlockBase): string {
+  return block.name || (blockType(block.type)?.title(block) ?? `Unknown block (${block.type})`);
+}
+
+/**
+ * Reads a document at a border. Blocks of types that this version does not know are kept untouched.
+ * @throws ZodError naming the place when the document or a known block does not hold what it must
+ */
+export function parseEmail(json: unknown): Email {
+  const email = EmailSchema.parse(json);
+  return {
+    ...email,
+    sections: email.sections.map((section) => ({
+      ...section,
+      rows: section.rows.map((row) => ({
+        ...row,
+        columns: row.columns.map((column) => ({ ...column, blocks: column.blocks.map(parseBlock) })),
+      })),
+    })),
+  };
+}
+
+function parseBlock(block: Block): Block {
+  const type = blockType(block.type);
+  return type ? (type.schema.parse(block) as Block) : block;
+}

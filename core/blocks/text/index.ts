@@ -1,0 +1,28 @@
+import { z } from "zod";
+import { BlockBaseSchema, ColorSchema, RichDocSchema, richText } from "../../email";
+import { firstWords, proseHtml, proseText } from "../prose";
+import type { BlockType } from "../type";
+
+const schema = BlockBaseSchema.extend({
+  type: z.literal("text"),
+  content: RichDocSchema,
+  align: z.enum(["left", "center", "right"]).optional(),
+  color: ColorSchema.optional(),
+  size: z.number().min(10).max(40).optional(),
+});
+export type TextBlock = z.infer<typeof schema>;
+
+export const text: BlockType<TextBlock> = {
+  type: "text",
+  label: "Text",
+  group: "words",
+  words: "paragraph list words",
+  schema,
+  create: (id) => ({ id, type: "text", content: richText("Write something worth opening.") }),
+  html: (block, context) => proseHtml(block.content, block, context),
+  text: (block, context) => proseText(block.content.content, context),
+  title(block) {
+    const first = block.content.content.find((node) => node.type === "paragraph" && node.content);
+    return (first?.type === "paragraph" && firstWords(first.content ?? [])) || "Empty text";
+  },
+};

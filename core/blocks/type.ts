@@ -1,0 +1,26 @@
+import type { z } from "zod";
+import type { BlockBase } from "../email";
+import type { RenderContext } from "./context";
+
+/** The groups of the shelf, by what a designer wants to do. */
+export type ShelfGroup = "words" | "pictures" | "actions" | "live" | "layout";
+
+/** Everything the program knows about one type of block. */
+export interface BlockType<B extends BlockBase> {
+  type: B["type"];
+  label: string;
+  group: ShelfGroup;
+  /** Other words under which the shelf's search finds it. */
+  words: string;
+  schema: z.ZodType<B>;
+  /** A block as it comes from the shelf. */
+  create(id: string): B;
+  /** Writes the inside of the block's cell. */
+  html(block: B, context: RenderContext): void;
+  /** Writes the block for the plain-text part, with an empty line at the end. */
+  text(block: B, context: RenderContext): void;
+  /** What it is called in the outline and in landing places, from its content. */
+  title(block: B): string;
+  /** Required by law or sense: can be moved and styled, not deleted or duplicated. */
+  fixed?: boolean;
+}

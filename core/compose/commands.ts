@@ -1,0 +1,217 @@
+import { applyPatches, enablePatches, type Patch, produceWithPatches } from "immer";
+import { blockType, createBlock } from "../blocks";
+import {
+  type Block,
+  type Column,
+  type Email,
+  type Envelope,
+  equalWidths,
+  findNode,
+  idsOf,
+  type Row,
+  type Section,
+} from "../email";
+import { freshCopy, type IdMaker } from "./ids";
+import type { Carried, Place } from "./places";
+
+enablePatches();
+
+/** A command that cannot be done, with a sentence that says why. */
+export class CommandError extends Error {
+  override name = "CommandError";
+}
+
+/** What a command did: the document after it, and how to go both ways. */
+export interface Change {
+  email: Email;
+  forward: Patch[];
+  back: Patch[];
+}
+
+/** Changes a draft of the document in place. */
+export type Command = (draft: Email) => void;
+
+/** Runs a command. The document given stays as it is. */
+export function changeEmail(email: Email, command: Command): Change {
+  const [next, forward, back] = produceWithPatches(email, (draft) => command(draft as Email));
+  return { email: next, forward, back };
+}
+
+/** Applies the patches of a change, forward or back. */
+export function patchEmail(email: Email, patches: readonly Patch[]): Email {
+  return applyPatches(email, patches as Patch[]);
+}
+
+function locate(draft: Email, id: string) {
+  const found = findNode(draft, id);
+  if (!found) throw new CommandError("It is no longer in the email.");
+  return found;
+}
+
+function childrenOf(draft: Email, id: string | null): { id: string }[] {
+  if (id === null) return draft.sections;
+  const parent = locate(draft, id);
+  switch (parent.kind) {
+    case "section":
+      return parent.node.rows;
+    case "row":
+      return parent.node.columns;
+    case "column":
+      return parent.node.blocks;
+    case "block":
+      throw new CommandError("Nothing can be put inside a block.");
+  }
+}
+
+function isFixed(block: Block): boolean {
+  return blockType(block.type)?.fixed === true;
+}
+
+function holdsFixed(node: Section | Row | Column | Block): boolean {
+  if ("rows" in node) return (node as Section).rows.some(holdsFixed);
+  if ("columns" in node) return (node as Row).columns.some(holdsFixed);
+  if ("blocks" in node) return (node as Column).blocks.some(holdsFixed);
+  return isFixed(node as Block);
+}
+
+function rowOf(newId: IdMaker, ...blocks: Block[]): Row {
+  return { id: newId(), columns: [{ id: newId(), width: 100, blocks }] };
+}
+
+/** Puts what was carried at a place, wrapped in a row or section where the place asks for one. */
+function put(
+  draft: Email,
+  node: Section | Row | Block,
+  carried: Carried["kind"],
+  place: Place,
+  newId: IdMaker,
+): void {
+  let wrapped: Section | Row | Block = node;
+  if (carried === "block" && place.wants !== "block") wrapped = rowOf(newId, wrapped as Block);
+  if (carried !== "section" && place.wants === "section") wrapped = { id: newId(), rows: [wrapped as Row] };
+  childrenOf(draft, place.parent).splice(place.index, 0, wrapped);
+}
+
+/** All changes a document can go through, each a function from its arguments to a command. */
+export const commands = {
+  /** Adds a new block, row or section at a place. */
+  insert:
+    (node: Section | Row | Block, kind: Carried["kind"], place: Place, newId: IdMaker): Command =>
+    (draft) =>
+      put(draft, node, kind, place, newId),
+
+  /** Moves a node. A row that is left with nothing in it, and was not empty before, goes. */
+  move:
+    (id: string, place: Place, newId: IdMaker): Command =>
+    (draft) => {
+      const found = locate(draft, id);
+      if (found.kind === "column") throw new CommandError("A column moves with its row.");
+      if (place.parent !== null && idsOf(found).includes(place.parent)) {
+        throw new CommandError("It cannot be put inside itself.");
+      }
+      const from = childrenOf(draft, found.parent);
+      const shift = found.parent === place.parent && place.index > found.index ? 1 : 0;
+      const plain = JSON.parse(JSON.stringify(found.node));
+      from.splice(found.index, 1);
+      put(draft, plain, found.kind, { ...place, index: place.index - shift }, newId);
+      if (found.kind === "block") dropEmptyRow(draft, found.parent!);
+    },
+
+  /** Takes a node out. The footer stays. */
+  remove:
+    (id: string): Command =>
+    (draft) => {
+      const found = locate(draft, id);
+      if (holdsFixed(found.node)) {
+        throw new CommandError(
+          "The footer holds the unsubscribe link and the postal address. It can be moved, not deleted.",
+        );
+      }
+      if (found.kind === "column") {
+        const row = locate(draft, found.parent!).node as Row;
+        if (row.columns.length === 1)
+          throw new CommandError("A row has at least one column. Delete the row instead.");
+        row.columns.splice(found.index, 1);
+        spread(row);
+        return;
+      }
+      childrenOf(draft, found.parent).splice(found.index, 1);
+    },
+
+  /** Puts a copy right after a node. */
+  duplicate:
+    (id: string, newId: IdMaker): Command =>
+    (draft) => {
+      const found = locate(draft, id);
+      if (holdsFixed(found.node)) throw new CommandError("An email has one footer.");
+      if (found.kind === "column") throw new CommandError("Columns are added in the row’s look.");
+      childrenOf(draft, found.parent).splice(found.index + 1, 0, freshCopy(found.node, newId));
+    },
+
+  /** Sets properties of a node; `undefined` takes a property away. Ids, types and children cannot be set. */
+  set:
+    (id: string, properties: Readonly<Record<string, unknown>>): Command =>
+    (draft) => {
+      const node = locate(draft, id).node as Record<string, unknown>;
+      for (const [key, value] of Object.entries(properties)) {
+        if (["id", "type", "rows", "columns", "blocks"].includes(key))
+          throw new CommandError(`“${key}” cannot be set.`);
+        if (value === undefined) delete node[key];
+        else node[key] = value;
+      }
+    },
+
+  /** Sets how a row is divided. Blocks of columns that go move to the last one that stays. */
+  divide:
+    (id: string, widths: readonly number[], newId: IdMaker): Command =>
+    (draft) => {
+      const found = locate(draft, id);
+      if (found.kind !== "row") throw new CommandError("Only rows have columns.");
+      const { columns } = found.node;
+      const spare = columns.splice(widths.length);
+      for (const column of spare) columns[columns.length - 1].blocks.push(...column.blocks);
+      for (const [index, width] of widths.entries()) {
+        if (columns[index]) columns[index].width = width;
+        else columns.push({ id: newId(), width, blocks: [] });
+      }
+    },
+
+  /** Sets sender, subject or preheader. */
+  setEnvelope:
+    (properties: Partial<Envelope>): Command =>
+    (draft) => {
+      Object.assign(draft.envelope, properties);
+    },
+
+  setTheme:
+    (theme: string): Command =>
+    (draft) => {
+      draft.theme = theme;
+    },
+
+  /** Puts the footer back at the end when a document from elsewhere has none. */
+  ensureFooter:
+    (newId: IdMaker): Command =>
+    (draft) => {
+      if (draft.sections.some(holdsFixed)) return;
+      draft.sections.push({ id: newId(), rows: [rowOf(newId, createBlock("footer", newId()))] });
+    },
+};
+
+function spread(row: Row): void {
+  const widths = equalWidths(row.columns.length);
+  for (const [index, column] of row.columns.entries()) column.width = widths[index];
+}
+
+function dropEmptyRow(draft: Email, columnId: string): void {
+  const column = findNode(draft, columnId);
+  if (column?.kind !== "column") return;
+  const row = findNode(draft, column.parent!);
+  if (row?.kind !== "row" || row.node.columns.length > 1 || column.node.blocks.length > 0) return;
+  const section = locate(draft, row.parent!).node as Section;
+  section.rows.splice(row.index, 1);
+  if (section.rows.length === 0) {
+    const index = draft.sections.findIndex((other) => other.id === section.id);
+    draft.sections.splice(index, 1);
+  }
+}

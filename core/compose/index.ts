@@ -1,0 +1,11 @@
+/**
+ * Changing a document: every change is a command, every command can be undone.
+ *
+ * `commands` are pure functions on an email; `History` keeps what was done; `placesFor` lists where something may
+ * land, and names each place.
+ */
+export { type Change, type Command, CommandError, changeEmail, commands } from "./commands";
+export { History, type Step } from "./history";
+export { freshCopy, type IdMaker } from "./ids";
+export { blankEmail, LAYOUTS, type Layout } from "./layouts";
+export { type Carried, type Place, placeName, placesFor, readingOrder, samePlace } from "./places";

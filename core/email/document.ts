@@ -1,0 +1,90 @@
+import { z } from "zod";
+import { RuleSchema } from "../audience";
+import { InlineSchema } from "./rich";
+
+/** The version of the document written by this program. */
+export const SCHEMA_VERSION = 1;
+
+export const ColorSchema = z.string().regex(/^#[0-9a-fA-F]{6}$/, "a colour is written #RRGGBB");
+const px = z.number().min(0).max(400);
+export const PaddingSchema = z.object({ top: px, right: px, bottom: px, left: px });
+/** Inner space in px. */
+export type Padding = z.infer<typeof PaddingSchema>;
+
+/** What every node has besides its own things. `show` is the show rule: who gets it. */
+const common = {
+  id: z.string().min(1).max(60),
+  name: z.string().max(120).optional(),
+  show: RuleSchema.optional(),
+  hideOn: z.enum(["phone", "desktop"]).optional(),
+};
+
+export const BlockBaseSchema = z.object({
+  ...common,
+  type: z.string(),
+  padding: PaddingSchema.optional(),
+  background: ColorSchema.optional(),
+});
+/** What all blocks share; each type adds its own in `core/blocks`. */
+export type BlockBase = z.infer<typeof BlockBaseSchema>;
+
+/** A block of any type, also one that this version does not know. */
+const BlockSchema = z.looseObject(BlockBaseSchema.shape);
+export type Block = z.infer<typeof BlockSchema>;
+
+const ColumnSchema = z.object({
+  id: common.id,
+  /** Share of the row in percent. */
+  width: z.number().min(5).max(100),
+  background: ColorSchema.optional(),
+  padding: PaddingSchema.optional(),
+  blocks: z.array(BlockSchema),
+});
+export type Column = z.infer<typeof ColumnSchema>;
+
+const RowSchema = z.object({
+  ...common,
+  background: ColorSchema.optional(),
+  padding: PaddingSchema.optional(),
+  /** Space between columns in px; from the theme when missing. */
+  gap: px.optional(),
+  valign: z.enum(["top", "middle", "bottom"]).optional(),
+  onPhones: z.enum(["stack", "reverse", "beside"]).optional(),
+  columns: z.array(ColumnSchema).min(1).max(6),
+});
+export type Row = z.infer<typeof RowSchema>;
+
+const SectionSchema = z.object({
+  ...common,
+  background: ColorSchema.optional(),
+  contentBackground: ColorSchema.optional(),
+  padding: PaddingSchema.optional(),
+  radius: px.optional(),
+  rows: z.array(RowSchema),
+});
+export type Section = z.infer<typeof SectionSchema>;
+
+const EnvelopeSchema = z.object({
+  subject: z.array(InlineSchema),
+  preheader: z.array(InlineSchema),
+  sender: z.object({ name: z.array(InlineSchema), address: z.string(), replyTo: z.string().optional() }),
+});
+/** Sender, subject and preheader. */
+export type Envelope = z.infer<typeof EnvelopeSchema>;
+
+export const EmailSchema = z.object({
+  schema: z.literal(SCHEMA_VERSION),
+  language: z.string().min(2),
+  theme: z.string(),
+  envelope: EnvelopeSchema,
+  sections: z.array(SectionSchema),
+});
+export type Email = z.infer<typeof EmailSchema>;
+
+/** Widths in percent for a number of equal columns, adding up to 100. */
+export function equalWidths(count: number): number[] {
+  const width = Math.floor(10_000 / count) / 100;
+  return Array.from({ length: count }, (_, index) =>
+    index === 0 ? Math.round((100 - width * (count - 1)) * 100) / 100 : width,
+  );
+}

@@ -1,0 +1,48 @@
+/**
+ * The document: what a designer composes, as plain JSON with stable ids.
+ *
+ * `Email` is the envelope, the theme reference and sections › rows › columns › blocks; `Theme` and `Brand` are
+ * what it takes its look and its sender from; `walk` and `findNode` find their way in it.
+ */
+export {
+  type Block,
+  type BlockBase,
+  BlockBaseSchema,
+  ColorSchema,
+  type Column,
+  type Email,
+  EmailSchema,
+  type Envelope,
+  equalWidths,
+  type Padding,
+  PaddingSchema,
+  type Row,
+  SCHEMA_VERSION,
+  type Section,
+} from "./document";
+export {
+  type Inline,
+  InlineSchema,
+  inlineText,
+  type Mark,
+  type MergeTag,
+  MergeTagSchema,
+  type Paragraph,
+  paragraphOf,
+  type RichDoc,
+  RichDocSchema,
+  type RichNode,
+  richText,
+  TAG_FORMATS,
+  type TagFormat,
+} from "./rich";
+export {
+  type Brand,
+  BrandSchema,
+  DEFAULT_THEME,
+  resolveTheme,
+  THEMES,
+  type Theme,
+  ThemeSchema,
+} from "./theme";
+export { findNode, idsOf, type Kind, type Located, type Node, nodeName, pathTo, walk } from "./tree";

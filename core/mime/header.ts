@@ -1,0 +1,81 @@
+const utf8 = new TextEncoder();
+
+/** Base64 of octets, without any platform's help for binary strings over a few kilobytes. */
+function base64(octets: Uint8Array): string {
+  return btoa(String.fromCharCode(...octets));
+}
+
+/** Control characters have no place in a header: they become spaces, so that no value can start a new line. */
+function clean(text: string): string {
+  return text.replace(/[\u0000-\u001f\u007f-\u009f\u2028\u2029]+/g, " ").trim();
+}
+
+/** Printable ASCII without signs that could be taken for an encoded word. */
+function isPlain(text: string): boolean {
+  return /^[\x20-\x7e]*$/.test(text) && !text.includes("=?");
+}
+
+/** Text as encoded words of at most 75 characters (RFC 2047), split between characters; plain ASCII stays. */
+export function encodeWords(text: string): string {
+  const words = clean(text);
+  if (isPlain(words)) return words;
+  const encoded: string[] = [];
+  let chunk = "";
+  let octets = 0;
+  for (const character of words) {
+    const size = utf8.encode(character).length;
+    if (octets + size > 42) {
+      encoded.push(`=?UTF-8?B?${base64(utf8.encode(chunk))}?=`);
+      chunk = "";
+      octets = 0;
+    }
+    chunk += character;
+    octets += size;
+  }
+  if (chunk !== "") encoded.push(`=?UTF-8?B?${base64(utf8.encode(chunk))}?=`);
+  return encoded.join(" ");
+}
+
+/** The domain of an address in ASCII (IDNA), the rest untouched. */
+export function asciiDomain(address: string): string {
+  const at = address.lastIndexOf("@");
+  const domain = address.slice(at + 1);
+  if (/^[\x21-\x7e]*$/.test(domain)) return address;
+  try {
+    return `${address.slice(0, at + 1)}${new URL(`http://${domain}`).hostname}`;
+  } catch {
+    return address;
+  }
+}
+
+/** `Name <address>` for From and To; the name is quoted or encoded as it needs, and left out when empty. */
+export function formatAddress(name: string, address: string): string {
+  const mailbox = clean(asciiDomain(address)).replace(/[<>\s]/g, "");
+  const words = clean(name);
+  if (words === "" || words === address) return mailbox;
+  if (!isPlain(words)) return `${encodeWords(words)} <${mailbox}>`;
+  const phrase = /^[A-Za-z0-9!#$%&'*+/=?^_`{|}~ -]+$/.test(words)
+    ? words
+    : `"${words.replace(/(["\\])/g, "\\$1")}"`;
+  return `${phrase} <${mailbox}>`;
+}
+
+/** A date as RFC 5322 writes it, in UTC. */
+export function formatDate(epochMilliseconds: number): string {
+  return new Date(epochMilliseconds).toUTCString().replace("GMT", "+0000");
+}
+
+/** One header with CRLF, folded at spaces to lines of at most 78 characters where there are any. */
+export function headerLine(name: string, value: string): string {
+  const words = clean(value).split(" ");
+  let line = `${name}:`;
+  let text = "";
+  for (const word of words) {
+    if (line.length + 1 + word.length > 78 && line.trim() !== "" && line !== `${name}:`) {
+      text += `${line}\r\n`;
+      line = "";
+    }
+    line += ` ${word}`;
+  }
+  return `${text}${line}\r\n`;
+}

@@ -1,0 +1,88 @@
+import { type Bound, type BytePart, ByteSink, bytePart, type Reader, run, runBytes } from "../personal";
+import { encodeWords, formatAddress, formatDate, headerLine } from "./header";
+import { quotedPrintable } from "./quoted-printable";
+
+const ascii = new TextEncoder();
+
+/** What all messages of one dispatch share. */
+export interface Headers {
+  /** The sender's address; the name comes from the program. */
+  from: string;
+  replyTo?: string;
+  /** `List-Id` (RFC 2919): the dispatch's list by name and domain. */
+  listId: { name: string; domain: string };
+  /** `Feedback-ID`: campaign and sender, so that complaints can be told apart. */
+  feedbackId?: string;
+  /** For proofs: put before the subject, and a note above the text. */
+  proof?: { subjectPrefix: string };
+}
+
+/** What is this message's own. */
+export interface Envelope {
+  to: { name: string; address: string };
+  /** Without angle brackets, unique for ever. */
+  messageId: string;
+  /** Milliseconds since 1970. */
+  date: number;
+  /** The https address for List-Unsubscribe (RFC 2369, RFC 8058); left out in proofs. */
+  unsubscribe?: string;
+}
+
+/**
+ * Builds the messages of one dispatch. Static text is encoded to quoted-printable once; for each reader only their
+ * values are encoded and everything is copied together.
+ */
+export class MessageFactory {
+  private readonly html: BytePart;
+  private readonly text: BytePart;
+  private readonly sink = new ByteSink();
+  private readonly between: Uint8Array;
+  private readonly end: Uint8Array;
+
+  constructor(
+    private readonly bound: Bound,
+    private readonly headers: Headers,
+    /** Any token that does not stand in a message by chance, of letters, digits and hyphens. */
+    private readonly boundary: string,
+  ) {
+    this.html = bytePart(bound.html, quotedPrintable);
+    this.text = bytePart(bound.text, quotedPrintable);
+    this.between = ascii.encode(
+      `\r\n--${boundary}\r\nContent-Type: text/html; charset=utf-8\r\nContent-Transfer-Encoding: quoted-printable\r\n\r\n`,
+    );
+    this.end = ascii.encode(`\r\n--${boundary}--\r\n`);
+  }
+
+  /** A complete message with CRLF line ends; dot-stuffing is left to the transport. */
+  build(reader: Reader, envelope: Envelope): Uint8Array {
+    const { bound, headers, boundary, sink } = this;
+    const subject = run(bound.subject, bound, reader);
+    const sender = run(bound.senderName, bound, reader);
+    let head =
+      headerLine("From", formatAddress(sender, headers.from)) +
+      headerLine("To", formatAddress(envelope.to.name, envelope.to.address)) +
+      headerLine("Subject", encodeWords(`${headers.proof?.subjectPrefix ?? ""}${subject.trim()}`)) +
+      headerLine("Date", formatDate(envelope.date)) +
+      headerLine("Message-ID", `<${envelope.messageId}>`) +
+      headerLine(
+        "List-Id",
+        `${encodeWords(headers.listId.name).replace(/[<>",]/g, "")} <${headers.listId.domain}>`,
+      );
+    if (headers.replyTo) head += headerLine("Reply-To", formatAddress("", headers.replyTo));
+    if (headers.feedbackId) head += headerLine("Feedback-ID", headers.feedbackId);
+    if (envelope.unsubscribe) {
+      head += headerLine("List-Unsubscribe", `<${envelope.unsubscribe}>`);
+      head += headerLine("List-Unsubscribe-Post", "List-Unsubscribe=One-Click");
+    }
+    head +=
+      "MIME-Version: 1.0\r\n" +
+      `Content-Type: multipart/alternative; boundary="${boundary}"\r\n\r\n` +
+      `--${boundary}\r\nContent-Type: text/plain; charset=utf-8\r\nContent-Transfer-Encoding: quoted-printable\r\n\r\n`;
+    sink.write(ascii.encode(head));
+    runBytes(this.text, bound, reader, sink);
+    sink.write(this.between);
+    runBytes(this.html, bound, reader, sink);
+    sink.write(this.end);
+    return sink.take();
+  }
+}

@@ -1,0 +1,103 @@
+import { readFileSync } from "node:fs";
+import path from "node:path";
+import { simpleParser } from "mailparser";
+import { expect, test } from "vitest";
+import { bind, personalise, readerOf } from "../personal";
+import { compile } from "../render";
+import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../render/sample";
+import { encodeWords, formatAddress, headerLine, MessageFactory } from ".";
+
+const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const bound = bind(compile(sampleEmail(24), SAMPLE_OPTIONS), world);
+const factory = new MessageFactory(
+  bound,
+  {
+    from: "letters@tansyrow.example",
+    listId: { name: "Tansy Row", domain: "letters.tansyrow.example" },
+    feedbackId: "c1:d1:septima",
+  },
+  "septima-d1",
+);
+
+const build = (fields: Record<string, unknown>, address = "ines@mail.example") => {
+  const contact = { ...sampleContact(1, fields), email: address };
+  const unsubscribe = "https://septima.example/unsubscribe/abc.def";
+  const reader = readerOf(contact, "en", unsubscribe);
+  const name = typeof fields.first_name === "string" ? fields.first_name : "";
+  return {
+    reader,
+    bytes: Buffer.from(
+      factory.build(reader, {
+        to: { name, address },
+        messageId: "d1.1@tansyrow.example",
+        date: Date.UTC(2026, 10, 23, 12),
+        unsubscribe,
+      }),
+    ),
+  };
+};
+
+const normal = (text: string | false | undefined) => (text || "").replace(/\r\n/g, "\n").trimEnd();
+
+test("a message read by a mail parser is the message that was personalised", async () => {
+  for (const fields of [
+    {},
+    { first_name: "Ñandú 🌱 O’Rourke", branch: "Marl Bay", zone: "cool", member: true },
+  ]) {
+    const { reader, bytes } = build(fields);
+    const mail = await simpleParser(bytes, {
+      skipImageLinks: true,
+      skipHtmlToText: true,
+      skipTextToHtml: true,
+    });
+    const wanted = personalise(bound, reader);
+    expect(mail.subject).toBe(wanted.subject);
+    expect(normal(mail.html)).toBe(normal(wanted.html));
+    expect(normal(mail.text)).toBe(normal(wanted.text));
+    expect(mail.messageId).toBe("<d1.1@tansyrow.example>");
+    expect(mail.date).toEqual(new Date(Date.UTC(2026, 10, 23, 12)));
+  }
+});
+
+test("the wire: CRLF only, short lines, ASCII, one-click unsubscribe", () => {
+  const text = build({ first_name: "Élodie" }).bytes.toString("latin1");
+  expect(text.replace(/\r\n/g, "")).not.toMatch(/[\r\n]/);
+  expect(text).toMatch(/^[\x09\x0a\x0d\x20-\x7e]*$/);
+  for (const line of text.split("\r\n")) expect(line.length).toBeLessThanOrEqual(200);
+  expect(text).toContain("List-Unsubscribe: <https://septima.example/unsubscribe/abc.def>\r\n");
+  expect(text).toContain("List-Unsubscribe-Post: List-Unsubscribe=One-Click\r\n");
+  expect(text.indexOf("text/plain")).toBeLessThan(text.indexOf("text/html"));
+});
+
+test("no value starts a new header", async () => {
+  const { bytes } = build({ first_name: "Ines\r\nBcc: everyone@victim.test\r\n\r\nbody" });
+  const mail = await simpleParser(bytes);
+  expect(mail.bcc).toBeUndefined();
+  expect(mail.headers.has("bcc")).toBe(false);
+  expect(mail.subject).toBe("Ines Bcc: everyone@victim.test body, hold your beans");
+});
+
+test("header words", () => {
+  expect(encodeWords("plain words")).toBe("plain words");
+  for (const word of encodeWords("Ü".repeat(100)).split(" ")) expect(word.length).toBeLessThanOrEqual(75);
+  expect(formatAddress('A "B" <c>', "x@y.example")).toBe('"A \\"B\\" <c>" <x@y.example>');
+  expect(formatAddress("Käthe", "k@bücher.example")).toBe("=?UTF-8?B?S8OkdGhl?= <k@xn--bcher-kva.example>");
+  for (const line of headerLine("Subject", "word ".repeat(60)).trimEnd().split("\r\n"))
+    expect(line.length).toBeLessThanOrEqual(78);
+});
+
+test("the golden message reads as it did", async () => {
+  const golden = await simpleParser(readFileSync(path.join(import.meta.dirname, "golden/letter.eml")), {
+    skipImageLinks: true,
+    skipHtmlToText: true,
+    skipTextToHtml: true,
+  });
+  const mail = await simpleParser(build({ first_name: "Ines", zone: "mild" }).bytes, {
+    skipImageLinks: true,
+    skipHtmlToText: true,
+    skipTextToHtml: true,
+  });
+  expect(normal(mail.html)).toBe(normal(golden.html));
+  expect(normal(mail.text)).toBe(normal(golden.text));
+  expect(mail.headerLines.map((it) => it.line)).toEqual(golden.headerLines.map((it) => it.line));
+});

@@ -1,0 +1,54 @@
+import { type AudienceContext, type Contact, predicate } from "../audience";
+import { type Code, type Instruction, link, type Slot, type Tables } from "../program";
+import type { Program } from "../render";
+import type { LiveContent } from "../sources";
+
+/** What a program meets besides its readers. */
+export interface World {
+  content: LiveContent;
+  audience: AudienceContext;
+}
+
+/** A program ready to run: flat code, and one predicate for each distinct rule. */
+export interface Bound {
+  language: string;
+  slots: readonly Slot[];
+  rules: readonly ((contact: Contact) => boolean)[];
+  subject: Code;
+  preheader: Code;
+  senderName: Code;
+  html: Code;
+  text: Code;
+}
+
+/**
+ * Binds a program to live content and to the segments of the day, once per refresh of the sources.
+ * @throws RuleError when a show rule names a segment that is gone or circular
+ */
+export function bind(program: Program, world: World): Bound {
+  const part = (instructions: Instruction[]) => link(instructions, program.tables, world.content);
+  const parts = {
+    subject: part(program.subject),
+    preheader: part(program.preheader),
+    senderName: part(program.senderName),
+    html: part(program.html),
+    text: part(program.text),
+  };
+  return { language: program.language, ...tablesFor(program.tables, world), ...parts };
+}
+
+function tablesFor(tables: Tables, world: World) {
+  return {
+    slots: tables.slots,
+    rules: tables.rules.map((rule) => predicate(rule, world.audience)),
+  };
+}
+
+/** Binds a single part, as the canvas needs it. */
+export function bindPart(
+  part: { tables: Tables; html: Instruction[] },
+  world: World,
+): { code: Code; slots: readonly Slot[]; rules: readonly ((contact: Contact) => boolean)[] } {
+  const code = link(part.html, part.tables, world.content);
+  return { code, ...tablesFor(part.tables, world) };
+}

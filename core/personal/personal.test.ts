@@ -1,0 +1,125 @@
+import fc from "fast-check";
+import { expect, test } from "vitest";
+import type { Contact } from "../audience";
+import { quotedPrintable } from "../mime";
+import { compile } from "../render";
+import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../render/sample";
+import { ByteSink, bind, bytePart, editions, personalise, readerOf, readerValue, runBytes } from ".";
+
+const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const bound = bind(compile(sampleEmail(40), SAMPLE_OPTIONS), world);
+
+const people: fc.Arbitrary<Contact[]> = fc
+  .array(
+    fc.record(
+      {
+        zone: fc.constantFrom("cool", "mild", "warm", "other"),
+        member: fc.boolean(),
+        first_name: fc.constantFrom("Ines", "", "  ", "O’Rourke"),
+        branch: fc.constantFrom("Alderwick", ""),
+        language: fc.constantFrom("en", "fr"),
+      },
+      { requiredKeys: [] },
+    ),
+    { minLength: 1, maxLength: 60 },
+  )
+  .map((list) => list.map((fields, index) => sampleContact(index + 1, fields)));
+
+/** The message with every value of the reader's own taken out: what two readers of one edition share. */
+function shape(contact: Contact): string {
+  const filled = Object.fromEntries(
+    Object.entries(contact.fields).map(([key, value]) => [
+      key,
+      ["first_name", "branch"].includes(key) && typeof value === "string" && value.trim() !== ""
+        ? "VALUE"
+        : value,
+    ]),
+  );
+  return JSON.stringify(
+    personalise(bound, readerOf({ ...contact, fields: filled }, "en", "https://x.example")),
+  );
+}
+
+test("editions are exactly the distinct messages, and every reader is counted once", () => {
+  fc.assert(
+    fc.property(people, (contacts) => {
+      const found = editions(bound, contacts);
+      const counted = new Map<string, number>();
+      for (const contact of contacts) counted.set(shape(contact), (counted.get(shape(contact)) ?? 0) + 1);
+      expect(found.map((edition) => [shape(edition.sample), edition.count]).sort()).toEqual(
+        [...counted].sort(),
+      );
+    }),
+    { numRuns: 60 },
+  );
+});
+
+test("an edition says which fallbacks fire", () => {
+  const [edition] = editions(bound, [sampleContact(1, { first_name: "Ines" })]);
+  expect(edition.fallbacks).toEqual(["branch"]);
+  expect(edition.language).toBeNull();
+});
+
+test("running into bytes gives the same as running into text", () => {
+  const utf8 = new TextEncoder();
+  const part = bytePart(bound.html, (text) => utf8.encode(text));
+  const sink = new ByteSink();
+  for (const fields of [{}, { first_name: "Ñandú 🌱", zone: "cool", member: true }]) {
+    const reader = readerOf(sampleContact(1, fields), "en", "https://x.example");
+    runBytes(part, bound, reader, sink);
+    expect(new TextDecoder().decode(sink.take())).toBe(personalise(bound, reader).html);
+  }
+});
+
+test("formats", () => {
+  const reader = readerOf(
+    sampleContact(1, {
+      birthday: "1988-02-29",
+      odd: "2023-02-31",
+      name: "ines",
+      sum: 1234.5,
+      member: true,
+      tags: ["a", "b"],
+      language: "fr",
+    }),
+    "en",
+    "",
+  );
+  expect(readerValue("birthday", "longDate", reader)).toBe("29 février 1988");
+  expect(readerValue("odd", "longDate", reader)).toBe("2023-02-31");
+  expect(readerValue("name", "capital", reader)).toBe("Ines");
+  expect(readerValue("sum", "number", reader)).toBe(new Intl.NumberFormat("fr").format(1234.5));
+  expect(readerValue("tags", "asIs", reader)).toBe("a, b");
+  expect(readerValue("gone", "asIs", reader)).toBeNull();
+  expect(
+    readerValue(
+      "name",
+      "upper",
+      readerOf(sampleContact(1, { name: "x", language: "not a language!" }), "en", ""),
+    ),
+  ).toBe("X");
+});
+
+test("quoted-printable pieces can be joined anywhere", () => {
+  const decode = (bytes: Uint8Array) => {
+    const text = Buffer.from(bytes).toString("latin1");
+    for (const line of text.split("\r\n")) expect(line.length).toBeLessThanOrEqual(76);
+    return Buffer.from(
+      text
+        .replace(/=\r\n/g, "")
+        .replace(/=([0-9A-F]{2})/g, (_all, hex: string) => String.fromCharCode(Number.parseInt(hex, 16))),
+      "latin1",
+    ).toString("utf8");
+  };
+  fc.assert(
+    fc.property(
+      fc.array(fc.string({ unit: "grapheme", maxLength: 200 }).filter((text) => text.isWellFormed())),
+      (pieces) => {
+        const bytes = Buffer.concat(pieces.map((piece) => quotedPrintable(piece)));
+        expect(decode(bytes)).toBe(
+          pieces.map((piece) => piece.replace(/\r\n?/g, "\n").replace(/\n/g, "\r\n")).join(""),
+        );
+      },
+    ),
+  );
+});

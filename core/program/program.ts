@@ -1,0 +1,164 @@
+import type { Rule } from "../audience";
+import type { LiveContent } from "../sources";
+import { escapeHtml } from "./escape";
+
+/** Where a value lands, and so how it is made safe. */
+export type Sink = "html" | "text" | "header" | "href";
+
+/** A value that differs from reader to reader. */
+export interface Slot {
+  /** A contact field, or `system.unsubscribe`. */
+  field: string;
+  fallback: string;
+  format: string;
+  sink: Sink;
+}
+
+/** What a writer collects: labels and holes are gone after `link`. */
+export type Instruction =
+  | { op: "static"; text: string }
+  | { op: "value"; slot: number }
+  | { op: "unless"; rule: number; label: number }
+  | { op: "label"; label: number }
+  | { op: "hole"; source: string; fill: (content: LiveContent, out: Writer) => void };
+
+/** What is run per reader. `unless` jumps to an index when the rule does not hold. */
+export type Op =
+  | { op: "static"; text: string }
+  | { op: "value"; slot: number }
+  | { op: "unless"; rule: number; to: number };
+
+export type Code = readonly Op[];
+
+/** The rules and values that all parts of one program share; equal ones stand once. */
+export class Tables {
+  readonly rules: Rule[] = [];
+  readonly slots: Slot[] = [];
+  private readonly ruleKeys = new Map<string, number>();
+  private readonly slotKeys = new Map<string, number>();
+  private labels = 0;
+
+  rule(rule: Rule): number {
+    return intern(this.rules, this.ruleKeys, rule);
+  }
+
+  slot(slot: Slot): number {
+    return intern(this.slots, this.slotKeys, slot);
+  }
+
+  label(): number {
+    return this.labels++;
+  }
+}
+
+function intern<T>(values: T[], keys: Map<string, number>, value: T): number {
+  const key = JSON.stringify(value);
+  let index = keys.get(key);
+  if (index === undefined) {
+    index = values.push(value) - 1;
+    keys.set(key, index);
+  }
+  return index;
+}
+
+/** Collects the instructions of one part of a message. */
+export class Writer {
+  readonly instructions: Instruction[] = [];
+  private pending: string[] = [];
+
+  constructor(readonly tables: Tables) {}
+
+  /** Adds text as it is: markup in the HTML part, words in the others. */
+  raw(text: string): this {
+    if (text !== "") this.pending.push(text);
+    return this;
+  }
+
+  /** Adds words to an HTML part. */
+  escaped(text: string): this {
+    return this.raw(escapeHtml(text));
+  }
+
+  value(slot: Slot): this {
+    this.push({ op: "value", slot: this.tables.slot(slot) });
+    return this;
+  }
+
+  /** Adds what `body` writes for the readers who meet the rule; for everyone when there is none. */
+  when(rule: Rule | undefined, body: () => void): this {
+    if (!rule) {
+      body();
+      return this;
+    }
+    const label = this.tables.label();
+    this.push({ op: "unless", rule: this.tables.rule(rule), label });
+    body();
+    this.push({ op: "label", label });
+    return this;
+  }
+
+  /** Leaves a place for live content; `fill` writes it once the articles of the source are there. */
+  live(source: string, fill: (content: LiveContent, out: Writer) => void): this {
+    this.push({ op: "hole", source, fill });
+    return this;
+  }
+
+  finish(): Instruction[] {
+    this.flush();
+    return this.instructions;
+  }
+
+  private push(instruction: Instruction) {
+    this.flush();
+    this.instructions.push(instruction);
+  }
+
+  private flush() {
+    if (this.pending.length > 0) {
+      this.instructions.push({ op: "static", text: this.pending.join("") });
+      this.pending = [];
+    }
+  }
+}
+
+/** Fills the holes with live content, joins neighbouring static text and turns labels into indices. */
+export function link(instructions: readonly Instruction[], tables: Tables, content: LiveContent): Code {
+  const ops: Op[] = [];
+  const jumps = new Map<number, { op: "unless"; rule: number; to: number }[]>();
+  let joined = false;
+  const walk = (list: readonly Instruction[]) => {
+    for (const it of list) {
+      switch (it.op) {
+        case "static": {
+          const last = ops.at(-1);
+          if (joined && last?.op === "static")
+            ops[ops.length - 1] = { op: "static", text: last.text + it.text };
+          else ops.push(it);
+          joined = true;
+          break;
+        }
+        case "value":
+          ops.push(it);
+          break;
+        case "unless": {
+          const jump = { op: "unless" as const, rule: it.rule, to: -1 };
+          jumps.set(it.label, [...(jumps.get(it.label) ?? []), jump]);
+          ops.push(jump);
+          break;
+        }
+        case "label":
+          for (const jump of jumps.get(it.label) ?? []) jump.to = ops.length;
+          joined = false;
+          break;
+        case "hole": {
+          const out = new Writer(tables);
+          it.fill(content, out);
+          walk(out.finish());
+          break;
+        }
+      }
+    }
+  };
+  walk(instructions);
+  return ops;
+}

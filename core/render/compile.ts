@@ -1,0 +1,256 @@
+import {
+  blockType,
+  columnsHtml,
+  css,
+  type RenderContext,
+  styleAttribute,
+  TABLE,
+  writeInline,
+} from "../blocks";
+import type { Block, Brand, Column, Email, Padding, Row, Section, Theme } from "../email";
+import { escapeHtml, type Instruction, Tables, Writer } from "../program";
+import { messageCss } from "./css";
+
+export interface CompileOptions {
+  theme: Theme;
+  brand: Brand;
+  /** Put before picture addresses that start with `/`. */
+  origin: string;
+}
+
+/** A message before live content and reader: one list of instructions for each part, on shared tables. */
+export interface Program {
+  tables: Tables;
+  language: string;
+  subject: Instruction[];
+  preheader: Instruction[];
+  senderName: Instruction[];
+  html: Instruction[];
+  text: Instruction[];
+}
+
+type Shared = Omit<RenderContext, "out" | "part" | "width">;
+
+const NO_PADDING: Padding = { top: 0, right: 0, bottom: 0, left: 0 };
+
+/** Compiles a design. Everything that does not depend on the reader is worked out here. */
+export function compile(email: Email, options: CompileOptions): Program {
+  const tables = new Tables();
+  const shared: Shared = { ...options, marks: false };
+  const envelope = writeEnvelope(email, shared, tables);
+  const html = new Writer(tables);
+  writeDocument(email, { ...shared, out: html, part: "html", width: options.theme.width });
+  const text = new Writer(tables);
+  writeText(email, { ...shared, out: text, part: "text", width: options.theme.width });
+  return { tables, language: email.language, ...envelope, html: html.finish(), text: text.finish() };
+}
+
+/** Only sender, subject and preheader, for the line in an inbox. */
+export function compileEnvelope(email: Email, options: CompileOptions): Program {
+  const tables = new Tables();
+  const envelope = writeEnvelope(email, { ...options, marks: false }, tables);
+  return { tables, language: email.language, ...envelope, html: [], text: [] };
+}
+
+function writeEnvelope(email: Email, shared: Shared, tables: Tables) {
+  const part = (content: Email["envelope"]["subject"]) => {
+    const out = new Writer(tables);
+    writeInline(content, { ...shared, out, part: "header", width: 0 });
+    return out.finish();
+  };
+  return {
+    subject: part(email.envelope.subject),
+    preheader: part(email.envelope.preheader),
+    senderName: part(email.envelope.sender.name),
+  };
+}
+
+function writeDocument(email: Email, context: RenderContext): void {
+  const { out, theme } = context;
+  const language = escapeHtml(email.language);
+  out.raw(
+    `<!doctype html><html lang="${language}" dir="ltr" xmlns:o="urn:schemas-microsoft-com:office:office"><head>` +
+      '<meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">' +
+      '<meta name="color-scheme" content="light dark"><meta name="supported-color-schemes" content="light dark">' +
+      '<meta name="x-apple-disable-message-reformatting">' +
+      '<meta name="format-detection" content="telephone=no,date=no,address=no,email=no,url=no"><title>',
+  );
+  writeInline(email.envelope.subject, { ...context, marks: false });
+  out.raw(
+    `</title><style>${messageCss(theme)}</style>` +
+      "<!--[if mso]><xml><o:OfficeDocumentSettings><o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]-->" +
+      `</head><body class="d-table" style="margin:0;padding:0;background-color:${theme.light.table};">`,
+  );
+  if (email.envelope.preheader.length > 0) {
+    out.raw(
+      '<div style="display:none;max-height:0;overflow:hidden;mso-hide:all;font-size:1px;line-height:1px;opacity:0;">',
+    );
+    writeInline(email.envelope.preheader, { ...context, marks: false });
+    out.raw(`${"&zwj;&nbsp;".repeat(90)}</div>`);
+  }
+  out.raw(
+    `<div role="article" aria-roledescription="email" lang="${language}" class="d-table" style="background-color:${theme.light.table};">`,
+  );
+  for (const section of email.sections) writeSection(section, context, writeBlockCell);
+  out.raw("</div></body></html>");
+}
+
+type CellWriter = (block: Block, context: RenderContext) => void;
+
+function nodeMark(id: string, kind: string, conditional: boolean, context: RenderContext): string {
+  return context.marks
+    ? ` data-node="${escapeHtml(id)}" data-kind="${kind}"${conditional ? " data-conditional" : ""}`
+    : "";
+}
+
+function hideClass(hideOn: "phone" | "desktop" | undefined): { name: string; style: string } {
+  if (hideOn === "phone") return { name: " hide-phone", style: "" };
+  if (hideOn === "desktop") return { name: " only-phone", style: "display:none;mso-hide:all;" };
+  return { name: "", style: "" };
+}
+
+function paddingCss(padding: Padding): string {
+  return `${padding.top}px ${padding.right}px ${padding.bottom}px ${padding.left}px`;
+}
+
+function writeSection(section: Section, context: RenderContext, cell: CellWriter): void {
+  const { out, theme } = context;
+  const padding = section.padding ?? { ...NO_PADDING, top: theme.space.section, bottom: theme.space.section };
+  const width = theme.width - padding.left - padding.right;
+  const hide = hideClass(section.hideOn);
+  const paper = section.contentBackground ?? section.background ?? theme.light.paper;
+  out.when(section.show, () => {
+    const outer = css({ "background-color": section.background });
+    out.raw(
+      `<table ${TABLE} width="100%"${nodeMark(section.id, "section", !!section.show, context)}${hide.name ? ` class="${hide.name.trim()}"` : ""}${styleAttribute(hide.style + outer)}><tr><td align="center">`,
+    );
+    out.raw(`<!--[if mso]><table ${TABLE} width="${theme.width}" align="center"><tr><td><![endif]-->`);
+    const own = section.contentBackground ?? section.background;
+    const inner = css({
+      "max-width": `${theme.width}px`,
+      margin: "0 auto",
+      "background-color": paper,
+      "border-radius": section.radius ? `${section.radius}px` : undefined,
+      overflow: section.radius ? "hidden" : undefined,
+    });
+    out.raw(
+      `<div${own ? "" : ' class="d-paper"'} style="${inner}"><table ${TABLE} width="100%"><tr><td${own ? "" : ' class="d-paper"'} bgcolor="${paper}" style="padding:${paddingCss(padding)};${section.radius ? `border-radius:${section.radius}px;` : ""}">`,
+    );
+    for (const row of section.rows) writeRow(row, { ...context, width }, cell);
+    if (section.rows.length === 0 && context.marks)
+      out.raw('<div class="waiting">An empty section: drop a block here</div>');
+    out.raw("</td></tr></table></div><!--[if mso]></td></tr></table><![endif]--></td></tr></table>");
+  });
+}
+
+function writeRow(row: Row, context: RenderContext, cell: CellWriter): void {
+  const { out, theme } = context;
+  const padding = row.padding ?? { ...NO_PADDING, left: theme.space.inset, right: theme.space.inset };
+  const width = context.width - padding.left - padding.right;
+  const hide = hideClass(row.hideOn);
+  const inset = padding.left > 20 || padding.right > 20 ? "inset" : "";
+  out.when(row.show, () => {
+    const style = css({ "background-color": row.background, padding: paddingCss(padding) });
+    out.raw(
+      `<table ${TABLE} width="100%"${nodeMark(row.id, "row", !!row.show, context)}${hide.name ? ` class="${hide.name.trim()}"` : ""}${styleAttribute(hide.style)}><tr>`,
+    );
+    out.raw(
+      `<td${inset ? ` class="${inset}"` : ""}${row.background ? ` bgcolor="${row.background}"` : ""} style="${style}">`,
+    );
+    columnsHtml(
+      { ...context, width },
+      row.columns.map((column) => ({
+        share: column.width,
+        attributes: nodeMark(column.id, "column", false, context),
+        style: css({
+          "background-color": column.background,
+          padding: column.padding && paddingCss(column.padding),
+        }),
+        write: (room) => writeColumn(column, { ...context, width: columnRoom(column, room) }, cell),
+      })),
+      { gap: row.gap ?? theme.space.gap, valign: row.valign, onPhones: row.onPhones },
+    );
+    out.raw("</td></tr></table>");
+  });
+}
+
+function columnRoom(column: Column, width: number): number {
+  return width - (column.padding ? column.padding.left + column.padding.right : 0);
+}
+
+function writeColumn(column: Column, context: RenderContext, cell: CellWriter): void {
+  const { out } = context;
+  if (column.blocks.length === 0) {
+    if (context.marks) out.raw('<div class="waiting">Drop a block here</div>');
+    else out.raw("&nbsp;");
+    return;
+  }
+  out.raw(`<table ${TABLE} width="100%">`);
+  for (const block of column.blocks) out.when(block.show, () => cell(block, context));
+  out.raw("</table>");
+}
+
+function writeBlockCell(block: Block, context: RenderContext): void {
+  const { out, theme } = context;
+  const padding = block.padding ?? { ...NO_PADDING, top: theme.space.block, bottom: theme.space.block };
+  const hide = hideClass(block.hideOn);
+  const style = css({ padding: paddingCss(padding), "background-color": block.background });
+  out.raw(`<tr${hide.name ? ` class="${hide.name.trim()}"` : ""}${styleAttribute(hide.style)}>`);
+  out.raw(
+    `<td${nodeMark(block.id, "block", !!block.show, context)}${block.background ? ` bgcolor="${block.background}"` : ""} style="${style}">`,
+  );
+  const type = blockType(block.type);
+  if (type) type.html(block, { ...context, width: context.width - padding.left - padding.right });
+  else if (context.marks)
+    out.raw('<div class="waiting">This block was made by a newer version. It is kept, and not sent.</div>');
+  out.raw("</td></tr>");
+}
+
+function writeText(email: Email, context: RenderContext): void {
+  const { out } = context;
+  for (const section of email.sections) {
+    out.when(section.show, () => {
+      for (const row of section.rows) {
+        out.when(row.show, () => {
+          for (const column of row.columns) {
+            for (const block of column.blocks) {
+              out.when(block.show, () => blockType(block.type)?.text(block, context));
+            }
+          }
+        });
+      }
+    });
+  }
+}
+
+/**
+ * The canvas's frame: sections, rows and columns with marks, and an empty `<tr data-slot>` for each block, so that
+ * blocks can be drawn one by one. `widths` says how wide each block's column is, in px.
+ */
+export function compileFrame(
+  email: Email,
+  options: CompileOptions,
+): { tables: Tables; html: Instruction[]; widths: Map<string, number> } {
+  const tables = new Tables();
+  const out = new Writer(tables);
+  const widths = new Map<string, number>();
+  const context: RenderContext = { ...options, marks: true, out, part: "html", width: options.theme.width };
+  const slot: CellWriter = (block, inner) => {
+    widths.set(block.id, inner.width);
+    out.raw(`<tr data-slot="${escapeHtml(block.id)}"></tr>`);
+  };
+  for (const section of email.sections) writeSection(section, context, slot);
+  return { tables, html: out.finish(), widths };
+}
+
+/** One block of the canvas, with marks: the `<tr>` that takes the place of its slot. */
+export function compileBlock(
+  block: Block,
+  width: number,
+  options: CompileOptions,
+): { tables: Tables; html: Instruction[] } {
+  const tables = new Tables();
+  const out = new Writer(tables);
+  writeBlockCell(block, { ...options, marks: true, out, part: "html", width });
+  return { tables, html: out.finish() };
+}

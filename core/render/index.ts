@@ -1,0 +1,16 @@
+/**
+ * From a document to a flat program, once per design.
+ *
+ * `compile` makes the whole message's `Program`; `compileFrame` and `compileBlock` make the same HTML in pieces for
+ * the canvas, with marks; `canvasCss` is the message's style sheet without its media queries.
+ */
+
+export {
+  type CompileOptions,
+  compile,
+  compileBlock,
+  compileEnvelope,
+  compileFrame,
+  type Program,
+} from "./compile";
+export { canvasCss } from "./css";

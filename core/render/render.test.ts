@@ -1,0 +1,136 @@
+import { Parser } from "htmlparser2";
+import { expect, test } from "vitest";
+import { parseEmail } from "../blocks";
+import { bind, bindPart, personalise, readerOf, run } from "../personal";
+import { compile, compileBlock, compileFrame } from ".";
+import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "./sample";
+
+const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const email = parseEmail(sampleEmail(40));
+const bound = bind(compile(email, SAMPLE_OPTIONS), world);
+const reader = (fields: Record<string, unknown>) =>
+  readerOf(sampleContact(1, fields), "en", "https://septima.example/unsubscribe/x");
+const VOID = new Set(["meta", "img", "br"]);
+
+/** All tags opened and closed in order; the names of those that were not. */
+function unbalanced(html: string): string[] {
+  const open: string[] = [];
+  const wrong: string[] = [];
+  const parser = new Parser({
+    onopentagname: (name) => void (VOID.has(name) || open.push(name)),
+    onclosetag(name, implied) {
+      if (VOID.has(name)) return;
+      if (implied || open.pop() !== name) wrong.push(name);
+    },
+  });
+  parser.end(html);
+  return [...wrong, ...open];
+}
+
+test("the message is well-formed for every kind of reader", () => {
+  for (const zone of ["cool", "mild", "warm", undefined]) {
+    for (const member of [true, false]) {
+      const { html } = personalise(bound, reader({ zone, member, first_name: "Ines" }));
+      expect(unbalanced(html)).toEqual([]);
+    }
+  }
+});
+
+test("the message keeps to what mail programs understand", () => {
+  const { html } = personalise(bound, reader({}));
+  expect(html).toMatch(/^<!doctype html><html lang="en" dir="ltr"/);
+  for (const meta of [
+    "charset",
+    "viewport",
+    "color-scheme",
+    "supported-color-schemes",
+    "x-apple-disable-message-reformatting",
+    "format-detection",
+  ]) {
+    expect(html).toContain(meta);
+  }
+  for (const [table] of html.matchAll(/<table [^>]*>/g)) {
+    expect(table).toContain('role="presentation" cellpadding="0" cellspacing="0" border="0"');
+  }
+  for (const [img] of html.matchAll(/<img [^>]*>/g)) expect(img).toMatch(/ alt="[^"]*"/);
+  expect(html).not.toMatch(/<(script|form|iframe)|position:|flex|grid|margin:-/);
+  expect(html.match(/<style>/g)).toHaveLength(1);
+  expect(html.indexOf("</style>") - html.indexOf("<style>")).toBeLessThan(16_000);
+  expect(html.match(/<!--\[if mso\]>/g)?.length).toBe(html.match(/<!\[endif\]-->/g)?.length);
+  expect(html).toContain('src="https://septima.example/pictures/x.png"');
+  expect(html).not.toContain("data-node");
+  const preheader = html.indexOf("Start on a windowsill at home");
+  expect(preheader).toBeGreaterThan(0);
+  expect(preheader).toBeLessThan(html.indexOf('role="article"'));
+});
+
+test("columns wrap without media queries: inline blocks whose widths fit", () => {
+  const { html } = personalise(bound, reader({}));
+  const [first, second] = [
+    ...html.matchAll(/class="col" style="display:inline-block;width:100%;max-width:(\d+)px/g),
+  ].map((match) => Number(match[1]));
+  expect(first + second).toBeLessThanOrEqual(600);
+});
+
+test("values are escaped, and a hostile name stays text", () => {
+  const name = `<img src=x onerror=alert(1)>`;
+  const { html, subject, text } = personalise(bound, reader({ first_name: name, branch: `"'&` }));
+  expect(html).not.toContain("<img src=x");
+  expect(html).toContain("&lt;img src=x onerror=alert(1)&gt;");
+  expect(html).toContain("&quot;&#39;&amp;");
+  expect(subject).toBe(`${name}, hold your beans`);
+  expect(text).toContain(name);
+});
+
+test("live articles show their words escaped and shortened", () => {
+  const { html, text } = personalise(bound, reader({}));
+  expect(html).toContain("Article &lt;1&gt; &amp; more");
+  expect(html).not.toContain("Article <1>");
+  expect(text).toContain("Article <1> & more\n");
+  expect(text).toMatch(/Words about it[^\n]*…/);
+});
+
+test("no tag is left unfilled", () => {
+  for (const part of Object.values(personalise(bound, reader({}))))
+    expect(part.replace(/<style>.*?<\/style>/, "")).not.toMatch(/\{\{|\}\}|undefined|null|‹|›/);
+});
+
+test("the canvas in pieces shows the same words as the message", () => {
+  const someone = reader({ zone: "cool", first_name: "Ines" });
+  const frame = compileFrame(email, SAMPLE_OPTIONS);
+  const part = bindPart(frame, world);
+  const blocks = new Map(
+    email.sections
+      .flatMap((section) => section.rows.flatMap((row) => row.columns.flatMap((column) => column.blocks)))
+      .map((block) => [block.id, block]),
+  );
+  const canvas = run(part.code, part, someone).replace(
+    /<tr data-slot="([^"]+)"><\/tr>/g,
+    (_all, id: string) => {
+      const piece = bindPart(compileBlock(blocks.get(id)!, frame.widths.get(id)!, SAMPLE_OPTIONS), world);
+      return run(piece.code, piece, someone);
+    },
+  );
+  const bare = canvas
+    .replace(/ data-(node|kind|field)="[^"]*"/g, "")
+    .replace(/ data-conditional/g, "")
+    .replace(/<span class="reader-value">(.*?)<\/span>/g, "$1")
+    .replace(/<div class="waiting">.*?<\/div>/g, "&nbsp;");
+  const { html } = personalise(bound, someone);
+  const body = html.slice(html.indexOf('role="article"'));
+  expect(body.slice(body.indexOf(">") + 1, body.lastIndexOf("</div></body>"))).toBe(bare);
+});
+
+test("blocks of a newer version are kept and not sent", () => {
+  const newer = structuredClone(email);
+  newer.sections[0].rows[0].columns[0].blocks.push({ id: "hologram", type: "hologram", depth: 3 });
+  const kept = parseEmail(JSON.parse(JSON.stringify(newer)));
+  expect(kept.sections[0].rows[0].columns[0].blocks.at(-1)).toEqual({
+    id: "hologram",
+    type: "hologram",
+    depth: 3,
+  });
+  expect(personalise(bind(compile(kept, SAMPLE_OPTIONS), world), reader({})).html).not.toContain(
+    "newer version",
+  );
+});

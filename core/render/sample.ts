@@ -1,0 +1,140 @@
+import type { Contact } from "../audience";
+import { createBlock } from "../blocks";
+import { type Block, type Brand, DEFAULT_THEME, type Email, paragraphOf, SCHEMA_VERSION } from "../email";
+
+/** Documents and people for tests and benchmarks. */
+export const SAMPLE_BRAND: Brand = {
+  name: "Tansy Row",
+  address: "3 Nursery Lane, Alderwick",
+  website: "https://tansyrow.example",
+  senders: [{ name: "Tansy Row", address: "letters@tansyrow.example" }],
+};
+
+export const SAMPLE_OPTIONS = {
+  theme: DEFAULT_THEME,
+  brand: SAMPLE_BRAND,
+  origin: "https://septima.example",
+};
+
+export function sampleContact(id: number, fields: Record<string, unknown>, lists: string[] = []): Contact {
+  return { id, email: `reader${id}@mail.example`, fields, lists };
+}
+
+/** An email of so many blocks of all kinds, with rules, tags and an article list. */
+export function sampleEmail(blocks: number): Email {
+  let next = 0;
+  const id = () => `n${next++}`;
+  const tag = (field: string, fallback: string) => ({
+    type: "mergeTag" as const,
+    attrs: { field, fallback, format: "asIs" as const },
+  });
+  const make = (index: number): Block => {
+    switch (index % 8) {
+      case 0:
+        return {
+          ...createBlock("heading", id()),
+          content: [{ type: "text", text: `Heading ${index} for ` }, tag("first_name", "you")],
+        };
+      case 1:
+      case 5:
+        return {
+          ...createBlock("text", id()),
+          content: {
+            type: "doc",
+            content: [
+              paragraphOf(
+                "Dear ",
+                tag("first_name", "gardener"),
+                ", nights at ",
+                tag("branch", "our branches"),
+                " will touch freezing until the end of the month. ",
+                { type: "text", text: "Sow indoors", marks: [{ type: "bold" }] },
+                " & wait <patiently>.",
+              ),
+              {
+                type: "bulletList",
+                content: [
+                  { type: "listItem", content: [paragraphOf("Peas")] },
+                  { type: "listItem", content: [paragraphOf("Beans")] },
+                ],
+              },
+            ],
+          },
+          ...(index % 16 === 1
+            ? {
+                show: {
+                  kind: "field" as const,
+                  field: "zone",
+                  op: "is" as const,
+                  value: ["cool", "mild", "warm"][index % 3],
+                },
+              }
+            : {}),
+        };
+      case 2:
+        return {
+          ...createBlock("image", id()),
+          src: "/pictures/x.png",
+          alt: "Carrots",
+          natural: { width: 800, height: 400 },
+        };
+      case 3:
+        return { ...createBlock("button", id()), href: "https://shop.tansyrow.example/?a=1&b=2" };
+      case 4:
+        return createBlock("divider", id());
+      case 6:
+        return { ...createBlock("articles", id()), source: "journal" };
+      default:
+        return createBlock("spacer", id());
+    }
+  };
+  const all = Array.from({ length: blocks - 1 }, (_, index) => make(index));
+  const sections = [];
+  for (let at = 0; at < all.length; at += 6) {
+    const six = all.slice(at, at + 6);
+    sections.push({
+      id: id(),
+      rows: [
+        { id: id(), columns: [{ id: id(), width: 100, blocks: six.slice(0, 2) }] },
+        {
+          id: id(),
+          columns: [
+            { id: id(), width: 50, blocks: six.slice(2, 4) },
+            { id: id(), width: 50, blocks: six.slice(4) },
+          ],
+        },
+      ],
+      ...(at === 12 ? { show: { kind: "field" as const, field: "member", op: "yes" as const } } : {}),
+    });
+  }
+  sections.push({
+    id: id(),
+    rows: [{ id: id(), columns: [{ id: id(), width: 100, blocks: [createBlock("footer", id())] }] }],
+  });
+  return {
+    schema: SCHEMA_VERSION,
+    language: "en",
+    theme: "plain",
+    envelope: {
+      subject: [tag("first_name", "Hello"), { type: "text", text: ", hold your beans" }],
+      preheader: [{ type: "text", text: "Start on a windowsill at " }, tag("branch", "home")],
+      sender: { name: [{ type: "text", text: "Tansy Row" }], address: "letters@tansyrow.example" },
+    },
+    sections,
+  };
+}
+
+export const SAMPLE_CONTENT = new Map([
+  [
+    "journal",
+    [1, 2, 3, 4].map((n) => ({
+      id: `${n}`,
+      title: `Article <${n}> & more`,
+      link: `https://journal.example/${n}?a=1&b=2`,
+      excerpt: "Words about it ".repeat(20),
+      picture: "https://journal.example/p.png",
+      published: `2026-11-0${5 - n}T07:00:00.000Z`,
+      categories: [],
+    })),
+  ],
+]);

@@ -1,0 +1,7 @@
+/**
+ * When a dispatch goes, and how it moves from state to state.
+ *
+ * `momentOf` turns a date, time and zone into an instant; `DISPATCH_STATES` and `canMove` are the state machine.
+ */
+export { type Moment, momentOf, momentWords, ScheduleError } from "./schedule";
+export { canMove, DISPATCH_STATES, type DispatchState, isRunning } from "./states";

@@ -1,0 +1,21 @@
+export const DISPATCH_STATES = ["scheduled", "gathering", "sending", "paused", "sent", "cancelled"] as const;
+export type DispatchState = (typeof DISPATCH_STATES)[number];
+
+const MOVES: Record<DispatchState, readonly DispatchState[]> = {
+  scheduled: ["gathering", "cancelled"],
+  gathering: ["sending", "cancelled"],
+  sending: ["paused", "sent", "cancelled"],
+  paused: ["sending", "cancelled"],
+  sent: [],
+  cancelled: [],
+};
+
+/** Whether a dispatch may go from one state to another. */
+export function canMove(from: DispatchState, to: DispatchState): boolean {
+  return MOVES[from].includes(to);
+}
+
+/** Whether a job has to be working on it. */
+export function isRunning(state: DispatchState): boolean {
+  return state === "gathering" || state === "sending";
+}

@@ -1,0 +1,101 @@
+import { z } from "zod";
+import { type AudienceContext, type Contact, predicate, type Rule, toSql } from "~/core/audience";
+import type { Queries } from "../db/database";
+import type { Septima } from "../septima";
+import { subscribedContacts } from "./contacts";
+import { audienceContext } from "./groups";
+
+const GroupSchema = z.object({ kind: z.enum(["everyone", "list", "segment"]), id: z.string() });
+/** Readers to take in, and readers to leave out. */
+export const SelectionSchema = z.object({
+  include: z.array(GroupSchema).max(50),
+  exclude: z.array(GroupSchema).max(50),
+});
+export type Selection = z.infer<typeof SelectionSchema>;
+export type Group = z.infer<typeof GroupSchema>;
+
+/** Who is in and who is out, in the order they are subtracted. */
+export interface SelectionCount {
+  included: number;
+  excluded: number;
+  unsubscribed: number;
+  bounced: number;
+  readers: number;
+}
+
+function ruleOf(groups: readonly Group[]): Rule {
+  return {
+    kind: "any",
+    of: groups.map((group): Rule => {
+      if (group.kind === "everyone") return { kind: "all", of: [] };
+      return group.kind === "list"
+        ? { kind: "list", list: group.id, in: true }
+        : { kind: "segment", segment: group.id, in: true };
+    }),
+  };
+}
+
+/**
+ * Counts a selection, each subtraction by itself. Addresses are unique in the audience, so nobody is counted twice.
+ * @throws RuleError when a segment is gone
+ */
+export async function countSelection(septima: Septima, selection: Selection): Promise<SelectionCount> {
+  const context = await audienceContext(septima);
+  const included = toSql(ruleOf(selection.include), context);
+  const excluded = toSql(ruleOf(selection.exclude), context, included.params.length);
+  const [row] = await septima.db.query<SelectionCount>(
+    `select count(*) as included,
+       count(*) filter (where out) as excluded,
+       count(*) filter (where not out and status = 'unsubscribed') as unsubscribed,
+       count(*) filter (where not out and status = 'bounced') as bounced,
+       count(*) filter (where not out and status = 'subscribed') as readers
+     from (select c.status, ${excluded.sql} as out from contacts c where ${included.sql}) it`,
+    [...included.params, ...excluded.params],
+  );
+  return row;
+}
+
+/** The condition on `contacts c` for the readers of a selection, suppressed ones left out. */
+export function selectionSql(
+  selection: Selection,
+  context: AudienceContext,
+  taken: number,
+): { sql: string; params: unknown[] } {
+  const included = toSql(ruleOf(selection.include), context, taken);
+  const excluded = toSql(ruleOf(selection.exclude), context, taken + included.params.length);
+  return {
+    sql: `(c.status = 'subscribed' and ${included.sql} and not ${excluded.sql})`,
+    params: [...included.params, ...excluded.params],
+  };
+}
+
+/** The readers of a selection; of an empty one everyone, so that an email can be composed before they are chosen. */
+export async function selectedReaders(septima: Septima, selection: Selection): Promise<Contact[]> {
+  const everyone = await subscribedContacts(septima);
+  if (selection.include.length === 0) return everyone;
+  const context = await audienceContext(septima);
+  const included = predicate(ruleOf(selection.include), context);
+  const excluded = predicate(ruleOf(selection.exclude), context);
+  return everyone.filter((contact) => included(contact) && !excluded(contact));
+}
+
+/** Writes one row for each reader of a dispatch; those that are there already stay. Returns how many there are. */
+export async function gatherRecipients(
+  tx: Queries,
+  dispatch: { id: string; domain: string; at: Date },
+  selection: Selection,
+  context: AudienceContext,
+): Promise<number> {
+  const condition = selectionSql(selection, context, 3);
+  await tx.query(
+    `insert into recipients (dispatch_id, contact_id, message_id, changed_at)
+     select $1::text, c.id, $1::text || '.' || c.id || '@' || $2::text, $3 from contacts c where ${condition.sql}
+     on conflict do nothing`,
+    [dispatch.id, dispatch.domain, dispatch.at, ...condition.params],
+  );
+  const [row] = await tx.query<{ count: number }>(
+    "select count(*) as count from recipients where dispatch_id = $1",
+    [dispatch.id],
+  );
+  return row.count;
+}

@@ -1,0 +1,222 @@
+import { parseEmail } from "~/core/blocks";
+import { blankEmail, changeEmail, commands, LAYOUTS } from "~/core/compose";
+import type { Email } from "~/core/email";
+import type { DispatchState } from "~/core/sending";
+import { type Selection, SelectionSchema } from "../audience/selection";
+import { Refusal, type Septima } from "../septima";
+import { brandOf } from "../workspace/settings";
+
+/** One email with its audience. `revision` grows with every save. */
+export interface Campaign {
+  id: string;
+  name: string;
+  series: string;
+  email: Email;
+  revision: number;
+  readers: Selection;
+  updatedAt: string;
+}
+
+/** A campaign as the list shows it, with its newest dispatch. */
+export interface CampaignLine {
+  id: string;
+  name: string;
+  series: string;
+  subject: Email["envelope"]["subject"];
+  revision: number;
+  readers: Selection;
+  updatedAt: string;
+  dispatch: {
+    state: DispatchState;
+    scheduledFor: string | null;
+    zone: string;
+    finishedAt: string | null;
+    total: number;
+    done: number;
+    trouble: string | null;
+  } | null;
+}
+
+interface CampaignRow {
+  id: string;
+  name: string;
+  series: string;
+  email: unknown;
+  revision: number;
+  readers: unknown;
+  updated_at: Date;
+}
+
+function readCampaign(row: CampaignRow): Campaign {
+  return {
+    id: row.id,
+    name: row.name,
+    series: row.series,
+    email: parseEmail(row.email),
+    revision: row.revision,
+    readers: SelectionSchema.parse(row.readers),
+    updatedAt: row.updated_at.toISOString(),
+  };
+}
+
+/** All campaigns that are not deleted, changed last first. */
+export async function campaigns(septima: Septima): Promise<CampaignLine[]> {
+  const rows = await septima.db.query<
+    Omit<CampaignRow, "email"> & {
+      subject: Email["envelope"]["subject"];
+      state: DispatchState | null;
+      scheduled_for: Date | null;
+      zone: string;
+      finished_at: Date | null;
+      total: number;
+      trouble: string | null;
+      done: number;
+    }
+  >(
+    `select c.id, c.name, c.series, c.email -> 'envelope' -> 'subject' as subject, c.revision, c.readers, c.updated_at,
+       d.state, d.scheduled_for, d.zone, d.finished_at, d.total, d.trouble,
+       case when d.id is null then 0 else (select count(*) from recipients r where r.dispatch_id = d.id and r.state = 'accepted') end as done
+     from campaigns c
+     left join lateral (
+       select * from dispatches d where d.campaign_id = c.id and d.state <> 'cancelled' order by d.created_at desc limit 1
+     ) d on true
+     where c.deleted_at is null order by coalesce(d.finished_at, c.updated_at) desc, c.name`,
+  );
+  return rows.map((row) => ({
+    id: row.id,
+    name: row.name,
+    series: row.series,
+    subject: row.subject,
+    revision: row.revision,
+    readers: SelectionSchema.parse(row.readers),
+    updatedAt: row.updated_at.toISOString(),
+    dispatch: row.state && {
+      state: row.state,
+      scheduledFor: row.scheduled_for?.toISOString() ?? null,
+      zone: row.zone,
+      finishedAt: row.finished_at?.toISOString() ?? null,
+      total: row.total,
+      done: row.done,
+      trouble: row.trouble,
+    },
+  }));
+}
+
+/**
+ * One campaign.
+ * @throws Refusal when it does not exist or was deleted
+ */
+export async function campaign(septima: Septima, id: string): Promise<Campaign> {
+  const [row] = await septima.db.query<CampaignRow>(
+    "select id, name, series, email, revision, readers, updated_at from campaigns where id = $1 and deleted_at is null",
+    [id],
+  );
+  if (!row) throw new Refusal("This campaign does not exist, or was deleted.", 404);
+  return readCampaign(row);
+}
+
+/** Adds a campaign with a design. Returns its id. */
+export async function addCampaign(
+  septima: Septima,
+  campaign: { name: string; series: string; email: Email; readers?: Selection },
+): Promise<string> {
+  const id = septima.newId();
+  const at = new Date(septima.now());
+  await septima.db.query(
+    `insert into campaigns (id, name, series, email, readers, created_at, updated_at)
+     values ($1, $2, $3, $4::jsonb, $5::jsonb, $6, $6)`,
+    [
+      id,
+      campaign.name,
+      campaign.series,
+      JSON.stringify(campaign.email),
+      JSON.stringify(campaign.readers ?? { include: [], exclude: [] }),
+      at,
+    ],
+  );
+  return id;
+}
+
+/** Starts a campaign from a blank layout. Returns its id. */
+export async function startCampaign(septima: Septima, name: string, layoutId: string): Promise<string> {
+  const layout = LAYOUTS.find((one) => one.id === layoutId);
+  if (!layout) throw new Refusal("Choose a layout to start from.");
+  const brand = await brandOf(septima);
+  const [theme] = await septima.db.query<{ theme: string }>(
+    "select email ->> 'theme' as theme from campaigns where deleted_at is null order by updated_at desc limit 1",
+  );
+  const email = blankEmail(layout, brand.senders[0], theme?.theme ?? "plain", septima.newId);
+  return addCampaign(septima, { name: name.trim() || "Untitled", series: "", email });
+}
+
+/** What became of a save. On a conflict nothing was written and the other side's version is there to choose from. */
+export type SaveResult =
+  | { saved: true; revision: number; at: string }
+  | { saved: false; revision: number; email: Email; at: string };
+
+/**
+ * Keeps a design if it was made on the newest revision.
+ * @throws ZodError when it is no valid document
+ */
+export async function saveEmail(
+  septima: Septima,
+  id: string,
+  revision: number,
+  json: unknown,
+): Promise<SaveResult> {
+  const email = changeEmail(parseEmail(json), commands.ensureFooter(septima.newId)).email;
+  const at = new Date(septima.now());
+  const [row] = await septima.db.query<{ revision: number }>(
+    `update campaigns set email = $3::jsonb, revision = revision + 1, updated_at = $4
+     where id = $1 and revision = $2 and deleted_at is null returning revision`,
+    [id, revision, JSON.stringify(email), at],
+  );
+  if (row) return { saved: true, revision: row.revision, at: at.toISOString() };
+  const newest = await campaign(septima, id);
+  return { saved: false, revision: newest.revision, email: newest.email, at: newest.updatedAt };
+}
+
+export async function renameCampaign(
+  septima: Septima,
+  id: string,
+  name: string,
+  series?: string,
+): Promise<void> {
+  if (name.trim() === "") throw new Refusal("Give the campaign a name.");
+  await septima.db.query("update campaigns set name = $2, series = coalesce($3, series) where id = $1", [
+    id,
+    name.trim(),
+    series ?? null,
+  ]);
+}
+
+/** Copies the design and the choice of readers into a new draft. Returns its id. */
+export async function copyCampaign(septima: Septima, id: string): Promise<string> {
+  const original = await campaign(septima, id);
+  return addCampaign(septima, { ...original, name: `${original.name} (copy)` });
+}
+
+/**
+ * Puts a campaign out of sight; `restoreCampaign` brings it back.
+ * @throws Refusal while it is being sent or waits to be
+ */
+export async function deleteCampaign(septima: Septima, id: string): Promise<void> {
+  const [busy] = await septima.db.query(
+    "select 1 from dispatches where campaign_id = $1 and state in ('scheduled', 'gathering', 'sending', 'paused')",
+    [id],
+  );
+  if (busy) throw new Refusal("This campaign is going out. Cancel the sending first, then delete it.", 409);
+  await septima.db.query("update campaigns set deleted_at = $2 where id = $1", [id, new Date(septima.now())]);
+}
+
+export async function restoreCampaign(septima: Septima, id: string): Promise<void> {
+  await septima.db.query("update campaigns set deleted_at = null where id = $1", [id]);
+}
+
+/** Keeps whom a campaign goes to. */
+export async function setReaders(septima: Septima, id: string, selection: Selection): Promise<void> {
+  await septima.db.query("update campaigns set readers = $2::jsonb where id = $1", [
+    id,
+    JSON.stringify(SelectionSchema.parse(selection)),
+  ]);
+}

@@ -1,0 +1,78 @@
+import type { Contact } from "~/core/audience";
+import { type Email, resolveTheme } from "~/core/email";
+import {
+  type Bound,
+  bind,
+  type Edition,
+  editions,
+  type Message,
+  personalise,
+  readerOf,
+} from "~/core/personal";
+import { compile } from "~/core/render";
+import type { LiveContent } from "~/core/sources";
+import { contactById } from "../audience/contacts";
+import { audienceContext } from "../audience/groups";
+import { type Selection, selectedReaders } from "../audience/selection";
+import type { Septima } from "../septima";
+import { liveContent } from "../sources/sources";
+import { brandOf } from "../workspace/settings";
+import { campaign } from "./campaigns";
+
+/** A design compiled and bound to what the sources hold, or to content kept from earlier. */
+export async function boundEmail(septima: Septima, email: Email, content?: LiveContent): Promise<Bound> {
+  const program = compile(email, {
+    theme: resolveTheme(email.theme),
+    brand: await brandOf(septima),
+    origin: septima.config.origin,
+  });
+  return bind(program, {
+    content: content ?? (await liveContent(septima)),
+    audience: await audienceContext(septima),
+  });
+}
+
+/** The message a contact would get; its unsubscribe link leads nowhere, so that a look cannot unsubscribe anyone. */
+export async function messageFor(septima: Septima, email: Email, contact: Contact): Promise<Message> {
+  const bound = await boundEmail(septima, email);
+  return personalise(
+    bound,
+    readerOf(contact, email.language, `${septima.config.origin}/unsubscribe/preview`),
+  );
+}
+
+/** The editions of a design across the selected readers, exactly, largest first. */
+export async function editionsOf(
+  septima: Septima,
+  email: Email,
+  selection: Selection,
+): Promise<{ editions: Edition[]; readers: number }> {
+  const readers = await selectedReaders(septima, selection);
+  return { editions: editions(await boundEmail(septima, email), readers), readers: readers.length };
+}
+
+/** A campaign's email as a reader gets it: the chosen contact, or the sample of the largest edition. */
+export async function campaignAs(
+  septima: Septima,
+  id: string,
+  contactId?: number,
+): Promise<{ message: Message; contact: Contact | null }> {
+  const { email, readers } = await campaign(septima, id);
+  const contact =
+    contactId === undefined
+      ? ((await editionsOf(septima, email, readers)).editions[0]?.sample ?? null)
+      : await contactById(septima, contactId);
+  const someone: Contact = contact ?? { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
+  return { message: await messageFor(septima, email, someone), contact };
+}
+
+/** The HTML of a campaign as its small picture shows it; kept until the design changes. */
+export async function campaignPicture(septima: Septima, id: string): Promise<string> {
+  const { revision } = await campaign(septima, id);
+  const key = `picture ${id}`;
+  const known = septima.cache.get(key) as { revision: number; html: string } | undefined;
+  if (known?.revision === revision) return known.html;
+  const { message } = await campaignAs(septima, id);
+  septima.cache.set(key, { revision, html: message.html });
+  return message.html;
+}

@@ -1,0 +1,262 @@
+import { z } from "zod";
+import { parseEmail } from "~/core/blocks";
+import { type Email, inlineText } from "~/core/email";
+import { canMove, type DispatchState, momentOf, momentWords, ScheduleError } from "~/core/sending";
+import { ArticleSchema, type LiveContent } from "~/core/sources";
+import { countSelection, type Selection, SelectionSchema } from "../audience/selection";
+import { campaign } from "../campaigns/campaigns";
+import { Refusal, type Septima } from "../septima";
+
+/** One sending of one campaign. */
+export interface Dispatch {
+  id: string;
+  campaignId: string;
+  state: DispatchState;
+  scheduledFor: string | null;
+  zone: string;
+  total: number;
+  trouble: string | null;
+  startedAt: string | null;
+  finishedAt: string | null;
+  /** How many recipients are in each state. */
+  counts: Record<RecipientState, number>;
+}
+
+const RECIPIENT_STATES = ["pending", "handing", "accepted", "failed", "skipped", "unconfirmed"] as const;
+export type RecipientState = (typeof RECIPIENT_STATES)[number];
+
+interface DispatchRow {
+  id: string;
+  campaign_id: string;
+  state: DispatchState;
+  scheduled_for: Date | null;
+  zone: string;
+  email: unknown;
+  readers: unknown;
+  content: unknown;
+  total: number;
+  trouble: string | null;
+  started_at: Date | null;
+  finished_at: Date | null;
+}
+
+/** The name of the job that carries a dispatch out. */
+export const DISPATCH_JOB = "dispatch";
+
+/** What a dispatch sends: the design and content frozen when it was ordered and gathered. */
+export interface Frozen {
+  id: string;
+  campaignId: string;
+  state: DispatchState;
+  email: Email;
+  readers: Selection;
+  content: LiveContent | null;
+}
+
+async function counts(septima: Septima, id: string): Promise<Record<RecipientState, number>> {
+  const result = Object.fromEntries(RECIPIENT_STATES.map((state) => [state, 0])) as Record<
+    RecipientState,
+    number
+  >;
+  const rows = await septima.db.query<{ state: RecipientState; count: number }>(
+    "select state, count(*) as count from recipients where dispatch_id = $1 group by state",
+    [id],
+  );
+  for (const row of rows) result[row.state] = row.count;
+  return result;
+}
+
+/** The dispatches of a campaign, newest first. */
+export async function dispatchesOf(septima: Septima, campaignId: string): Promise<Dispatch[]> {
+  const rows = await septima.db.query<DispatchRow>(
+    `select id, campaign_id, state, scheduled_for, zone, total, trouble, started_at, finished_at
+     from dispatches where campaign_id = $1 order by created_at desc limit 20`,
+    [campaignId],
+  );
+  return Promise.all(
+    rows.map(async (row) => ({
+      id: row.id,
+      campaignId: row.campaign_id,
+      state: row.state,
+      scheduledFor: row.scheduled_for?.toISOString() ?? null,
+      zone: row.zone,
+      total: row.total,
+      trouble: row.trouble,
+      startedAt: row.started_at?.toISOString() ?? null,
+      finishedAt: row.finished_at?.toISOString() ?? null,
+      counts: await counts(septima, row.id),
+    })),
+  );
+}
+
+/** The dispatch as the job needs it, or null when it is gone. */
+export async function frozenDispatch(septima: Septima, id: string): Promise<Frozen | null> {
+  const [row] = await septima.db.query<DispatchRow>("select * from dispatches where id = $1", [id]);
+  if (!row) return null;
+  const content =
+    row.content === null
+      ? null
+      : new Map(Object.entries(z.record(z.string(), z.array(ArticleSchema)).parse(row.content)));
+  return {
+    id: row.id,
+    campaignId: row.campaign_id,
+    state: row.state,
+    email: parseEmail(row.email),
+    readers: SelectionSchema.parse(row.readers),
+    content,
+  };
+}
+
+/** What stands in the way of sending, each with what to do. Empty when nothing does. */
+export function obstacles(email: Email, readers: number): string[] {
+  const found: string[] = [];
+  if (inlineText(email.envelope.subject).trim() === "")
+    found.push("There is no subject. Write one above the email.");
+  if (email.envelope.sender.address === "")
+    found.push("There is no sender’s address. Choose one above the email.");
+  const blocks = email.sections.flatMap((section) =>
+    section.rows.flatMap((row) => row.columns.flatMap((column) => column.blocks)),
+  );
+  const footer = blocks.find((block) => block.type === "footer");
+  if (!footer) found.push("The footer with the unsubscribe link is missing.");
+  else if (footer.show || footer.hideOn)
+    found.push("The footer has a show rule or is hidden on a device. Everyone must get it.");
+  for (const block of blocks) {
+    if (block.type === "image" && block.src === "")
+      found.push("A picture block has no picture. Choose one or delete the block.");
+    if (block.type === "button" && block.href === "")
+      found.push("A button leads nowhere. Give it an address.");
+    if (block.type === "articles" && block.source === "")
+      found.push("An articles block has no source. Choose one.");
+  }
+  if (readers === 0) found.push("Nobody would get it. Choose lists or segments under Readers.");
+  return [...new Set(found)];
+}
+
+/**
+ * Orders a dispatch, now or at a moment. The design is frozen as it is now.
+ * @param confirmed the number of readers the sender saw and confirmed
+ * @throws Refusal when something stands in the way, the number has changed, or it is going out already
+ */
+export async function orderDispatch(
+  septima: Septima,
+  campaignId: string,
+  order: { confirmed: number; when: null | { date: string; time: string; zone: string } },
+): Promise<string> {
+  const { email, readers } = await campaign(septima, campaignId);
+  const count = await countSelection(septima, readers);
+  const [obstacle] = obstacles(email, count.readers);
+  if (obstacle) throw new Refusal(obstacle);
+  if (count.readers !== order.confirmed) {
+    throw new Refusal(
+      `The number of readers has changed from ${order.confirmed} to ${count.readers} since you looked. Look again and confirm; nothing was sent.`,
+      409,
+    );
+  }
+  let moment: { epoch: number; zone: string } | null = null;
+  if (order.when) {
+    try {
+      moment = momentOf(order.when.date, order.when.time, order.when.zone, septima.now());
+    } catch (error) {
+      if (error instanceof ScheduleError) throw new Refusal(error.message);
+      throw error;
+    }
+  }
+  const id = septima.newId();
+  await septima.db.transaction(async (tx) => {
+    await tx.query("select id from campaigns where id = $1 for update", [campaignId]);
+    const [busy] = await tx.query<{ state: string }>(
+      "select state from dispatches where campaign_id = $1 and state <> 'cancelled' limit 1",
+      [campaignId],
+    );
+    if (busy) {
+      throw new Refusal(
+        busy.state === "sent"
+          ? "This campaign has been sent. Copy it to send something like it again."
+          : "This campaign is going out already.",
+        409,
+      );
+    }
+    await tx.query(
+      `insert into dispatches (id, campaign_id, state, scheduled_for, zone, email, readers, total, created_at)
+       values ($1, $2, 'scheduled', $3, $4, $5::jsonb, $6::jsonb, $7, $8)`,
+      [
+        id,
+        campaignId,
+        moment ? new Date(moment.epoch) : null,
+        moment?.zone ?? "UTC",
+        JSON.stringify(email),
+        JSON.stringify(readers),
+        count.readers,
+        new Date(septima.now()),
+      ],
+    );
+  });
+  await septima.jobs.ask(DISPATCH_JOB, { id }, moment?.epoch);
+  return id;
+}
+
+/** Moves a dispatch to another state if it may go there from where it is. Says whether it did. */
+export async function moveDispatch(
+  septima: Septima,
+  id: string,
+  from: DispatchState,
+  to: DispatchState,
+  trouble: string | null = null,
+): Promise<boolean> {
+  if (!canMove(from, to)) return false;
+  const at = new Date(septima.now());
+  const rows = await septima.db.query(
+    `update dispatches set state = $3, trouble = $4,
+       started_at = case when $3 = 'gathering' then $5 else started_at end,
+       finished_at = case when $3 in ('sent', 'cancelled') then $5 else finished_at end
+     where id = $1 and state = $2 returning id`,
+    [id, from, to, trouble, at],
+  );
+  return rows.length > 0;
+}
+
+/**
+ * Pauses, resumes or cancels.
+ * @throws Refusal when its state does not allow that
+ */
+export async function steerDispatch(
+  septima: Septima,
+  id: string,
+  to: "paused" | "sending" | "cancelled",
+): Promise<void> {
+  const [row] = await septima.db.query<{ state: DispatchState }>(
+    "select state from dispatches where id = $1",
+    [id],
+  );
+  if (!row || !(await moveDispatch(septima, id, row.state, to))) {
+    throw new Refusal(
+      `It is ${row?.state ?? "gone"} and cannot be ${to === "sending" ? "resumed" : to} now.`,
+      409,
+    );
+  }
+  if (to === "sending") await septima.jobs.ask(DISPATCH_JOB, { id });
+}
+
+/** Puts recipients whose hand-over could not be confirmed back in the queue: the sender decided to risk a second copy. */
+export async function sendUnconfirmed(septima: Septima, id: string): Promise<void> {
+  const [row] = await septima.db.query<{ state: DispatchState }>(
+    "select state from dispatches where id = $1",
+    [id],
+  );
+  if (row?.state !== "sent" && row?.state !== "paused")
+    throw new Refusal("Wait until the sending has ended.", 409);
+  await septima.db.query(
+    "update recipients set state = 'pending' where dispatch_id = $1 and state = 'unconfirmed'",
+    [id],
+  );
+  await septima.db.query("update dispatches set state = 'sending', finished_at = null where id = $1", [id]);
+  await septima.jobs.ask(DISPATCH_JOB, { id });
+}
+
+/** When a dispatch goes, in words. */
+export function whenWords(dispatch: { scheduledFor: string | null; zone: string }): string {
+  return dispatch.scheduledFor === null
+    ? "now"
+    : momentWords({ epoch: Date.parse(dispatch.scheduledFor), zone: dispatch.zone });
+}

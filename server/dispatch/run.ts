@@ -1,0 +1,222 @@
+import { type Contact, contactName } from "~/core/audience";
+import { MessageFactory } from "~/core/mime";
+import { readerOf } from "~/core/personal";
+import { audienceContext } from "../audience/groups";
+import { gatherRecipients } from "../audience/selection";
+import { boundEmail } from "../campaigns/rendering";
+import { RelayError } from "../mail/relay";
+import type { Septima } from "../septima";
+import { liveContent, refreshAll } from "../sources/sources";
+import { unsubscribeAddresses } from "../unsubscribe";
+import { brandOf } from "../workspace/settings";
+import { DISPATCH_JOB, type Frozen, frozenDispatch, moveDispatch, type RecipientState } from "./dispatches";
+
+const BATCH = 240;
+const ATTEMPTS = 3;
+
+interface Claimed {
+  id: number;
+  email: string;
+  fields: Record<string, unknown>;
+  lists: string[];
+  message_id: string;
+  attempts: number;
+}
+
+interface Outcome {
+  id: number;
+  state: RecipientState;
+  trouble: string | null;
+}
+
+/**
+ * Carries a dispatch out from wherever it stands to its end, or until it is paused. May be run again at any time:
+ * rows are claimed before the hand-over and settled after it, so nobody gets a second copy.
+ */
+export async function runDispatch(septima: Septima, id: string): Promise<void> {
+  if (septima.cache.has(`running ${id}`)) return;
+  septima.cache.set(`running ${id}`, true);
+  try {
+    let dispatch = await frozenDispatch(septima, id);
+    if (dispatch?.state === "scheduled") {
+      await moveDispatch(septima, id, "scheduled", "gathering");
+      dispatch = await frozenDispatch(septima, id);
+    }
+    if (dispatch?.state === "gathering") {
+      await gather(septima, dispatch);
+      dispatch = await frozenDispatch(septima, id);
+    }
+    if (dispatch?.state === "sending") await send(septima, dispatch);
+  } finally {
+    septima.cache.delete(`running ${id}`);
+  }
+}
+
+/** Writes one row per reader and freezes the live content, all or nothing. */
+async function gather(septima: Septima, dispatch: Frozen): Promise<void> {
+  await refreshAll(septima);
+  const content = await liveContent(septima);
+  const context = await audienceContext(septima);
+  const at = new Date(septima.now());
+  const domain = domainOf(dispatch.email.envelope.sender.address);
+  await septima.db.transaction(async (tx) => {
+    const total = await gatherRecipients(tx, { id: dispatch.id, domain, at }, dispatch.readers, context);
+    await tx.query(
+      "update dispatches set state = 'sending', total = $2, content = $3::jsonb where id = $1 and state = 'gathering'",
+      [dispatch.id, total, JSON.stringify(Object.fromEntries(content))],
+    );
+  });
+}
+
+const domainOf = (address: string) => address.slice(address.lastIndexOf("@") + 1);
+
+async function send(septima: Septima, dispatch: Frozen): Promise<void> {
+  await settleInterrupted(septima, dispatch.id);
+  const { email } = dispatch;
+  const bound = await boundEmail(septima, email, dispatch.content ?? undefined);
+  const brand = await brandOf(septima);
+  const address = await unsubscribeAddresses(septima);
+  const from = email.envelope.sender.address;
+  const factory = new MessageFactory(
+    bound,
+    {
+      from,
+      replyTo: email.envelope.sender.replyTo,
+      listId: { name: brand.name, domain: `letters.${domainOf(from)}` },
+      feedbackId: `${dispatch.campaignId}:${dispatch.id}:septima`,
+    },
+    `septima-${dispatch.id}`,
+  );
+
+  const handOver = async (row: Claimed): Promise<Outcome> => {
+    const contact: Contact = { id: row.id, email: row.email, fields: row.fields, lists: row.lists };
+    const unsubscribe = address(row.id, dispatch.campaignId);
+    const message = factory.build(readerOf(contact, email.language, unsubscribe), {
+      to: { name: contactName(contact) === row.email ? "" : contactName(contact), address: row.email },
+      messageId: row.message_id,
+      date: septima.now(),
+      unsubscribe,
+    });
+    try {
+      await septima.relay.send({ from, to: row.email }, message);
+      return { id: row.id, state: "accepted", trouble: null };
+    } catch (error) {
+      if (!(error instanceof RelayError) || error.kind === "unreachable") throw error;
+      const last = error.kind === "refused" || row.attempts + 1 >= ATTEMPTS;
+      return { id: row.id, state: last ? "failed" : "pending", trouble: error.message };
+    }
+  };
+
+  for (;;) {
+    if (septima.stopping.aborted) return;
+    const claimed = await claim(septima, dispatch.id);
+    if (claimed.length === 0) break;
+    const { outcomes, unreachable } = await handOverAll(claimed, septima.relay.connections, handOver);
+    await settle(septima, dispatch.id, outcomes);
+    if (unreachable) {
+      await settleInterrupted(septima, dispatch.id);
+      await moveDispatch(
+        septima,
+        dispatch.id,
+        "sending",
+        "paused",
+        `${unreachable.message} Nothing is lost: resume when it is back.`,
+      );
+      return;
+    }
+  }
+  const [open] = await septima.db.query(
+    "select 1 from recipients where dispatch_id = $1 and state in ('pending', 'handing') limit 1",
+    [dispatch.id],
+  );
+  if (!open) await moveDispatch(septima, dispatch.id, "sending", "sent");
+}
+
+/** Takes the next readers as *handing over*, unless the dispatch was paused. Those who unsubscribed since are skipped. */
+async function claim(septima: Septima, id: string): Promise<Claimed[]> {
+  await septima.db.query(
+    `update recipients r set state = 'skipped', trouble = 'Unsubscribed before it was their turn', changed_at = $2
+     from contacts c where r.dispatch_id = $1 and r.state = 'pending' and c.id = r.contact_id and c.status <> 'subscribed'`,
+    [id, new Date(septima.now())],
+  );
+  return septima.db.query<Claimed>(
+    `with next as (
+       select r.contact_id from recipients r
+       where r.dispatch_id = $1 and r.state = 'pending'
+         and exists (select 1 from dispatches d where d.id = $1 and d.state = 'sending')
+       order by r.contact_id limit $2 for update skip locked
+     ), taken as (
+       update recipients r set state = 'handing', changed_at = $3
+       from next where r.dispatch_id = $1 and r.contact_id = next.contact_id
+       returning r.contact_id, r.message_id, r.attempts
+     )
+     select c.id, c.email, c.fields, t.message_id, t.attempts,
+       coalesce((select array_agg(m.list_id) from list_members m where m.contact_id = c.id), '{}') as lists
+     from taken t join contacts c on c.id = t.contact_id order by c.id`,
+    [id, BATCH, new Date(septima.now())],
+  );
+}
+
+/** Hands a batch over on all connections side by side. Rows that were not begun go back; rows whose fate is unknown have no outcome. */
+async function handOverAll(
+  claimed: readonly Claimed[],
+  connections: number,
+  handOver: (row: Claimed) => Promise<Outcome>,
+): Promise<{ outcomes: Outcome[]; unreachable: RelayError | null }> {
+  const outcomes: Outcome[] = [];
+  let unreachable: RelayError | null = null;
+  let next = 0;
+  const worker = async () => {
+    while (next < claimed.length && !unreachable) {
+      const row = claimed[next++];
+      try {
+        outcomes.push(await handOver(row));
+      } catch (error) {
+        if (!(error instanceof RelayError)) throw error;
+        unreachable = error;
+      }
+    }
+  };
+  await Promise.all(Array.from({ length: connections }, worker));
+  for (const row of claimed.slice(next)) outcomes.push({ id: row.id, state: "pending", trouble: null });
+  return { outcomes, unreachable };
+}
+
+async function settle(septima: Septima, id: string, outcomes: readonly Outcome[]): Promise<void> {
+  if (outcomes.length === 0) return;
+  await septima.db.query(
+    `update recipients r set state = o.state, trouble = o.trouble, attempts = r.attempts + 1, changed_at = $3
+     from jsonb_to_recordset($2::jsonb) as o(id integer, state text, trouble text)
+     where r.dispatch_id = $1 and r.contact_id = o.id`,
+    [id, JSON.stringify(outcomes), new Date(septima.now())],
+  );
+}
+
+/**
+ * Settles rows that were being handed over when the process or the relay went away. The postroom knows which
+ * messages it has; of a relay that cannot tell, they stay unconfirmed and are not sent again behind anyone's back.
+ */
+async function settleInterrupted(septima: Septima, id: string): Promise<void> {
+  const rows = await septima.db.query<{ contact_id: number; message_id: string }>(
+    "select contact_id, message_id from recipients where dispatch_id = $1 and state = 'handing'",
+    [id],
+  );
+  if (rows.length === 0) return;
+  const arrived = await septima.mailboxes?.has(rows.map((row) => row.message_id));
+  const state = (messageId: string): RecipientState =>
+    arrived === undefined ? "unconfirmed" : arrived.has(messageId) ? "accepted" : "pending";
+  await settle(
+    septima,
+    id,
+    rows.map((row) => ({ id: row.contact_id, state: state(row.message_id), trouble: null })),
+  );
+}
+
+/** Starts doing dispatches: takes up those that were running, and makes sure that scheduled ones have their job. */
+export async function startDispatching(septima: Septima): Promise<void> {
+  await septima.jobs.work(DISPATCH_JOB, ({ id }) => runDispatch(septima, id));
+  const rows = await septima.db.query<{ id: string; scheduled_for: Date | null }>(
+    "select id, scheduled_for from dispatches where state in ('scheduled', 'gathering', 'sending')",
+  );
+  for (const row of rows) await septima.jobs.ask(DISPATCH_JOB, { id: row.id }, row.scheduled_for?.getTime());
+}

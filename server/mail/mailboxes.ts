@@ -1,0 +1,28 @@
+/** A message as a mailbox lists it. */
+export interface StoredMessage {
+  id: string;
+  to: string;
+  from: string;
+  subject: string;
+  messageId: string;
+  /** Milliseconds since 1970. */
+  at: number;
+  /** Octets. */
+  size: number;
+}
+
+/** The mailboxes behind the relay, when the relay is the postroom. */
+export interface Mailboxes {
+  /** Newest first; `text` is looked for in address and subject. */
+  search(query: {
+    text: string;
+    offset: number;
+    limit: number;
+  }): Promise<{ total: number; messages: StoredMessage[] }>;
+  /** The message as it came over the wire, or null. */
+  source(id: string): Promise<Buffer | null>;
+  /** Which of these Message-IDs have arrived. */
+  has(messageIds: readonly string[]): Promise<Set<string>>;
+  /** Throws all messages away. */
+  empty(): Promise<void>;
+}

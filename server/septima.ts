@@ -1,0 +1,60 @@
+import type { Database } from "./db/database";
+import type { Jobs } from "./jobs";
+import type { Mailboxes } from "./mail/mailboxes";
+import type { Relay } from "./mail/relay";
+
+/** Where things are for this process. */
+export interface Config {
+  version: string;
+  /** Folder of everything that is kept. */
+  data: string;
+  /** Address under which readers and browsers reach this program, without a slash at the end. */
+  origin: string;
+  /** Addresses of stand-ins by name; `standin://name/…` in a source stands for them. */
+  standins: Readonly<Record<string, string>>;
+}
+
+/** What every function of the server is given: the world, with nothing global. */
+export interface Septima {
+  db: Database;
+  config: Config;
+  schema: number;
+  relay: Relay;
+  jobs: Jobs;
+  /** The postroom's mailboxes; null when mail goes to a real relay. */
+  mailboxes: Mailboxes | null;
+  /** Milliseconds since 1970. */
+  now(): number;
+  /** A new id: short, unguessable enough not to collide, safe in addresses. */
+  newId(): string;
+  cache: Map<string, unknown>;
+  /** Aborted when the process is asked to stop: long work ends at its next safe place. */
+  stopping: AbortSignal;
+}
+
+/** Something the user asked for cannot be done; the message says what and how to mend it. */
+export class Refusal extends Error {
+  constructor(
+    message: string,
+    readonly status: 400 | 404 | 409 = 400,
+  ) {
+    super(message);
+    this.name = "Refusal";
+  }
+}
+
+/** Today in UTC as `YYYY-MM-DD`. */
+export function today(septima: Septima): string {
+  return new Date(septima.now()).toISOString().slice(0, 10);
+}
+
+/** What is under a key of the cache, made when it is not there. */
+export async function cached<T>(septima: Septima, key: string, make: () => Promise<T>): Promise<T> {
+  let value = septima.cache.get(key) as Promise<T> | undefined;
+  if (value === undefined) {
+    value = make();
+    septima.cache.set(key, value);
+    value.catch(() => septima.cache.delete(key));
+  }
+  return value;
+}

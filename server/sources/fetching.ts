@@ -1,0 +1,137 @@
+import { lookup } from "node:dns/promises";
+import http from "node:http";
+import https from "node:https";
+import { BlockList, isIP } from "node:net";
+import { Refusal } from "../septima";
+
+const PRIVATE = new BlockList();
+for (const [net, bits] of [
+  ["0.0.0.0", 8],
+  ["10.0.0.0", 8],
+  ["100.64.0.0", 10],
+  ["127.0.0.0", 8],
+  ["169.254.0.0", 16],
+  ["172.16.0.0", 12],
+  ["192.0.0.0", 24],
+  ["192.168.0.0", 16],
+  ["198.18.0.0", 15],
+  ["224.0.0.0", 3],
+] as const)
+  PRIVATE.addSubnet(net, bits, "ipv4");
+for (const [net, bits] of [
+  ["::", 128],
+  ["::1", 128],
+  ["fc00::", 7],
+  ["fe80::", 10],
+  ["ff00::", 8],
+] as const) {
+  PRIVATE.addSubnet(net, bits, "ipv6");
+}
+
+function isPrivate(address: string): boolean {
+  const mapped = /^::ffff:(\d+\.\d+\.\d+\.\d+)$/i.exec(address)?.[1];
+  return PRIVATE.check(mapped ?? address, isIP(mapped ?? address) === 4 ? "ipv4" : "ipv6");
+}
+
+/**
+ * Fetches a document over http or https within limits: 10 seconds, 5 MB, 5 redirects. Addresses inside private
+ * networks are refused, except for origins in `trusted`; the address a name resolved to is the one connected to.
+ * @throws Refusal with a sentence that names the address and what was wrong
+ */
+export async function fetchDocument(
+  address: string,
+  trusted: readonly string[],
+  limits = { ms: 10_000, bytes: 5_000_000, redirects: 5 },
+): Promise<Buffer> {
+  let url = readAddress(address);
+  const deadline = Date.now() + limits.ms;
+  for (let hop = 0; hop <= limits.redirects; hop++) {
+    const host = url.hostname.replace(/^\[|\]$/g, "");
+    const found = await lookup(host).catch(() => {
+      throw new Refusal(`No server is known under the name ${host}. Check the address.`);
+    });
+    if (isPrivate(found.address) && !trusted.includes(url.origin)) {
+      throw new Refusal(`${host} is an address inside a private network. Only public addresses are fetched.`);
+    }
+    const answer = await get(url, found, Math.max(1, deadline - Date.now()), limits.bytes);
+    if (answer.location === undefined) return answer.body;
+    url = readAddress(new URL(answer.location, url).href);
+  }
+  throw new Refusal(`${address} leads from one address to the next more than ${limits.redirects} times.`);
+}
+
+function readAddress(address: string): URL {
+  let url: URL;
+  try {
+    url = new URL(address);
+  } catch {
+    throw new Refusal(`“${address}” is not an address. It should start with https://`);
+  }
+  if (url.protocol !== "http:" && url.protocol !== "https:") {
+    throw new Refusal(`Only http and https addresses can be fetched, not ${url.protocol}`);
+  }
+  return url;
+}
+
+function get(
+  url: URL,
+  pinned: { address: string; family: number },
+  ms: number,
+  bytes: number,
+): Promise<{ body: Buffer; location?: string }> {
+  return new Promise((resolve, reject) => {
+    const client = url.protocol === "https:" ? https : http;
+    const request = client.get(
+      url,
+      {
+        headers: {
+          accept:
+            "application/feed+json, application/rss+xml, application/atom+xml, application/xml, */*;q=0.5",
+          "user-agent": "Septima",
+        },
+        lookup: (_name, options, done) =>
+          options.all ? done(null, [pinned]) : done(null, pinned.address, pinned.family),
+      },
+      (response) => {
+        const status = response.statusCode ?? 0;
+        if (status >= 300 && status < 400 && response.headers.location) {
+          response.resume();
+          resolve({ body: Buffer.alloc(0), location: response.headers.location });
+          return;
+        }
+        if (status !== 200) {
+          response.resume();
+          reject(
+            new Refusal(
+              `${url.host} answered ${status}${status >= 500 ? ", a fault on its side. Try again later." : ". Check the address."}`,
+            ),
+          );
+          return;
+        }
+        const chunks: Buffer[] = [];
+        let size = 0;
+        response.on("data", (chunk: Buffer) => {
+          size += chunk.length;
+          chunks.push(chunk);
+          if (size > bytes)
+            request.destroy(
+              new Refusal(`${url.host} sent more than ${Math.round(bytes / 1_000_000)} MB. Is it a feed?`),
+            );
+        });
+        response.on("end", () => resolve({ body: Buffer.concat(chunks) }));
+        response.on("error", reject);
+      },
+    );
+    const timer = setTimeout(
+      () =>
+        request.destroy(new Refusal(`${url.host} did not answer within ${Math.round(ms / 1000)} seconds.`)),
+      ms,
+    );
+    request.on("close", () => clearTimeout(timer));
+    request.on("error", (error) =>
+      reject(
+        error instanceof Refusal ? error : new Refusal(`${url.host} cannot be reached (${error.message}).`),
+      ),
+    );
+  });
+}

@@ -1,0 +1,138 @@
+import { z } from "zod";
+import { type Article, ArticleSchema, FeedError, type LiveContent, parseFeed } from "~/core/sources";
+import { Refusal, type Septima } from "../septima";
+import { fetchDocument } from "./fetching";
+
+/** Where live content comes from, and how it is. */
+export interface Source {
+  id: string;
+  name: string;
+  address: string;
+  articles: Article[];
+  /** What was odd about the last good copy. */
+  problems: string[];
+  /** ISO times; `failure` says what went wrong at `failedAt`, if that is later than `refreshedAt`. */
+  refreshedAt: string | null;
+  failedAt: string | null;
+  failure: string | null;
+}
+
+interface SourceRow {
+  id: string;
+  name: string;
+  address: string;
+  articles: unknown;
+  problems: unknown;
+  refreshed_at: Date | null;
+  failed_at: Date | null;
+  failure: string | null;
+}
+
+function readSource(row: SourceRow): Source {
+  return {
+    id: row.id,
+    name: row.name,
+    address: row.address,
+    articles: z.array(ArticleSchema).parse(row.articles),
+    problems: z.array(z.string()).parse(row.problems),
+    refreshedAt: row.refreshed_at?.toISOString() ?? null,
+    failedAt: row.failed_at?.toISOString() ?? null,
+    failure: row.failure,
+  };
+}
+
+/** All sources by name. */
+export async function sources(septima: Septima): Promise<Source[]> {
+  return (await septima.db.query<SourceRow>("select * from sources order by name")).map(readSource);
+}
+
+/** What the sources hold now, as blocks are filled with it. */
+export async function liveContent(septima: Septima): Promise<LiveContent> {
+  return new Map((await sources(septima)).map((source) => [source.id, source.articles]));
+}
+
+/** The address to fetch: that of a stand-in by its name, or as it is. */
+export function resolveAddress(septima: Septima, address: string): string {
+  const match = /^standin:\/\/([a-z]+)(\/.*)?$/.exec(address);
+  if (!match) return address;
+  const base = septima.config.standins[match[1]];
+  if (base === undefined) throw new Refusal(`There is no stand-in called “${match[1]}”.`);
+  return base + (match[2] ?? "/");
+}
+
+async function load(septima: Septima, address: string) {
+  const resolved = resolveAddress(septima, address);
+  const trusted = Object.values(septima.config.standins).map((base) => new URL(base).origin);
+  const document = await fetchDocument(resolved, trusted);
+  try {
+    return parseFeed(document.toString("utf8"), resolved);
+  } catch (error) {
+    if (error instanceof FeedError) throw new Refusal(error.message);
+    throw error;
+  }
+}
+
+/**
+ * Adds a feed once it could be read.
+ * @throws Refusal that says why it could not; then nothing is added
+ */
+export async function addFeed(septima: Septima, address: string, name?: string): Promise<string> {
+  const feed = await load(septima, address.trim());
+  const id = septima.newId();
+  await septima.db.query(
+    `insert into sources (id, name, kind, address, articles, problems, refreshed_at, created_at)
+     values ($1, $2, 'feed', $3, $4::jsonb, $5::jsonb, $6, $6)`,
+    [
+      id,
+      name || feed.title || address,
+      address.trim(),
+      JSON.stringify(feed.articles),
+      JSON.stringify(feed.problems),
+      new Date(septima.now()),
+    ],
+  );
+  return id;
+}
+
+/**
+ * Fetches a source again. When that fails, the last good copy stays and the failure is noted beside it.
+ * @returns the failure in words, or null
+ */
+export async function refreshSource(septima: Septima, id: string): Promise<string | null> {
+  const [row] = await septima.db.query<SourceRow>("select * from sources where id = $1", [id]);
+  if (!row) throw new Refusal("This source does not exist any more.", 404);
+  const at = new Date(septima.now());
+  try {
+    const feed = await load(septima, row.address);
+    await septima.db.query(
+      "update sources set articles = $2::jsonb, problems = $3::jsonb, refreshed_at = $4, failed_at = null, failure = null where id = $1",
+      [id, JSON.stringify(feed.articles), JSON.stringify(feed.problems), at],
+    );
+    return null;
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    await septima.db.query("update sources set failed_at = $2, failure = $3 where id = $1", [
+      id,
+      at,
+      error.message,
+    ]);
+    return error.message;
+  }
+}
+
+/** Fetches all sources, one after the other. */
+export async function refreshAll(septima: Septima): Promise<void> {
+  for (const { id } of await septima.db.query<{ id: string }>("select id from sources"))
+    await refreshSource(septima, id);
+}
+
+/** Changes where a source is fetched from; the copy at hand stays until the new address has answered. */
+export async function moveSource(septima: Septima, id: string, address: string): Promise<string | null> {
+  await septima.db.query("update sources set address = $2 where id = $1", [id, address.trim()]);
+  return refreshSource(septima, id);
+}
+
+/** Takes a source away. Blocks that used it show nothing. */
+export async function removeSource(septima: Septima, id: string): Promise<void> {
+  await septima.db.query("delete from sources where id = $1", [id]);
+}

@@ -1,0 +1,59 @@
+import { randomBytes } from "node:crypto";
+import { z } from "zod";
+import { BASE_FIELDS, type FieldDef, FieldDefSchema } from "~/core/audience";
+import { type Brand, BrandSchema } from "~/core/email";
+import { cached, type Septima } from "../septima";
+
+const DEFAULT_BRAND: Brand = {
+  name: "My organisation",
+  address: "1 Example Street, Exampletown",
+  website: "https://organisation.example",
+  senders: [{ name: "My organisation", address: "letters@organisation.example" }],
+};
+
+async function read<T>(septima: Septima, key: string, schema: z.ZodType<T>, otherwise: T): Promise<T> {
+  const [row] = await septima.db.query<{ value: unknown }>("select value from settings where key = $1", [
+    key,
+  ]);
+  return row ? schema.parse(row.value) : otherwise;
+}
+
+async function write(septima: Septima, key: string, value: unknown): Promise<void> {
+  await septima.db.query(
+    "insert into settings (key, value) values ($1, $2::jsonb) on conflict (key) do update set value = excluded.value",
+    [key, JSON.stringify(value)],
+  );
+  septima.cache.delete(`setting ${key}`);
+}
+
+/** The sender's identity. */
+export function brandOf(septima: Septima): Promise<Brand> {
+  return cached(septima, "setting brand", () => read(septima, "brand", BrandSchema, DEFAULT_BRAND));
+}
+
+export function setBrand(septima: Septima, brand: Brand): Promise<void> {
+  return write(septima, "brand", BrandSchema.parse(brand));
+}
+
+/** All fields a contact may have: the usual ones and the workspace's own. */
+export async function fieldsOf(septima: Septima): Promise<FieldDef[]> {
+  const own = await cached(septima, "setting fields", () =>
+    read(septima, "fields", z.array(FieldDefSchema), []),
+  );
+  return [...BASE_FIELDS, ...own];
+}
+
+export function setFields(septima: Septima, fields: readonly FieldDef[]): Promise<void> {
+  return write(septima, "fields", z.array(FieldDefSchema).parse(fields));
+}
+
+/** The key that signs addresses in messages; made once and kept with the data. */
+export async function secretOf(septima: Septima): Promise<string> {
+  return cached(septima, "setting secret", async () => {
+    await septima.db.query(
+      "insert into settings (key, value) values ('secret', $1::jsonb) on conflict (key) do nothing",
+      [JSON.stringify(randomBytes(32).toString("base64url"))],
+    );
+    return read(septima, "secret", z.string(), "");
+  });
+}

@@ -1,0 +1,107 @@
+import { type FileHandle, mkdir, open, readFile, truncate } from "node:fs/promises";
+import path from "node:path";
+
+/** What is known of a message without opening it. */
+export interface Entry {
+  id: string;
+  to: string;
+  from: string;
+  subject: string;
+  messageId: string;
+  at: number;
+  offset: number;
+  size: number;
+}
+
+/**
+ * The mailboxes on disk: messages one after the other in `messages`, a line of JSON about each in `index`. A message
+ * counts as kept once its line is written; half-written ends are cut off at the next start.
+ */
+export class MailStore {
+  private readonly byMessageId = new Set<string>();
+
+  private constructor(
+    private readonly messages: FileHandle,
+    private readonly index: FileHandle,
+    private entries: Entry[],
+    private end: number,
+  ) {
+    for (const entry of entries) this.byMessageId.add(entry.messageId);
+  }
+
+  static async open(folder: string): Promise<MailStore> {
+    await mkdir(folder, { recursive: true });
+    const indexPath = path.join(folder, "index.jsonl");
+    const text = await readFile(indexPath, "utf8").catch((error: NodeJS.ErrnoException) => {
+      if (error.code === "ENOENT") return "";
+      throw error;
+    });
+    const whole = text.slice(0, text.lastIndexOf("\n") + 1);
+    if (whole.length < text.length) await truncate(indexPath, Buffer.byteLength(whole));
+    const entries = whole
+      .split("\n")
+      .filter(Boolean)
+      .map((line) => JSON.parse(line) as Entry);
+    const end = entries.reduce((most, entry) => Math.max(most, entry.offset + entry.size), 0);
+    const messages = await open(path.join(folder, "messages"), "a+");
+    await messages.truncate(end);
+    return new MailStore(messages, await open(indexPath, "a+"), entries, end);
+  }
+
+  private writing: Promise<unknown> = Promise.resolve();
+
+  /** Keeps a message; resolves once it and its line are written. Messages are kept one after the other. */
+  async add(about: Omit<Entry, "id" | "offset" | "size">, source: Buffer): Promise<void> {
+    const write = this.writing.then(async () => {
+      const offset = this.end;
+      await this.messages.write(source, 0, source.length);
+      this.end = offset + source.length;
+      const entry: Entry = { ...about, id: `m${offset.toString(36)}`, offset, size: source.length };
+      await this.index.write(`${JSON.stringify(entry)}\n`);
+      this.entries.push(entry);
+      this.byMessageId.add(entry.messageId);
+    });
+    this.writing = write.catch(() => undefined);
+    await write;
+  }
+
+  search(text: string, offset: number, limit: number): { total: number; messages: Entry[] } {
+    const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+    const found = this.entries.filter((entry) => {
+      const haystack = `${entry.to} ${entry.subject}`.toLowerCase();
+      return words.every((word) => haystack.includes(word));
+    });
+    const newestFirst = found.reverse();
+    return { total: newestFirst.length, messages: newestFirst.slice(offset, offset + limit) };
+  }
+
+  async source(id: string): Promise<Buffer | null> {
+    const entry = this.entries.find((one) => one.id === id);
+    if (!entry) return null;
+    const buffer = Buffer.alloc(entry.size);
+    await this.messages.read(buffer, 0, entry.size, entry.offset);
+    return buffer;
+  }
+
+  has(messageIds: readonly string[]): Set<string> {
+    return new Set(messageIds.filter((id) => this.byMessageId.has(id)));
+  }
+
+  async empty(): Promise<void> {
+    const write = this.writing.then(async () => {
+      await this.messages.truncate(0);
+      await this.index.truncate(0);
+      this.entries = [];
+      this.byMessageId.clear();
+      this.end = 0;
+    });
+    this.writing = write.catch(() => undefined);
+    await write;
+  }
+
+  async close(): Promise<void> {
+    await this.writing;
+    await this.messages.close();
+    await this.index.close();
+  }
+}

@@ -1,0 +1,104 @@
+/**
+ * The publisher: the demo nursery's journal, served over HTTP as RSS 2.0 and as JSON Feed, growing on demand.
+ *
+ * `Publisher.answer` takes a path and gives the answer; whoever has an HTTP server puts it behind an address.
+ */
+import sharp from "sharp";
+import { drawing } from "../drawings";
+import { type JournalArticle, journal } from "./articles";
+
+export interface Answer {
+  status: number;
+  type: string;
+  body: string | Buffer;
+}
+
+const DAY = 86_400_000;
+
+export class Publisher {
+  private extra = 0;
+
+  /** @param base the address the publisher is reached at, without a slash at the end; @param now the moment articles are dated from */
+  constructor(
+    private readonly base: string,
+    private readonly now: () => number,
+  ) {}
+
+  /** Publishes one more article. */
+  publish(): void {
+    this.extra++;
+  }
+
+  /** Answers a GET; `null` when there is nothing under the path. Paths under `/faults` misbehave on purpose. */
+  async answer(path: string): Promise<Answer | null> {
+    switch (path) {
+      case "/journal.rss":
+        return { status: 200, type: "application/rss+xml", body: this.rss() };
+      case "/journal.json":
+        return { status: 200, type: "application/feed+json", body: this.json() };
+      case "/faults/500.rss":
+        return { status: 500, type: "text/plain", body: "The press has jammed." };
+      case "/faults/garbage.rss":
+        return {
+          status: 200,
+          type: "application/rss+xml",
+          body: "<html><body>Not a feed at all</body></html>",
+        };
+      case "/faults/dates.rss":
+        return {
+          status: 200,
+          type: "application/rss+xml",
+          body: this.rss().replace(/<pubDate>[^<]*<\/pubDate>/g, "<pubDate>the day after market</pubDate>"),
+        };
+    }
+    const picture = /^\/pictures\/([a-z-]+)\.png$/.exec(path);
+    const found = picture && drawing(picture[1]);
+    if (!found) return null;
+    return {
+      status: 200,
+      type: "image/png",
+      body: await sharp(Buffer.from(found.svg)).png({ palette: true }).toBuffer(),
+    };
+  }
+
+  private articles(): (JournalArticle & { date: Date; link: string; image: string | null })[] {
+    return journal(this.extra).map((article) => ({
+      ...article,
+      date: new Date(Math.floor(this.now() / DAY) * DAY - article.age * DAY + 7 * 3_600_000),
+      link: `https://journal.tansyrow.example/${article.slug}`,
+      image: article.picture && `${this.base}/pictures/${article.picture}.png`,
+    }));
+  }
+
+  private rss(): string {
+    const items = this.articles().map(
+      (it) =>
+        `<item><title>${xml(it.title)}</title><link>${xml(it.link)}</link><guid isPermaLink="true">${xml(it.link)}</guid>` +
+        `<pubDate>${it.date.toUTCString()}</pubDate><category>${xml(it.category)}</category>` +
+        `<description>${xml(it.summary || "A short note from the bench.")}</description>` +
+        `${it.image ? `<enclosure url="${xml(it.image)}" type="image/png" length="0"/>` : ""}</item>`,
+    );
+    return `<?xml version="1.0" encoding="UTF-8"?><rss version="2.0"><channel><title>The Tansy Row journal</title><link>https://journal.tansyrow.example/</link><description>Notes from the potting bench</description>${items.join("")}</channel></rss>`;
+  }
+
+  private json(): string {
+    return JSON.stringify({
+      version: "https://jsonfeed.org/version/1.1",
+      title: "The Tansy Row journal",
+      home_page_url: "https://journal.tansyrow.example/",
+      items: this.articles().map((it) => ({
+        id: it.link,
+        url: it.link,
+        title: it.title,
+        content_html: it.summary,
+        image: it.image ?? undefined,
+        date_published: it.date.toISOString(),
+        tags: [it.category],
+      })),
+    });
+  }
+}
+
+function xml(text: string): string {
+  return text.replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/>/g, "&gt;").replace(/"/g, "&quot;");
+}

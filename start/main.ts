@@ -1,0 +1,112 @@
+/**
+ * Starts Septima: the web server, the jobs and the stand-ins in one process.
+ *
+ * Environment: `PORT` (0 picks a free one), `HOST`, `SEPTIMA_DATA` (folder), `SEPTIMA_ORIGIN` (address readers reach),
+ * `SEPTIMA_DEMO` (1 fills an empty workspace), `SEPTIMA_SMTP` (a real relay), `DATABASE_URL` (a PostgreSQL server).
+ */
+import { readFileSync } from "node:fs";
+import http from "node:http";
+import type { AddressInfo } from "node:net";
+import path from "node:path";
+import { createRequestHandler } from "@react-router/express";
+import compression from "compression";
+import express from "express";
+import type { Septima } from "~/server/septima";
+import { refreshAll } from "~/server/sources/sources";
+import { Publisher } from "~/standins/publisher";
+import { isEmpty, seedDemo } from "./demo/seed";
+import { openSeptima, startWork } from "./septima";
+
+declare module "react-router" {
+  interface AppLoadContext {
+    septima: Septima;
+    publisher: { publish(): void };
+  }
+}
+
+const root = process.cwd();
+const { version } = JSON.parse(readFileSync(path.join(root, "package.json"), "utf8")) as { version: string };
+const say = (what: string) => process.stderr.write(`${what}\n`);
+const report = (error: unknown) =>
+  process.stderr.write(`${error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`);
+
+async function main() {
+  const app = express();
+  const server = http.createServer(app);
+  const host = process.env.HOST ?? "127.0.0.1";
+  await new Promise<void>((resolve, reject) => {
+    server.once("error", (error: NodeJS.ErrnoException) =>
+      reject(
+        error.code === "EADDRINUSE"
+          ? new Error(`Port ${process.env.PORT ?? 7077} is in use. Set PORT to another one, or to 0 for any.`)
+          : error,
+      ),
+    );
+    server.listen(Number(process.env.PORT ?? 7077), host, () => resolve());
+  });
+  const { port } = server.address() as AddressInfo;
+  const origin = (process.env.SEPTIMA_ORIGIN ?? `http://${host}:${port}`).replace(/\/$/, "");
+  const local = `http://${host}:${port}/standins/publisher`;
+  const publisher = new Publisher(local, Date.now);
+
+  const { septima, stop } = await openSeptima({
+    version,
+    data: path.resolve(process.env.SEPTIMA_DATA ?? "data"),
+    origin,
+    standins: { publisher: local },
+    migrations: path.join(root, "server/db/migrations"),
+    databaseUrl: process.env.DATABASE_URL,
+    relayUrl: process.env.SEPTIMA_SMTP,
+    say,
+    report,
+  });
+
+  app.disable("x-powered-by");
+  app.use(compression());
+  app.get("/healthz", (_request, response) => {
+    response.json({ status: "ok", version, schema: septima.schema });
+  });
+  app.get("/standins/publisher/*path", async (request, response) => {
+    const answer = await publisher.answer(request.path.slice("/standins/publisher".length));
+    if (!answer) response.status(404).type("text/plain").send("Nothing here.");
+    else response.status(answer.status).type(answer.type).send(answer.body);
+  });
+  if (process.env.SEPTIMA_DEMO === "1" && (await isEmpty(septima))) {
+    await seedDemo(septima, Number(process.env.SEPTIMA_DEMO_CONTACTS ?? 12_000), say);
+  } else {
+    // Addresses of the stand-ins depend on the port.
+    await refreshAll(septima);
+  }
+  await startWork(septima);
+
+  app.use(
+    "/assets",
+    express.static(path.join(root, "build/client/assets"), { immutable: true, maxAge: "1y" }),
+  );
+  app.use(express.static(path.join(root, "build/client"), { maxAge: "1h" }));
+  app.use(
+    createRequestHandler({
+      build: () => import("virtual:react-router/server-build"),
+      getLoadContext: () => ({ septima, publisher }),
+    }),
+  );
+  process.stdout.write(`Septima is ready at http://${host}:${port}\n`);
+
+  let stopping = false;
+  const end = async () => {
+    if (stopping) return;
+    stopping = true;
+    say("Stopping");
+    server.close();
+    server.closeAllConnections();
+    await stop();
+    process.exit(0);
+  };
+  process.on("SIGINT", end);
+  process.on("SIGTERM", end);
+}
+
+main().catch((error) => {
+  report(error);
+  process.exit(1);
+});

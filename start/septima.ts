@@ -1,0 +1,69 @@
+import { randomBytes } from "node:crypto";
+import path from "node:path";
+import { openEmbedded } from "~/server/db/embedded";
+import { migrate } from "~/server/db/migrate";
+import { openServer } from "~/server/db/postgres";
+import { startDispatching } from "~/server/dispatch/run";
+import { startJobs } from "~/server/jobs";
+import { openRelay } from "~/server/mail/relay";
+import type { Septima } from "~/server/septima";
+import { refreshAll } from "~/server/sources/sources";
+import { openPostroom } from "~/standins/postroom";
+
+export interface StartOptions {
+  version: string;
+  data: string;
+  origin: string;
+  standins: Record<string, string>;
+  /** Folder of the migrations. */
+  migrations: string;
+  databaseUrl?: string;
+  relayUrl?: string;
+  say(what: string): void;
+  report(error: unknown): void;
+}
+
+/** Opens the database, the mail and the jobs, and takes up what was interrupted. `stop` ends all of it cleanly. */
+export async function openSeptima(
+  options: StartOptions,
+): Promise<{ septima: Septima; stop(): Promise<void> }> {
+  const { data, say, report } = options;
+  say("Opening the database");
+  const db = options.databaseUrl
+    ? openServer(options.databaseUrl)
+    : await openEmbedded(path.join(data, "db"));
+  const schema = await migrate(db, options.migrations);
+  const postroom = options.relayUrl ? null : await openPostroom(path.join(data, "postroom"), Date.now);
+  const relay = openRelay(options.relayUrl ?? postroom!.address);
+  const jobs = await startJobs(db, report);
+  const ending = new AbortController();
+  const septima: Septima = {
+    db,
+    config: { version: options.version, data, origin: options.origin, standins: options.standins },
+    schema,
+    relay,
+    jobs,
+    mailboxes: postroom,
+    now: Date.now,
+    newId: () => randomBytes(8).toString("hex"),
+    cache: new Map(),
+    stopping: ending.signal,
+  };
+  return {
+    septima,
+    async stop() {
+      ending.abort();
+      await jobs.stop();
+      await relay.close();
+      await postroom?.close();
+      await db.close();
+    },
+  };
+}
+
+/** Starts the work that goes on by itself: dispatches, and refreshing the sources every ten minutes. */
+export async function startWork(septima: Septima): Promise<void> {
+  await startDispatching(septima);
+  await septima.jobs.work("refresh-sources", () => refreshAll(septima));
+  await septima.jobs.repeat("refresh-sources", "*/10 * * * *");
+}
