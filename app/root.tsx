@@ -1,17 +1,55 @@
-import { Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
-export default function Root() {
+import type { ReactNode } from "react";
+import { isRouteErrorResponse, Links, type LinksFunction, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
+import type { Route } from "./+types/root";
+import stylesheet from "./app.css?url";
+import { Notices } from "./ui/notices";
+
+export const links: LinksFunction = () => [
+  { rel: "stylesheet", href: stylesheet },
+  { rel: "icon", href: "/mark.svg", type: "image/svg+xml" },
+];
+
+export function Layout({ children }: { children: ReactNode }) {
   return (
     <html lang="en">
       <head>
         <meta charSet="utf-8" />
+        <meta name="viewport" content="width=device-width, initial-scale=1" />
         <Meta />
         <Links />
       </head>
       <body>
-        <Outlet />
+        {children}
         <ScrollRestoration />
         <Scripts />
       </body>
     </html>
+  );
+}
+
+export default function Root() {
+  return (
+    <Notices>
+      <Outlet />
+    </Notices>
+  );
+}
+
+export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
+  const known = isRouteErrorResponse(error);
+  const words = known
+    ? typeof error.data === "string" && error.data !== ""
+      ? error.data
+      : "There is nothing at this address."
+    : "Something went wrong inside the program. Nothing that was saved is lost.";
+  return (
+    <main className="mx-auto mt-24 max-w-lg card p-8">
+      <title>Not here · Septima</title>
+      <h1 className="text-xl font-semibold">{known && error.status === 404 ? "Not here" : "This did not work"}</h1>
+      <p className="mt-2 text-ink-soft">{words}</p>
+      <a className="mt-4 inline-block font-medium text-mulberry underline" href="/campaigns">
+        Back to the campaigns
+      </a>
+    </main>
   );
 }

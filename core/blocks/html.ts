@@ -17,6 +17,11 @@ export function styleAttribute(text: string): string {
   return text === "" ? "" : ` style="${text}"`;
 }
 
+/** Marks the element whose words can be edited in place, for the canvas. */
+export function editMark(context: { marks: boolean }): string {
+  return context.marks ? " data-edit" : "";
+}
+
 /** An absolute address for a picture of our own; others stay as they are. */
 export function absolute(src: string, origin: string): string {
   return src.startsWith("/") ? origin + src : src;

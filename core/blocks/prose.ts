@@ -1,6 +1,6 @@
 import type { Inline, RichDoc, RichNode, Theme } from "../email";
 import type { RenderContext } from "./context";
-import { css } from "./html";
+import { css, editMark } from "./html";
 import { writeInline } from "./inline";
 
 /** One-off departures from the theme's text. */
@@ -31,7 +31,7 @@ export function proseStyles(theme: Theme, look: ProseLook): { text: string; gap:
 export function proseHtml(doc: RichDoc, look: ProseLook, context: RenderContext): void {
   const { out, theme } = context;
   const styles = proseStyles(theme, look);
-  out.raw(`<div${look.color ? "" : ' class="d-text"'} style="${styles.text}">`);
+  out.raw(`<div${editMark(context)}${look.color ? "" : ' class="d-text"'} style="${styles.text}">`);
   nodesHtml(doc.content, styles, context);
   out.raw("</div>");
 }

@@ -8,4 +8,4 @@ export { type Change, type Command, CommandError, changeEmail, commands } from "
 export { History, type Step } from "./history";
 export { freshCopy, type IdMaker } from "./ids";
 export { blankEmail, LAYOUTS, type Layout } from "./layouts";
-export { type Carried, type Place, placeName, placesFor, readingOrder, samePlace } from "./places";
+export { type Carried, type Place, placeName, placesFor, readingOrder, samePlace, stepPlace } from "./places";

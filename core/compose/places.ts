@@ -57,6 +57,20 @@ export function placesFor(email: Email, carried: Carried): Place[] {
   return places.filter((place) => !stays(place) && !sameRow(place));
 }
 
+/** The next place after (or before) where a node stands, for moving it by keys; undefined at the end. */
+export function stepPlace(email: Email, carried: Required<Carried>, direction: 1 | -1): Place | undefined {
+  const home = findNode(email, carried.id);
+  if (!home) return undefined;
+  const all = placesFor(email, { kind: carried.kind });
+  const allowed = placesFor(email, carried);
+  const start = all.findIndex((place) => place.parent === home.parent && place.index === home.index);
+  for (let at = start + direction; at >= 0 && at < all.length; at += direction) {
+    const place = all[at];
+    if (allowed.some((one) => samePlace(one, place))) return place;
+  }
+  return undefined;
+}
+
 /** The row around a column when nothing else stands in it: moving its block next to it changes nothing. */
 function loneRow(email: Email, columnId: string): { section: string; index: number } | undefined {
   const column = findNode(email, columnId);

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
 import { escapeHtml, safeHref } from "../../program";
 import type { RenderContext } from "../context";
-import { css, styleAttribute, TABLE } from "../html";
+import { css, editMark, styleAttribute, TABLE } from "../html";
 import { writeInline } from "../inline";
 import { firstWords } from "../prose";
 import type { BlockType } from "../type";
@@ -47,7 +47,7 @@ export function buttonHtml(block: Omit<ButtonBlock, "id" | "type">, context: Ren
     `<table ${TABLE} align="${block.align}"${block.full ? ' width="100%"' : ""}${styleAttribute(css({ margin: block.align === "center" && "0 auto" }))}><tr>`,
   );
   out.raw(`<td${own ? "" : ' class="d-face"'} align="center" bgcolor="${face}" style="${cell}">`);
-  out.raw(`<a href="${escapeHtml(safeHref(block.href))}"${own ? "" : ' class="d-onface"'} style="${link}">`);
+  out.raw(`<a${editMark(context)} href="${escapeHtml(safeHref(block.href))}"${own ? "" : ' class="d-onface"'} style="${link}">`);
   writeInline(block.content, context);
   out.raw("</a></td></tr></table>");
 }

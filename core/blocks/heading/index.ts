@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
-import { css } from "../html";
+import { css, editMark } from "../html";
 import { writeInline } from "../inline";
 import { firstWords } from "../prose";
 import type { BlockType } from "../type";
@@ -37,7 +37,7 @@ export const heading: BlockType<HeadingBlock> = {
       color: block.color ?? theme.light.heading,
       "text-align": block.align ?? "left",
     });
-    out.raw(`<${tag}${block.color ? "" : ' class="d-head"'} style="${style}">`);
+    out.raw(`<${tag}${editMark(context)}${block.color ? "" : ' class="d-head"'} style="${style}">`);
     writeInline(block.content, context);
     out.raw(`</${tag}>`);
   },

@@ -1,0 +1,141 @@
+import { createContext, useContext } from "react";
+import { type BlockTypeName, createBlock } from "~/core/blocks";
+import { commands, placeName, placesFor, readingOrder, stepPlace, type Place } from "~/core/compose";
+import { type Block, equalWidths, findNode, type Row, type Section } from "~/core/email";
+import type { CanvasHandle } from "./canvas/context";
+import { childrenOf } from "./nodes";
+import { type Composer, newId } from "./store";
+
+/** What the shelf holds: block types, and columns and sections. */
+export type ShelfThing = { kind: "block"; type: BlockTypeName } | { kind: "row"; columns: number } | { kind: "section" };
+
+function make(thing: ShelfThing): Block | Row | Section {
+  switch (thing.kind) {
+    case "block":
+      return createBlock(thing.type, newId()) as Block;
+    case "row":
+      return { id: newId(), columns: equalWidths(thing.columns).map((width) => ({ id: newId(), width, blocks: [] })) };
+    case "section":
+      return { id: newId(), rows: [{ id: newId(), columns: [{ id: newId(), width: 100, blocks: [] }] }] };
+  }
+}
+
+/** What designers do, by whatever means: pointer, keys, buttons. */
+export class Actions {
+  constructor(
+    private readonly store: Composer,
+    private readonly canvas: CanvasHandle,
+    private readonly announce: (text: string) => void,
+  ) {}
+
+  private get selected() {
+    const { selection, email } = this.store.getState();
+    return selection === null ? undefined : findNode(email, selection);
+  }
+
+  /** Adds something from the shelf at a place. */
+  add(thing: ShelfThing, place: Place): void {
+    const state = this.store.getState();
+    const node = make(thing);
+    const where = placeName(state.email, place);
+    if (state.apply(commands.insert(node, thing.kind, place, newId), "Adding")) {
+      state.select(node.id);
+      this.announce(`Added ${where}.`);
+      requestAnimationFrame(() => this.canvas.reveal(node.id));
+    }
+  }
+
+  /** Adds something after the selection, or at the end. */
+  addAfterSelection(thing: ShelfThing): void {
+    const { email } = this.store.getState();
+    const places = placesFor(email, { kind: thing.kind });
+    const { selected } = this;
+    let place: Place | undefined;
+    if (selected) {
+      place =
+        selected.kind === thing.kind
+          ? places.find((one) => one.parent === selected.parent && one.index === selected.index + 1)
+          : places.findLast((one) => one.parent === selected.node.id);
+      if (!place && selected.kind === "block" && thing.kind === "row") {
+        const row = findNode(email, findNode(email, selected.parent!)!.parent!)!;
+        place = places.find((one) => one.parent === row.parent && one.index === row.index + 1);
+      }
+    }
+    // Without a selection: at the end, but before the section of the footer.
+    place ??= places.findLast((one) => one.wants !== "block" && one.parent !== email.sections.at(-1)?.id) ?? places.at(-1);
+    if (place) this.add(thing, place);
+  }
+
+  move(id: string, place: Place): void {
+    const state = this.store.getState();
+    const where = placeName(state.email, place);
+    if (state.apply(commands.move(id, place, newId), "Moving")) {
+      state.select(id);
+      this.announce(`Moved ${where}.`);
+      requestAnimationFrame(() => this.canvas.reveal(id));
+    }
+  }
+
+  /** Moves the selection one place on or back. */
+  step(direction: 1 | -1): void {
+    const { selected } = this;
+    if (!selected || selected.kind === "column") return;
+    const place = stepPlace(this.store.getState().email, { kind: selected.kind, id: selected.node.id }, direction);
+    if (place) this.move(selected.node.id, place);
+    else this.announce(direction > 0 ? "It is the last already." : "It is the first already.");
+  }
+
+  duplicate(): void {
+    const { selected } = this;
+    if (!selected) return;
+    const state = this.store.getState();
+    if (state.apply(commands.duplicate(selected.node.id, newId), "Duplicating")) {
+      const copy = childrenOf(this.store.getState().email, selected.parent)[selected.index + 1];
+      state.select(copy ?? null);
+    }
+  }
+
+  remove(): void {
+    const { selected } = this;
+    if (!selected) return;
+    const state = this.store.getState();
+    if (!state.apply(commands.remove(selected.node.id), "Deleting")) return;
+    const siblings = childrenOf(this.store.getState().email, selected.parent);
+    state.select(siblings[Math.min(selected.index, siblings.length - 1)] ?? null);
+    this.announce("Deleted. Undo brings it back.");
+  }
+
+  /** Selects the next or previous block in reading order. */
+  walk(direction: 1 | -1): void {
+    const { email, selection, select } = this.store.getState();
+    const order = readingOrder(email).filter((id) => this.canvas.drawing?.element(id));
+    const at = selection === null ? -1 : order.indexOf(selection);
+    const next = at < 0 ? (direction > 0 ? order[0] : order.at(-1)) : order[at + direction];
+    if (next) {
+      select(next);
+      this.canvas.reveal(next);
+    }
+  }
+
+  /** Selects what the selection stands in. */
+  up(): void {
+    this.store.getState().select(this.selected?.parent ?? null);
+  }
+
+  /** Looks at the email as the next or previous edition's reader. */
+  stepEdition(direction: 1 | -1): void {
+    const { editions, edition, set } = this.store.getState();
+    if (editions.length === 0) return;
+    const at = editions.findIndex((one) => one.key === edition);
+    const next = editions[(at + direction + editions.length) % editions.length] ?? editions[0];
+    set({ reader: next.sample });
+  }
+}
+
+export const ActionsContext = createContext<Actions | null>(null);
+
+export function useActions(): Actions {
+  const actions = useContext(ActionsContext);
+  if (!actions) throw new Error("outside of a composer");
+  return actions;
+}

@@ -1,0 +1,12 @@
+import type { SpacerBlock } from "~/core/blocks";
+import { NumberLine, useSet } from "../panel/look";
+import { Part } from "../panel/panel";
+
+export function SpacerControls({ block }: { block: SpacerBlock }) {
+  const set = useSet(block.id);
+  return (
+    <Part title="Space">
+      <NumberLine label="Height" unit="px" value={block.height} min={1} max={200} onChange={(height) => set({ height })} />
+    </Part>
+  );
+}

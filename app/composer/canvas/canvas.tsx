@@ -1,0 +1,115 @@
+import { useDraggable } from "@dnd-kit/core";
+import { useCallback, useEffect, useRef } from "react";
+import { findNode } from "~/core/email";
+import { useComposer, useComposerStore } from "../store";
+import type { EditorHost } from "../text/extensions";
+import { useCanvas } from "./context";
+import { Drawing } from "./drawing";
+import { Overlay } from "./overlay";
+import { editInPlace, editKind } from "./text-editing";
+
+/** The email as the reader gets it, in a shadow root, with what floats above it. */
+export function Canvas({ host }: { host: EditorHost }) {
+  const store = useComposerStore();
+  const canvas = useCanvas();
+  const surface = useRef<HTMLDivElement>(null);
+  const width = useComposer((state) => state.width);
+  const themeWidth = 640;
+
+  useEffect(() => {
+    const element = surface.current;
+    if (!element) return;
+    const root = element.shadowRoot ?? element.attachShadow({ mode: "open" });
+    const drawing = new Drawing(root);
+    canvas.drawing = drawing;
+    canvas.surface = element;
+    let end: (() => void) | null = null;
+    let editing: string | null = null;
+    const finish = () => {
+      end?.();
+      end = null;
+      if (editing) drawing.forget(editing);
+      editing = null;
+    };
+    const draw = () => {
+      const state = store.getState();
+      if (editing !== null && state.editing !== editing) finish();
+      drawing.draw(state);
+      if (state.editing !== null && editing === null) {
+        const found = findNode(state.email, state.editing);
+        const cell = drawing.element(state.editing);
+        end = found?.kind === "block" && cell ? editInPlace(store, cell, found.node, host) : null;
+        if (end) editing = state.editing;
+        else state.edit(null);
+      }
+      state.set({ drawn: state.drawn + 1 });
+    };
+    draw();
+    const stop = store.subscribe((state, before) => {
+      const changed =
+        state.email !== before.email || state.reader !== before.reader || state.width !== before.width ||
+        state.dark !== before.dark || state.editing !== before.editing || state.facts !== before.facts;
+      if (changed) draw();
+    });
+    // Pictures that arrive, and fonts, move things.
+    const resized = new ResizeObserver(() => store.setState({ drawn: store.getState().drawn + 1 }));
+    resized.observe(element);
+    return () => {
+      stop();
+      resized.disconnect();
+      finish();
+    };
+  }, [store, canvas, host]);
+
+  const { setNodeRef, listeners } = useDraggable({ id: "canvas", data: { canvas: true } });
+  const pressed = useRef<string | null>(null);
+
+  const blockAt = useCallback((event: { nativeEvent: Event }) => canvas.drawing?.nodesAt(event.nativeEvent.composedPath()) ?? [], [canvas]);
+
+  const press = (event: React.PointerEvent) => {
+    if (event.button !== 0) return;
+    const nodes = blockAt(event);
+    const target = nodes.find((node) => node.kind === "block") ?? nodes[0];
+    const { selection, editing, select } = store.getState();
+    pressed.current = target?.id === selection ? selection : null;
+    if (target && editing === target.id) return;
+    canvas.pressed = target?.kind === "block" ? target.id : null;
+    select(target?.id ?? null);
+    surface.current?.focus({ preventScroll: true });
+    if (canvas.pressed) (listeners?.onPointerDown as ((event: React.PointerEvent) => void) | undefined)?.(event);
+  };
+  const click = (event: React.MouseEvent) => {
+    event.preventDefault();
+    const { selection, editing, edit, email } = store.getState();
+    if (editing !== null || selection === null || (pressed.current !== selection && event.detail < 2)) return;
+    const found = findNode(email, selection);
+    if (found?.kind === "block" && editKind(found.node.type)) edit(selection);
+  };
+
+  return (
+    <div className="relative mx-auto shadow-[0_0_0_1px_var(--color-line)]" style={{ width: width === "phone" ? 375 : themeWidth }} data-canvas-frame>
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: the email inside is walked by keys as a whole */}
+      <div
+        ref={(element) => {
+          surface.current = element;
+          setNodeRef(element);
+        }}
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: keys walk the blocks from here
+        tabIndex={0}
+        role="group"
+        aria-label="The email. Arrow keys walk the blocks, Enter edits, Alt with arrows moves."
+        data-testid="canvas"
+        className="outline-offset-4"
+        onPointerDown={press}
+        onClick={click}
+        onPointerMove={(event) => {
+          const nodes = blockAt(event);
+          canvas.hover((nodes.find((node) => node.kind === "block") ?? nodes[0])?.id ?? null);
+        }}
+        onPointerLeave={() => canvas.hover(null)}
+      />
+      <Overlay />
+    </div>
+  );
+}
+

@@ -1,0 +1,118 @@
+import { type Block, type Email, resolveTheme } from "~/core/email";
+import { bindPart, readerOf, run, type World } from "~/core/personal";
+import { canvasCss, compileBlock, compileFrame, type CompileOptions } from "~/core/render";
+import type { ComposerState } from "../store";
+import { CANVAS_CSS } from "./style";
+
+type Drawn = Pick<ComposerState, "email" | "reader" | "facts" | "width" | "dark" | "editing">;
+
+interface DrawnBlock {
+  block: Block;
+  width: number;
+  html: string;
+  element: HTMLElement;
+}
+
+/**
+ * The canvas: the renderer's own HTML in a shadow root, frame first, then each block in its slot. On a change only
+ * what differs is replaced: a keystroke touches one block, or none while its own editor stands there.
+ */
+export class Drawing {
+  private readonly style = document.createElement("style");
+  private readonly body = document.createElement("div");
+  private frame = "";
+  private circumstances: unknown[] = [];
+  private blocks = new Map<string, DrawnBlock>();
+
+  constructor(readonly root: ShadowRoot) {
+    this.body.className = "canvas";
+    root.replaceChildren(this.style, this.body);
+  }
+
+  draw(state: Drawn): void {
+    const { email, facts, reader } = state;
+    const theme = resolveTheme(email.theme);
+    const options: CompileOptions = { theme, brand: facts.brand, origin: "" };
+    const world: World = { content: facts.content, audience: facts.audience };
+    const circumstances = [theme, reader, facts, email.language];
+    const same = circumstances.every((one, index) => one === this.circumstances[index]);
+    this.circumstances = circumstances;
+
+    const css = `${CANVAS_CSS}${canvasCss(theme, { narrow: state.width === "phone", dark: state.dark })}`;
+    if (this.style.textContent !== css) this.style.textContent = css;
+    this.body.style.background = state.dark ? theme.dark.table : theme.light.table;
+
+    const someone = readerOf(reader, email.language, "#");
+    const { widths, ...part } = compileFrame(email, options);
+    const bound = bindPart(part, world);
+    const frame = run(bound.code, bound, someone);
+
+    const elements = new Map<string, HTMLElement>();
+    for (const block of blocksOf(email)) {
+      const width = widths.get(block.id) ?? theme.width;
+      const known = this.blocks.get(block.id);
+      if (known && state.editing === block.id) {
+        elements.set(block.id, known.element);
+        continue;
+      }
+      if (known && same && known.block === block && known.width === width) {
+        elements.set(block.id, known.element);
+        continue;
+      }
+      const piece = bindPart(compileBlock(block, width, options), world);
+      const html = run(piece.code, piece, someone);
+      if (known?.html === html) {
+        this.blocks.set(block.id, { ...known, block, width });
+        elements.set(block.id, known.element);
+        continue;
+      }
+      const element = parseRow(html);
+      if (known && frame === this.frame) known.element.replaceWith(element);
+      this.blocks.set(block.id, { block, width, html, element });
+      elements.set(block.id, element);
+    }
+    for (const id of this.blocks.keys()) if (!elements.has(id)) this.blocks.delete(id);
+
+    if (frame !== this.frame) {
+      this.frame = frame;
+      const template = document.createElement("template");
+      template.innerHTML = frame;
+      for (const slot of template.content.querySelectorAll<HTMLElement>("[data-slot]")) {
+        const element = elements.get(slot.dataset.slot ?? "");
+        if (element) slot.replaceWith(element);
+      }
+      this.body.replaceChildren(template.content);
+    }
+  }
+
+  /** Draws a block anew although its document is the same: after its editor has gone. */
+  forget(id: string): void {
+    const known = this.blocks.get(id);
+    if (!known) return;
+    const element = parseRow(known.html);
+    known.element.replaceWith(element);
+    this.blocks.set(id, { ...known, element, html: "", block: { ...known.block } });
+  }
+
+  /** The element of a node, or null when this reader does not get it. */
+  element(id: string): HTMLElement | null {
+    return this.body.querySelector<HTMLElement>(`[data-node="${CSS.escape(id)}"]`);
+  }
+
+  /** The ids of the nodes under a point of the window, innermost first. */
+  nodesAt(path: readonly EventTarget[]): { id: string; kind: string }[] {
+    return path
+      .filter((target): target is HTMLElement => target instanceof HTMLElement && target.dataset.node !== undefined)
+      .map((element) => ({ id: element.dataset.node ?? "", kind: element.dataset.kind ?? "" }));
+  }
+}
+
+function* blocksOf(email: Email): Generator<Block> {
+  for (const section of email.sections) for (const row of section.rows) for (const column of row.columns) yield* column.blocks;
+}
+
+function parseRow(html: string): HTMLElement {
+  const template = document.createElement("template");
+  template.innerHTML = html;
+  return template.content.firstElementChild as HTMLElement;
+}

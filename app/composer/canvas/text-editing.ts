@@ -1,0 +1,61 @@
+import { Editor } from "@tiptap/core";
+import { commands } from "~/core/compose";
+import { type Block, findNode, type Inline, resolveTheme, type RichDoc } from "~/core/email";
+import type { Composer } from "../store";
+import { fromEditor, inlineFromEditor, inlineToEditor, toEditor } from "../text/convert";
+import { type EditorHost, refreshTags, textExtensions } from "../text/extensions";
+
+/** How a block's words are edited in place; undefined for blocks without any. */
+export function editKind(type: string): "prose" | "line" | undefined {
+  if (type === "text" || type === "footer") return "prose";
+  return type === "heading" || type === "button" ? "line" : undefined;
+}
+
+/**
+ * Mounts an editor where a block's words stand, with the email's own styles. Each change is a command; changes from
+ * elsewhere (undo) are taken over. Returns how to end it.
+ */
+export function editInPlace(store: Composer, cell: HTMLElement, block: Block, host: EditorHost): (() => void) | null {
+  const kind = editKind(block.type);
+  const place = cell.querySelector<HTMLElement>("[data-edit]");
+  if (!kind || !place) return null;
+  const theme = resolveTheme(store.getState().email.theme);
+  place.style.setProperty("--gap", kind === "prose" ? `${theme.text.gap}px` : "0px");
+  place.style.setProperty("--link", theme.light.link);
+  place.replaceChildren();
+
+  const read = (it: Block) => (kind === "prose" ? toEditor(it.content as RichDoc) : inlineToEditor(it.content as Inline[]));
+  const contentOf = () => {
+    const found = findNode(store.getState().email, block.id);
+    return found?.kind === "block" ? found.node.content : undefined;
+  };
+  let current: unknown = block.content;
+  const editor = new Editor({
+    element: place,
+    extensions: textExtensions(host, kind),
+    content: read(block),
+    editorProps: { attributes: { role: "textbox", "aria-multiline": String(kind === "prose"), "aria-label": "Words of the block" } },
+    onUpdate({ editor: changed }) {
+      const json = changed.getJSON();
+      current = kind === "prose" ? fromEditor(json) : inlineFromEditor(json);
+      store.getState().apply(commands.set(block.id, { content: current }), "Typing", `words ${block.id}`);
+      current = contentOf();
+    },
+  });
+  const stop = store.subscribe((state, before) => {
+    if (state.reader !== before.reader) refreshTags(editor.view.dom, host);
+    if (state.email === before.email) return;
+    const content = contentOf();
+    if (content !== undefined && content !== current) {
+      current = content;
+      editor.commands.setContent(read({ ...block, content }), { emitUpdate: false });
+    }
+  });
+  store.getState().set({ editor });
+  editor.commands.focus("end");
+  return () => {
+    stop();
+    editor.destroy();
+    if (store.getState().editor === editor) store.getState().set({ editor: null });
+  };
+}

@@ -1,0 +1,87 @@
+import { useEffect } from "react";
+import { findNode } from "~/core/email";
+import { useActions } from "./actions";
+import { editKind } from "./canvas/text-editing";
+import { useComposerStore } from "./store";
+
+/** Whether keys are being typed into something. */
+function isTyping(event: KeyboardEvent): boolean {
+  const [target] = event.composedPath();
+  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+}
+
+/** Whether a control would use the key itself. */
+function isControl(event: KeyboardEvent): boolean {
+  const [target] = event.composedPath();
+  return target instanceof HTMLElement && target.closest("button, a, [role=menu], [role=dialog], [role=tab]") !== null;
+}
+
+/** The composer's keys, wherever the focus is. */
+export function useComposerKeys(saveNow: () => void): void {
+  const store = useComposerStore();
+  const actions = useActions();
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      if (event.defaultPrevented) return;
+      const state = store.getState();
+      const command = event.ctrlKey || event.metaKey;
+      const done = () => event.preventDefault();
+      if (command && event.key.toLowerCase() === "s") {
+        saveNow();
+        return done();
+      }
+      if (event.altKey && (event.key === "," || event.key === ".")) {
+        actions.stepEdition(event.key === "." ? 1 : -1);
+        return done();
+      }
+      if (isTyping(event) || document.querySelector("[role=dialog]")) return;
+      if (command && event.key.toLowerCase() === "z") {
+        if (event.shiftKey) state.redo();
+        else state.undo();
+        return done();
+      }
+      if (command && event.key.toLowerCase() === "y") {
+        state.redo();
+        return done();
+      }
+      if (state.carried) return;
+      if (command && event.key.toLowerCase() === "d") {
+        actions.duplicate();
+        return done();
+      }
+      if (event.altKey && (event.key === "ArrowUp" || event.key === "ArrowDown")) {
+        actions.step(event.key === "ArrowDown" ? 1 : -1);
+        return done();
+      }
+      if (command || event.altKey) return;
+      if (event.key === "[" || event.key === "]") {
+        const { folded } = state;
+        state.set({ folded: event.key === "[" ? { ...folded, shelf: !folded.shelf } : { ...folded, panel: !folded.panel } });
+        return done();
+      }
+      if (isControl(event)) return;
+      switch (event.key) {
+        case "Delete":
+        case "Backspace":
+          actions.remove();
+          return done();
+        case "ArrowDown":
+        case "ArrowUp":
+          actions.walk(event.key === "ArrowDown" ? 1 : -1);
+          return done();
+        case "Escape":
+          actions.up();
+          return done();
+        case "Enter": {
+          const found = state.selection === null ? undefined : findNode(state.email, state.selection);
+          if (found?.kind === "block" && editKind(found.node.type)) {
+            state.edit(found.node.id);
+            return done();
+          }
+        }
+      }
+    };
+    window.addEventListener("keydown", press);
+    return () => window.removeEventListener("keydown", press);
+  }, [store, actions, saveNow]);
+}

@@ -1,0 +1,17 @@
+import { type Email, findNode } from "~/core/email";
+
+/** Ids of what stands in a node, in order; the sections for `null`. */
+export function childrenOf(email: Email, parent: string | null): readonly string[] {
+  if (parent === null) return email.sections.map((section) => section.id);
+  const found = findNode(email, parent);
+  switch (found?.kind) {
+    case "section":
+      return found.node.rows.map((row) => row.id);
+    case "row":
+      return found.node.columns.map((column) => column.id);
+    case "column":
+      return found.node.blocks.map((block) => block.id);
+    default:
+      return [];
+  }
+}

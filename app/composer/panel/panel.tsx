@@ -1,0 +1,122 @@
+import { ChevronRight } from "lucide-react";
+import { blockType } from "~/core/blocks";
+import { commands } from "~/core/compose";
+import { type Email, findNode, type Located, pathTo, resolveTheme, THEMES } from "~/core/email";
+import { Line, Select } from "../../ui/form";
+import { BlockControls } from "../blocks";
+import { nodeLabel } from "../canvas/overlay";
+import { useComposer, useComposerStore } from "../store";
+import { BlockLook, ColumnLook, RowLook, SectionLook } from "./look";
+import { OnPhones } from "./on-phones";
+import { WhoGetsIt } from "./who";
+
+/** One part of the panel, with its title. */
+export function Part({ title, tone, aside, children }: { title: string; tone?: "teal"; aside?: React.ReactNode; children: React.ReactNode }) {
+  return (
+    <section className="space-y-2.5 border-b px-3.5 py-3.5">
+      <h2 className={`flex justify-between font-semibold ${tone === "teal" ? "text-teal" : ""}`}>
+        {title} {aside && <span className="font-normal">{aside}</span>}
+      </h2>
+      {children}
+    </section>
+  );
+}
+
+/** What the selected thing can do, most used first. */
+export function Panel() {
+  const email = useComposer((state) => state.email);
+  const selection = useComposer((state) => state.selection);
+  const found = selection === null ? undefined : findNode(email, selection);
+  return (
+    <aside aria-label="Selection" className="w-72 shrink-0 overflow-y-auto border-l bg-paper" data-testid="panel">
+      <Path />
+      {found ? <NodePanel key={found.node.id} found={found} /> : <EmailPanel email={email} />}
+    </aside>
+  );
+}
+
+function Path() {
+  const email = useComposer((state) => state.email);
+  const selection = useComposer((state) => state.selection);
+  const select = useComposer((state) => state.select);
+  const path = selection === null ? [] : pathTo(email, selection);
+  const steps = [{ id: null, label: "Email" }, ...path.map((it) => ({ id: it.node.id, label: it.kind === "block" ? (blockType(it.node.type)?.label ?? it.node.type) : nodeLabel(it) }))];
+  return (
+    <nav aria-label="Path of the selection" className="flex flex-wrap items-center gap-0.5 border-b px-2.5 py-2 text-xs">
+      {steps.map((step, index) => (
+        <span key={step.id ?? "email"} className="flex items-center gap-0.5">
+          {index > 0 && <ChevronRight className="size-3 text-ink-soft" aria-hidden />}
+          <button
+            type="button"
+            aria-current={index === steps.length - 1}
+            onClick={() => select(step.id)}
+            className="max-w-28 truncate rounded px-1 py-0.5 text-ink-soft hover:bg-black/5 aria-[current=true]:font-semibold aria-[current=true]:text-ink"
+          >
+            {step.label}
+          </button>
+        </span>
+      ))}
+    </nav>
+  );
+}
+
+function NodePanel({ found }: { found: Located }) {
+  switch (found.kind) {
+    case "block":
+      return (
+        <>
+          <BlockControls block={found.node} />
+          <BlockLook block={found.node} />
+          <WhoGetsIt node={found} />
+          <OnPhones node={found} />
+        </>
+      );
+    case "column":
+      return <ColumnLook column={found.node} />;
+    case "row":
+      return (
+        <>
+          <RowLook row={found.node} />
+          <WhoGetsIt node={found} />
+          <OnPhones node={found} />
+        </>
+      );
+    case "section":
+      return (
+        <>
+          <SectionLook section={found.node} />
+          <WhoGetsIt node={found} />
+          <OnPhones node={found} />
+        </>
+      );
+  }
+}
+
+function EmailPanel({ email }: { email: Email }) {
+  const store = useComposerStore();
+  const theme = resolveTheme(email.theme);
+  return (
+    <>
+      <Part title="Look">
+        <Line label="Theme">
+          {(id) => (
+            <Select id={id} value={theme.id} onChange={(event) => store.getState().apply(commands.setTheme(event.target.value), "Changing the theme")}>
+              {THEMES.map((one) => (
+                <option key={one.id} value={one.id}>
+                  {one.name}
+                </option>
+              ))}
+            </Select>
+          )}
+        </Line>
+        <div className="flex gap-1" aria-hidden>
+          {Object.values(theme.light).map((color, index) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: a row of swatches, colours may repeat
+            <span key={index} className="h-5 grow rounded-sm border" style={{ background: color }} />
+          ))}
+        </div>
+      </Part>
+      <p className="px-3.5 py-3 text-ink-soft">Select a part of the email to change it. Click words twice to edit them where they stand.</p>
+    </>
+  );
+}

@@ -1,0 +1,121 @@
+import { useDraggable } from "@dnd-kit/core";
+import {
+  AlignLeft, Columns2, Columns3, Heading, type LucideIcon, Image, Minus, MousePointerClick, MoveVertical, PanelBottom, Rows3, Rss, Search, Square,
+} from "lucide-react";
+import { useState } from "react";
+import { BLOCK_TYPES, type BlockTypeName, SHELF_GROUPS } from "~/core/blocks";
+import { Input } from "../ui/form";
+import { type ShelfThing, useActions } from "./actions";
+import { thingLabel } from "./drag";
+import { Outline } from "./outline";
+import { useComposer } from "./store";
+
+export const BLOCK_ICONS: Record<BlockTypeName, LucideIcon> = {
+  heading: Heading,
+  text: AlignLeft,
+  image: Image,
+  button: MousePointerClick,
+  articles: Rss,
+  divider: Minus,
+  spacer: MoveVertical,
+  footer: PanelBottom,
+};
+
+const LAYOUT_THINGS: { thing: ShelfThing; icon: LucideIcon; words: string }[] = [
+  { thing: { kind: "section" }, icon: Rows3, words: "section stretch" },
+  { thing: { kind: "row", columns: 1 }, icon: Square, words: "row one column" },
+  { thing: { kind: "row", columns: 2 }, icon: Columns2, words: "columns two" },
+  { thing: { kind: "row", columns: 3 }, icon: Columns3, words: "columns three" },
+  { thing: { kind: "row", columns: 4 }, icon: Columns3, words: "columns four" },
+];
+
+/** Where blocks come from, and the outline in the same place. */
+export function Shelf() {
+  const tab = useComposer((state) => state.shelf);
+  const set = useComposer((state) => state.set);
+  return (
+    <aside aria-label="Shelf" className="flex w-58 shrink-0 flex-col border-r bg-paper">
+      <div role="tablist" aria-label="Left side" className="flex shrink-0 gap-1 border-b px-3 pt-2">
+        {(["add", "outline"] as const).map((name) => (
+          <button
+            key={name}
+            type="button"
+            role="tab"
+            id={`tab-${name}`}
+            aria-selected={tab === name}
+            aria-controls={`side-${name}`}
+            onClick={() => set({ shelf: name })}
+            className="border-b-2 border-transparent px-2 pb-2 text-ink-soft aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
+          >
+            {name === "add" ? "Add" : "Outline"}
+          </button>
+        ))}
+      </div>
+      <div role="tabpanel" id={`side-${tab}`} aria-labelledby={`tab-${tab}`} className="min-h-0 grow overflow-y-auto">
+        {tab === "add" ? <AddList /> : <Outline />}
+      </div>
+    </aside>
+  );
+}
+
+function AddList() {
+  const [query, setQuery] = useState("");
+  const wanted = query.trim().toLowerCase();
+  const fits = (...words: string[]) => words.join(" ").toLowerCase().includes(wanted);
+  const types = Object.values(BLOCK_TYPES).filter((type) => !type.fixed);
+  const groups = SHELF_GROUPS.map(({ group, label }) => ({
+    group,
+    label,
+    things: [
+      ...(group === "layout" ? LAYOUT_THINGS.filter(({ thing, words }) => fits(words, thingLabel(thing))) : []),
+      ...types
+        .filter((type) => type.group === group && fits(type.label, type.words))
+        .map((type) => ({ thing: { kind: "block", type: type.type } as ShelfThing, icon: BLOCK_ICONS[type.type], words: "" })),
+    ],
+  })).filter(({ things }) => things.length > 0);
+  return (
+    <div className="p-3">
+      <div className="relative mb-3">
+        <Search className="absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
+        <Input aria-label="Find a block" placeholder="Find a block" className="pl-8" value={query} onChange={(event) => setQuery(event.target.value)} />
+      </div>
+      {groups.map(({ group, label, things }) => (
+        <section key={group} className="mb-3.5">
+          <h2 className={`mb-1 text-xs font-medium ${group === "live" ? "text-teal" : "text-ink-soft"}`}>{label}</h2>
+          <div className="grid grid-cols-2 gap-x-1">
+            {things.map(({ thing, icon }) => (
+              <ShelfItem key={thingLabel(thing)} thing={thing} icon={icon} live={group === "live"} />
+            ))}
+          </div>
+        </section>
+      ))}
+      {groups.length === 0 && <p className="text-ink-soft">No block is called that.</p>}
+      <p className="mt-4 text-xs text-ink-soft">Drag one into the email, or press Enter to add it after the selection.</p>
+    </div>
+  );
+}
+
+function ShelfItem({ thing, icon: Icon, live }: { thing: ShelfThing; icon: LucideIcon; live: boolean }) {
+  const actions = useActions();
+  const label = thingLabel(thing);
+  const { setNodeRef, listeners, attributes, isDragging } = useDraggable({ id: `shelf ${label}`, data: { thing } });
+  return (
+    <button
+      ref={setNodeRef}
+      type="button"
+      {...attributes}
+      {...listeners}
+      onKeyDown={(event) => {
+        if (event.key === "Enter" && !isDragging) {
+          event.preventDefault();
+          actions.addAfterSelection(thing);
+        } else listeners?.onKeyDown?.(event);
+      }}
+      data-thing={label}
+      className={`flex h-7.5 cursor-grab touch-none items-center gap-2 rounded-md px-1.5 text-left hover:bg-black/5 ${isDragging ? "opacity-50" : ""}`}
+    >
+      <Icon className={`size-4 shrink-0 ${live ? "text-teal" : "text-ink-soft"}`} strokeWidth={1.75} aria-hidden />
+      <span className="truncate">{label}</span>
+    </button>
+  );
+}

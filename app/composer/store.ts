@@ -1,0 +1,168 @@
+import type { Editor } from "@tiptap/core";
+import { createContext, useContext } from "react";
+import { createStore, type StoreApi, useStore } from "zustand";
+import type { AudienceContext, Contact, FieldDef, Rule } from "~/core/audience";
+import { type Carried, changeEmail, type Command, CommandError, History, type Place } from "~/core/compose";
+import { type Brand, type Email, findNode } from "~/core/email";
+import type { LiveContent } from "~/core/sources";
+
+export interface PictureFacts {
+  id: string;
+  name: string;
+  path: string;
+  width: number;
+  height: number;
+  bytes: number;
+  alt: string;
+}
+
+/** What the composer knows besides the email; given when it opens. */
+export interface Facts {
+  campaign: string;
+  brand: Brand;
+  fields: readonly FieldDef[];
+  lists: readonly { id: string; name: string }[];
+  segments: readonly { id: string; name: string; rule: Rule }[];
+  sources: readonly { id: string; name: string; articles: number; failure: string | null }[];
+  content: LiveContent;
+  audience: AudienceContext;
+}
+
+export interface EditionFacts {
+  key: string;
+  count: number;
+  sample: Contact;
+}
+
+/** How the design stands towards the server. */
+export type Saving =
+  | { state: "saved" | "waiting" | "saving"; at: string }
+  | { state: "away"; at: string }
+  | { state: "conflict"; at: string; other: Email; otherRevision: number };
+
+export interface ComposerState {
+  facts: Facts;
+  pictures: readonly PictureFacts[];
+  email: Email;
+  history: History;
+  selection: string | null;
+  /** The node whose text is being edited, and its editor. */
+  editing: string | null;
+  editor: Editor | null;
+  reader: Contact;
+  editions: readonly EditionFacts[];
+  audienceSize: number;
+  /** The edition the reader gets, by its key. */
+  edition: string | null;
+  /** What stands in the way of working out the editions. */
+  trouble: string | null;
+  /** UTF-8 octets of the HTML this reader gets. */
+  bytes: number;
+  width: "desktop" | "phone";
+  dark: boolean;
+  carried: Carried | null;
+  landing: Place | null;
+  /** Counts drawings of the canvas, so that what floats above it follows. */
+  drawn: number;
+  saving: Saving;
+  revision: number;
+  shelf: "add" | "outline";
+  folded: { shelf: boolean; panel: boolean };
+
+  /** Changes the email; says so when it cannot. Returns whether it was done. */
+  apply(command: Command, label: string, merge?: string): boolean;
+  undo(): void;
+  redo(): void;
+  select(id: string | null): void;
+  edit(id: string | null): void;
+  set(part: Partial<ComposerState>): void;
+}
+
+export type Composer = StoreApi<ComposerState>;
+
+interface Start {
+  facts: Facts;
+  pictures: readonly PictureFacts[];
+  email: Email;
+  revision: number;
+  savedAt: string;
+  reader: Contact;
+  editions: readonly EditionFacts[];
+  audienceSize: number;
+}
+
+/** The state of one composer. `complain` shows the designer why something cannot be done. */
+export function createComposer(start: Start, complain: (text: string) => void): Composer {
+  return createStore<ComposerState>((set, get) => {
+    const travel = (move: typeof History.undo) => {
+      const { history, email, selection } = get();
+      const step = move(history, email);
+      if (!step) return;
+      const gone = selection !== null && !findNode(step.email, selection);
+      set({ email: step.email, history: step.history, selection: gone ? null : selection, editing: gone ? null : get().editing });
+    };
+    return {
+      facts: start.facts,
+      pictures: start.pictures,
+      email: start.email,
+      history: History.empty,
+      selection: null,
+      editing: null,
+      editor: null,
+      reader: start.reader,
+      editions: start.editions,
+      audienceSize: start.audienceSize,
+      edition: null,
+      trouble: null,
+      bytes: 0,
+      width: "desktop",
+      dark: false,
+      carried: null,
+      landing: null,
+      drawn: 0,
+      saving: { state: "saved", at: start.savedAt },
+      revision: start.revision,
+      shelf: "add",
+      folded: { shelf: false, panel: false },
+
+      apply(command, label, merge) {
+        try {
+          const { email, history } = get();
+          const change = changeEmail(email, command);
+          set({ email: change.email, history: History.add(history, change, label, Date.now(), merge) });
+          return true;
+        } catch (error) {
+          if (!(error instanceof CommandError)) throw error;
+          complain(error.message);
+          return false;
+        }
+      },
+      undo: () => travel(History.undo),
+      redo: () => travel(History.redo),
+      select(id) {
+        if (get().selection === id && get().editing === null) return;
+        set({ selection: id, editing: null });
+      },
+      edit(id) {
+        if (id !== get().editing) set({ editing: id, selection: id ?? get().selection });
+      },
+      set,
+    };
+  });
+}
+
+export const newId = () => crypto.randomUUID().replaceAll("-", "").slice(0, 12);
+
+export const ComposerContext = createContext<Composer | null>(null);
+
+/** The store itself, for reading inside event handlers. */
+export function useComposerStore(): Composer {
+  const store = useContext(ComposerContext);
+  if (!store) throw new Error("outside of a composer");
+  return store;
+}
+
+/** A part of the state; re-renders only when that part changes. */
+export function useComposer<T>(select: (state: ComposerState) => T): T {
+  return useStore(useComposerStore(), select);
+}

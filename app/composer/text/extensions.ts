@@ -1,0 +1,117 @@
+import { type Extensions, Extension, mergeAttributes, Node } from "@tiptap/core";
+import StarterKit from "@tiptap/starter-kit";
+import type { MergeTag } from "~/core/email";
+
+/** What the editors ask of the composer around them. */
+export interface EditorHost {
+  /** The reader's words for a tag. */
+  value(tag: MergeTag): string;
+  /** `@` was typed, or a tag was clicked: choose reader data. */
+  askTag(tag: MergeTag | null): void;
+  undo(): void;
+  redo(): void;
+  leave(): void;
+}
+
+const mergeTag = (host: EditorHost) =>
+  Node.create({
+    name: "mergeTag",
+    group: "inline",
+    inline: true,
+    atom: true,
+    selectable: true,
+    addAttributes() {
+      return { field: { default: "" }, fallback: { default: "" }, format: { default: "asIs" } };
+    },
+    parseHTML() {
+      return [
+        {
+          tag: "span[data-merge-tag]",
+          getAttrs: (element) => JSON.parse(element.getAttribute("data-merge-tag") ?? "{}") as MergeTag,
+        },
+      ];
+    },
+    renderHTML({ node }) {
+      return ["span", mergeAttributes({ class: "reader-value", "data-merge-tag": JSON.stringify(node.attrs) }), host.value(node.attrs as MergeTag)];
+    },
+    addNodeView() {
+      return ({ node }) => {
+        const dom = document.createElement("span");
+        dom.className = "reader-value";
+        dom.dataset.mergeTag = JSON.stringify(node.attrs);
+        dom.textContent = host.value(node.attrs as MergeTag);
+        dom.title = `Reader data: ${(node.attrs as MergeTag).field.replaceAll("_", " ")}`;
+        dom.addEventListener("click", () => host.askTag(node.attrs as MergeTag));
+        return { dom };
+      };
+    },
+  });
+
+const keys = (host: EditorHost, oneLine: boolean) =>
+  Extension.create({
+    name: "composerKeys",
+    priority: 1000,
+    addKeyboardShortcuts() {
+      const leave = () => {
+        host.leave();
+        return true;
+      };
+      return {
+        "@": () => {
+          host.askTag(null);
+          return true;
+        },
+        "Mod-z": () => {
+          host.undo();
+          return true;
+        },
+        "Mod-Shift-z": () => {
+          host.redo();
+          return true;
+        },
+        "Mod-y": () => {
+          host.redo();
+          return true;
+        },
+        Escape: leave,
+        ...(oneLine ? { Enter: leave } : {}),
+      };
+    },
+  });
+
+/** The marks, lists and tags of our rich text; undo is the composer's. */
+export function textExtensions(host: EditorHost, kind: "prose" | "line" | "plain"): Extensions {
+  const words = kind !== "plain" && {};
+  return [
+    StarterKit.configure({
+      heading: false,
+      codeBlock: false,
+      code: false,
+      blockquote: false,
+      horizontalRule: false,
+      dropcursor: false,
+      gapcursor: false,
+      undoRedo: false,
+      trailingNode: false,
+      bulletList: kind === "prose" && {},
+      orderedList: kind === "prose" && {},
+      listItem: kind === "prose" && {},
+      listKeymap: kind === "prose" && {},
+      hardBreak: words,
+      bold: words,
+      italic: words,
+      underline: words,
+      strike: words,
+      link: kind === "plain" ? false : { openOnClick: false, autolink: false, defaultProtocol: "https", HTMLAttributes: { target: null, rel: null } },
+    }),
+    mergeTag(host),
+    keys(host, kind !== "prose"),
+  ];
+}
+
+/** Writes the reader's words into the tags of a mounted editor, after the reader has changed. */
+export function refreshTags(dom: HTMLElement, host: EditorHost): void {
+  for (const element of dom.querySelectorAll<HTMLElement>("[data-merge-tag]")) {
+    element.textContent = host.value(JSON.parse(element.dataset.mergeTag ?? "{}") as MergeTag);
+  }
+}

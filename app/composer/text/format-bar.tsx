@@ -1,0 +1,109 @@
+import type { Editor } from "@tiptap/core";
+import { Bold, CornerDownLeft, Italic, Link2, List, ListOrdered, RemoveFormatting, Strikethrough, Underline, UserRound } from "lucide-react";
+import { Popover } from "radix-ui";
+import { useEffect, useReducer, useState } from "react";
+import { Button, IconButton } from "../../ui/button";
+import { Input, Labelled } from "../../ui/form";
+import { useComposer } from "../store";
+import { useAskTag } from "./tag-dialog";
+
+/** Follows an editor: its marks and selection are its own state. */
+function useEditorChanges(editor: Editor | null): void {
+  const [, changed] = useReducer((times: number) => times + 1, 0);
+  useEffect(() => {
+    editor?.on("transaction", changed);
+    return () => void editor?.off("transaction", changed);
+  }, [editor]);
+}
+
+/** Formats the words being edited. */
+export function FormatBar({ top }: { top: number }) {
+  const editor = useComposer((state) => state.editor);
+  const askTag = useAskTag();
+  useEditorChanges(editor);
+  if (!editor) return null;
+  const lists = editor.schema.nodes.bulletList !== undefined;
+  const marks = [
+    { name: "bold", label: "Bold", keys: "Ctrl + B", icon: Bold, run: () => editor.chain().focus().toggleBold().run() },
+    { name: "italic", label: "Italic", keys: "Ctrl + I", icon: Italic, run: () => editor.chain().focus().toggleItalic().run() },
+    { name: "underline", label: "Underline", keys: "Ctrl + U", icon: Underline, run: () => editor.chain().focus().toggleUnderline().run() },
+    { name: "strike", label: "Strike through", keys: "Ctrl + Shift + S", icon: Strikethrough, run: () => editor.chain().focus().toggleStrike().run() },
+  ];
+  return (
+    <div
+      role="toolbar"
+      aria-label="Format the words"
+      className={`pointer-events-auto absolute right-0 z-20 flex rounded-md border bg-paper shadow-md ${top < 48 ? "top-full mt-1.5" : "-top-9.5"}`}
+      onPointerDown={(event) => event.stopPropagation()}
+      onMouseDown={(event) => event.preventDefault()}
+    >
+      {marks.map(({ name, label, keys, icon: Icon, run }) => (
+        <IconButton key={name} label={label} keys={keys} pressed={editor.isActive(name)} className="size-7!" onClick={run}>
+          <Icon className="size-4" />
+        </IconButton>
+      ))}
+      <LinkButton editor={editor} />
+      {lists && (
+        <>
+          <IconButton label="List" pressed={editor.isActive("bulletList")} className="size-7!" onClick={() => editor.chain().focus().toggleBulletList().run()}>
+            <List className="size-4" />
+          </IconButton>
+          <IconButton label="Numbered list" pressed={editor.isActive("orderedList")} className="size-7!" onClick={() => editor.chain().focus().toggleOrderedList().run()}>
+            <ListOrdered className="size-4" />
+          </IconButton>
+          <IconButton label="Line break without a gap" keys="Shift + Enter" className="size-7!" onClick={() => editor.chain().focus().setHardBreak().run()}>
+            <CornerDownLeft className="size-4" />
+          </IconButton>
+        </>
+      )}
+      <IconButton label="Clear formatting" className="size-7!" onClick={() => editor.chain().focus().unsetAllMarks().run()}>
+        <RemoveFormatting className="size-4" />
+      </IconButton>
+      <IconButton label="Reader data" keys="@" className="size-7! text-teal" onClick={() => askTag(editor, null)}>
+        <UserRound className="size-4" />
+      </IconButton>
+    </div>
+  );
+}
+
+function LinkButton({ editor }: { editor: Editor }) {
+  const [open, setOpen] = useState(false);
+  const [href, setHref] = useState("");
+  const keep = () => {
+    const chain = editor.chain().focus().extendMarkRange("link");
+    if (href.trim() === "") chain.unsetLink().run();
+    else chain.setLink({ href: /^[a-z]+:/i.test(href.trim()) ? href.trim() : `https://${href.trim()}` }).run();
+    setOpen(false);
+  };
+  return (
+    <Popover.Root
+      open={open}
+      onOpenChange={(next) => {
+        if (next) setHref(String(editor.getAttributes("link").href ?? ""));
+        setOpen(next);
+      }}
+    >
+      <Popover.Trigger asChild>
+        <IconButton label="Link" pressed={editor.isActive("link")} className="size-7!">
+          <Link2 className="size-4" />
+        </IconButton>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content className="z-40 w-80 rounded-lg border bg-paper p-3 shadow-xl" sideOffset={6}>
+          <form
+            className="space-y-2"
+            onSubmit={(event) => {
+              event.preventDefault();
+              keep();
+            }}
+          >
+            <Labelled label="Leads to" hint="Empty takes the link away.">
+              {(id) => <Input id={id} autoFocus value={href} placeholder="https://" onChange={(event) => setHref(event.target.value)} />}
+            </Labelled>
+            <Button type="submit">Set the link</Button>
+          </form>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,103 @@
+import { ChevronsUpDown, Search, User } from "lucide-react";
+import { Popover } from "radix-ui";
+import { useEffect, useState } from "react";
+import { useSearchParams } from "react-router";
+import { type Contact, contactName } from "~/core/audience";
+import { Input } from "../ui/form";
+
+/** What tells one reader from another at a glance. */
+export function readerFacts(contact: Contact): string {
+  const { fields } = contact;
+  const zone = typeof fields.growing_zone === "string" ? `${fields.growing_zone} zone` : null;
+  return [zone, fields.branch, fields.plot, fields.member === true ? "member" : null]
+    .filter((fact): fact is string => typeof fact === "string")
+    .join(" · ");
+}
+
+/** Looks readers up by name or address; `onPick` gets the chosen one. */
+export function ReaderSearch({ onPick }: { onPick(contact: Contact): void }) {
+  const [text, setText] = useState("");
+  const [found, setFound] = useState<{ for: string; total: number; contacts: Contact[] } | null>(null);
+  useEffect(() => {
+    const ending = new AbortController();
+    const timer = setTimeout(async () => {
+      try {
+        const response = await fetch(`/readers/search?q=${encodeURIComponent(text)}`, { signal: ending.signal });
+        setFound({ for: text, ...((await response.json()) as { total: number; contacts: Contact[] }) });
+      } catch {
+        if (!ending.signal.aborted) setFound({ for: text, total: 0, contacts: [] });
+      }
+    }, 150);
+    return () => {
+      clearTimeout(timer);
+      ending.abort();
+    };
+  }, [text]);
+  return (
+    <div>
+      <div className="relative border-b p-2">
+        <Search className="absolute top-4 left-4.5 size-4 text-ink-soft" aria-hidden />
+        <Input autoFocus aria-label="Look for a reader" placeholder="Name or address" className="pl-8" value={text} onChange={(event) => setText(event.target.value)} />
+      </div>
+      <ul className="max-h-72 overflow-y-auto p-1" aria-label="Readers found">
+        {found?.contacts.map((contact) => (
+          <li key={contact.id}>
+            <button type="button" className="block w-full rounded px-2 py-1.5 text-left hover:bg-teal-wash focus-visible:bg-teal-wash" onClick={() => onPick(contact)}>
+              <span className="block truncate font-medium">{contactName(contact)}</span>
+              <span className="block truncate text-xs text-ink-soft">{readerFacts(contact) || contact.email}</span>
+            </button>
+          </li>
+        ))}
+        {found && found.contacts.length === 0 && <li className="p-3 text-ink-soft">Nobody matches “{found.for}”.</li>}
+      </ul>
+    </div>
+  );
+}
+
+/** The reader an email is looked at as, with a way to choose another by the address of the page. */
+export function ReaderPicker({ contact }: { contact: Contact | null }) {
+  const [open, setOpen] = useState(false);
+  const [, setParams] = useSearchParams();
+  return (
+    <ReaderPopover
+      contact={contact}
+      open={open}
+      onOpen={setOpen}
+      onPick={(picked) => {
+        setParams({ reader: String(picked.id) }, { replace: true });
+        setOpen(false);
+      }}
+    />
+  );
+}
+
+export function ReaderPopover({
+  contact,
+  open,
+  onOpen,
+  onPick,
+}: {
+  contact: Contact | null;
+  open: boolean;
+  onOpen(open: boolean): void;
+  onPick(contact: Contact): void;
+}) {
+  return (
+    <Popover.Root open={open} onOpenChange={onOpen}>
+      <Popover.Trigger asChild>
+        <button type="button" className="flex h-8 max-w-full items-center gap-2 rounded-md bg-teal-wash px-2.5 text-teal hover:bg-[#d5ece9]">
+          <User className="size-4 shrink-0" aria-hidden />
+          <span className="truncate">
+            <strong>{contact ? contactName(contact) : "Nobody"}</strong> {contact && readerFacts(contact)}
+          </span>
+          <ChevronsUpDown className="size-3.5 shrink-0" aria-hidden />
+        </button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="start" sideOffset={6} className="z-40 w-80 rounded-lg border bg-paper shadow-xl">
+          <ReaderSearch onPick={onPick} />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

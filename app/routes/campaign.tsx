@@ -1,0 +1,56 @@
+import { ChevronLeft } from "lucide-react";
+import { Link, NavLink, Outlet } from "react-router";
+import { campaign } from "~/server/campaigns/campaigns";
+import { dispatchesOf } from "~/server/dispatch/dispatches";
+import { orNotHere } from "../refusal";
+import type { Route } from "./+types/campaign";
+
+export async function loader({ context, params }: Route.LoaderArgs) {
+  const { septima } = context;
+  const { id, name, series, readers } = await orNotHere(() => campaign(septima, params.campaign));
+  const [dispatch] = await dispatchesOf(septima, id);
+  return { id, name, series, chosen: readers.include.length > 0, state: dispatch?.state ?? null };
+}
+
+/** Where a page inside puts its own tools, at the right of the bar. */
+export const TOOLS_ID = "campaign-tools";
+
+export default function CampaignBar({ loaderData: { id, name, series, chosen, state } }: Route.ComponentProps) {
+  const steps = [
+    { to: "compose", label: "Compose", dot: null },
+    { to: "readers", label: "Readers", dot: chosen },
+    { to: "proof", label: "Proof", dot: null },
+    { to: "send", label: "Send", dot: state === "sent" },
+  ];
+  return (
+    <div className="flex h-screen flex-col">
+      <header className="flex h-12 shrink-0 items-center gap-3 border-b bg-paper px-3">
+        <Link to="/campaigns" aria-label="All campaigns" className="flex shrink-0 items-center gap-1 rounded-md hover:bg-black/5">
+          <ChevronLeft className="size-4 text-ink-soft" aria-hidden />
+          <img src="/mark.svg" alt="" className="size-6.5" />
+        </Link>
+        <div className="w-44 min-w-0">
+          <p className="truncate leading-4 font-semibold">{name}</p>
+          {series && <p className="truncate text-xs leading-4 text-ink-soft">{series}</p>}
+        </div>
+        <nav aria-label="Steps" className="flex h-full items-stretch gap-1 self-stretch">
+          {steps.map((step) => (
+            <NavLink
+              key={step.to}
+              to={`/campaigns/${id}/${step.to}`}
+              className="flex items-center gap-1.5 border-b-2 border-transparent px-3 text-ink-soft hover:text-ink aria-[current=page]:border-mulberry aria-[current=page]:font-semibold aria-[current=page]:text-ink"
+            >
+              {step.dot !== null && <span className={`size-1.5 rounded-full ${step.dot ? "bg-green" : "bg-[#c9c6d0]"}`} aria-hidden />}
+              {step.label}
+              {step.dot && <span className="sr-only">done</span>}
+            </NavLink>
+          ))}
+        </nav>
+        <div id={TOOLS_ID} className="ml-auto flex shrink-0 items-center gap-1.5" />
+      </header>
+      <div className="min-h-0 grow">
+        <Outlet />
+      </div>
+    </div>
+  );
+}

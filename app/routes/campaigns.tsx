@@ -1,0 +1,316 @@
+import { CircleAlert, CircleCheck, Clock, Copy, Ellipsis, Pencil, Plus, Search, SendHorizontal, Trash2, TypeOutline } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { useEffect, useState } from "react";
+import { data, Form, Link, redirect, useFetcher, useNavigation, useSearchParams } from "react-router";
+import { z } from "zod";
+import { LAYOUTS } from "~/core/compose";
+import { inlineText } from "~/core/email";
+import { type CampaignLine, campaigns, copyCampaign, deleteCampaign, renameCampaign, restoreCampaign, startCampaign } from "~/server/campaigns/campaigns";
+import { whenWords } from "~/server/dispatch/dispatches";
+import { Refusal } from "~/server/septima";
+import { Button, IconButton } from "../ui/button";
+import { Dialog } from "../ui/dialog";
+import { Input, Labelled } from "../ui/form";
+import { useNotify } from "../ui/notices";
+import { Empty, Page } from "../ui/page";
+import { count, counted, timeWords } from "../ui/time";
+import type { Route } from "./+types/campaigns";
+
+export async function loader({ context }: Route.LoaderArgs) {
+  const lines = await campaigns(context.septima);
+  return {
+    now: context.septima.now(),
+    campaigns: lines.map((line) => ({ ...line, when: line.dispatch && whenWords(line.dispatch) })),
+  };
+}
+
+const Body = z.discriminatedUnion("intent", [
+  z.object({ intent: z.literal("start"), name: z.string(), layout: z.string() }),
+  z.object({ intent: z.literal("rename"), id: z.string(), name: z.string(), series: z.string() }),
+  z.object({ intent: z.literal("copy"), id: z.string() }),
+  z.object({ intent: z.literal("delete"), id: z.string() }),
+  z.object({ intent: z.literal("restore"), id: z.string() }),
+]);
+
+export async function action({ context, request }: Route.ActionArgs) {
+  const { septima } = context;
+  const body = Body.parse(Object.fromEntries(await request.formData()));
+  try {
+    switch (body.intent) {
+      case "start":
+        return redirect(`/campaigns/${await startCampaign(septima, body.name, body.layout)}/compose`);
+      case "rename":
+        await renameCampaign(septima, body.id, body.name, body.series);
+        return data({ done: "rename", id: body.id, problem: null });
+      case "copy":
+        return data({ done: "copy", id: await copyCampaign(septima, body.id), problem: null });
+      case "delete":
+        await deleteCampaign(septima, body.id);
+        return data({ done: "delete", id: body.id, problem: null });
+      case "restore":
+        await restoreCampaign(septima, body.id);
+        return data({ done: "restore", id: body.id, problem: null });
+    }
+  } catch (error) {
+    if (error instanceof Refusal) return data({ done: null, id: null, problem: error.message }, { status: error.status });
+    throw error;
+  }
+}
+
+type Line = Route.ComponentProps["loaderData"]["campaigns"][number];
+
+const GROUPS = [
+  { key: "hand", label: "Needs you" },
+  { key: "going", label: "Going out" },
+  { key: "sent", label: "Sent" },
+] as const;
+
+function groupOf({ dispatch }: CampaignLine): (typeof GROUPS)[number]["key"] {
+  if (!dispatch || dispatch.state === "paused" || dispatch.state === "cancelled") return "hand";
+  return dispatch.state === "sent" ? "sent" : "going";
+}
+
+export default function Campaigns({ loaderData: { campaigns: lines, now } }: Route.ComponentProps) {
+  const [params, setParams] = useSearchParams();
+  const [starting, setStarting] = useState(false);
+  const query = params.get("q") ?? "";
+  const series = params.get("series") ?? "";
+  const allSeries = [...new Set(lines.map((line) => line.series).filter(Boolean))].sort();
+  const words = query.toLowerCase().split(/\s+/).filter(Boolean);
+  const shown = lines.filter((line) => {
+    const haystack = `${line.name} ${line.series} ${inlineText(line.subject)}`.toLowerCase();
+    return (series === "" || line.series === series) && words.every((word) => haystack.includes(word));
+  });
+  const set = (key: string, value: string) =>
+    setParams(
+      (before) => {
+        if (value === "") before.delete(key);
+        else before.set(key, value);
+        return before;
+      },
+      { replace: true, preventScrollReset: true },
+    );
+
+  return (
+    <Page
+      title="Campaigns"
+      about={lines.length > 0 ? String(lines.length) : undefined}
+      actions={
+        <Button kind="primary" onClick={() => setStarting(true)}>
+          <Plus className="size-4" aria-hidden /> New campaign
+        </Button>
+      }
+    >
+      <div className="mb-4 flex gap-2">
+        <div className="relative w-70">
+          <Search className="absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
+          <Input aria-label="Search campaigns" placeholder="Name, series, subject" className="pl-8" defaultValue={query} onChange={(event) => set("q", event.target.value)} />
+        </div>
+        <select aria-label="Series" className="field w-44" value={series} onChange={(event) => set("series", event.target.value)}>
+          <option value="">All series</option>
+          {allSeries.map((name) => (
+            <option key={name}>{name}</option>
+          ))}
+        </select>
+      </div>
+      {lines.length === 0 && (
+        <Empty title="Your campaigns will be here">
+          <p className="mb-3">A campaign is one email with its readers and its moment. Start with a layout.</p>
+          <Button onClick={() => setStarting(true)}>New campaign</Button>
+        </Empty>
+      )}
+      {lines.length > 0 && shown.length === 0 && (
+        <Empty title="No campaign matches">
+          <Button kind="quiet" onClick={() => setParams({})}>
+            Show all {lines.length}
+          </Button>
+        </Empty>
+      )}
+      {GROUPS.map(({ key, label }) => {
+        const group = shown.filter((line) => groupOf(line) === key);
+        return (
+          group.length > 0 && (
+            <section key={key} className="mb-5" aria-labelledby={`group-${key}`}>
+              <h2 id={`group-${key}`} className="mb-1.5 font-medium">
+                {label} <span className="ml-1 text-ink-soft">{group.length}</span>
+              </h2>
+              <ul className="card divide-y">
+                {group.map((line) => (
+                  <CampaignRow key={line.id} line={line} now={now} />
+                ))}
+              </ul>
+            </section>
+          )
+        );
+      })}
+      <StartDialog open={starting} onClose={() => setStarting(false)} />
+    </Page>
+  );
+}
+
+function CampaignRow({ line, now }: { line: Line; now: number }) {
+  const fetcher = useFetcher<typeof action>();
+  const undo = useFetcher<typeof action>();
+  const notify = useNotify();
+  const [renaming, setRenaming] = useState(false);
+  const submit = (intent: string, more: Record<string, string> = {}) => fetcher.submit({ intent, id: line.id, ...more }, { method: "post" });
+
+  const { data: answer } = fetcher;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: an answer is spoken of once, when it comes
+  useEffect(() => {
+    if (!answer) return;
+    if (answer.problem) notify({ text: answer.problem, bad: true });
+    else if (answer.done === "copy") notify({ text: `“${line.name}” was copied.` });
+    else if (answer.done === "rename") setRenaming(false);
+  }, [answer]);
+
+  const remove = () => {
+    submit("delete");
+    notify({
+      text: `“${line.name}” was deleted.`,
+      action: { label: "Undo", run: () => undo.submit({ intent: "restore", id: line.id }, { method: "post", action: "/campaigns" }) },
+    });
+  };
+  const to = `/campaigns/${line.id}/${line.dispatch ? "send" : "compose"}`;
+  return (
+    <li className="flex items-center gap-4 px-3.5 py-2.5">
+      <Link to={to} className="block h-16 w-14 shrink-0 overflow-hidden rounded-sm border bg-white" tabIndex={-1} aria-hidden>
+        <iframe
+          title={`Picture of ${line.name}`}
+          src={`/campaigns/${line.id}/picture?revision=${line.revision}`}
+          sandbox=""
+          loading="lazy"
+          tabIndex={-1}
+          className="pointer-events-none h-[732px] w-[640px] origin-top-left border-0"
+          style={{ transform: "scale(0.0875)" }}
+        />
+      </Link>
+      <div className="min-w-0 grow basis-2/5">
+        <Link to={to} className="block truncate font-semibold hover:text-mulberry">
+          {line.name}
+        </Link>
+        <p className="truncate text-ink-soft">
+          {line.series && `${line.series} · `}
+          {inlineText(line.subject) || "no subject yet"}
+        </p>
+      </div>
+      <Standing line={line} now={now} />
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger asChild>
+          <IconButton label={`More for ${line.name}`}>
+            <Ellipsis className="size-4" />
+          </IconButton>
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content align="end" className="z-40 min-w-40 rounded-md border bg-paper p-1 shadow-lg">
+            {[
+              { label: "Rename", icon: Pencil, run: () => setRenaming(true) },
+              { label: "Copy", icon: Copy, run: () => submit("copy") },
+              { label: "Delete", icon: Trash2, run: remove },
+            ].map(({ label, icon: Icon, run }) => (
+              <DropdownMenu.Item key={label} onSelect={run} className="flex cursor-default items-center gap-2 rounded px-2 py-1.5 outline-none data-highlighted:bg-black/6">
+                <Icon className="size-4 text-ink-soft" aria-hidden /> {label}
+              </DropdownMenu.Item>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      <Dialog open={renaming} onClose={() => setRenaming(false)} title="Rename">
+        <fetcher.Form method="post" className="space-y-4">
+          <input type="hidden" name="intent" value="rename" />
+          <input type="hidden" name="id" value={line.id} />
+          <Labelled label="Name">{(id) => <Input id={id} name="name" defaultValue={line.name} required />}</Labelled>
+          <Labelled label="Series" hint="Campaigns of a series are found and compared together.">
+            {(id) => <Input id={id} name="series" defaultValue={line.series} />}
+          </Labelled>
+          <div className="flex justify-end gap-2">
+            <Button type="submit" kind="primary">
+              Rename
+            </Button>
+          </div>
+        </fetcher.Form>
+      </Dialog>
+    </li>
+  );
+}
+
+/** Where it stands, what it waits for, when it goes. */
+function Standing({ line, now }: { line: Line; now: number }) {
+  const { dispatch } = line;
+  const [icon, first, second] = !dispatch
+    ? [<TypeOutline key="i" className="size-4 text-ink-soft" aria-hidden />, "Draft", `changed ${timeWords(line.updatedAt, now)}`]
+    : dispatch.state === "scheduled"
+      ? [<Clock key="i" className="size-4 text-green" aria-hidden />, "Scheduled", line.when]
+      : dispatch.state === "paused"
+        ? [<CircleAlert key="i" className="size-4 text-amber" aria-hidden />, "Paused", dispatch.trouble ?? "by hand"]
+        : dispatch.state === "sent"
+          ? [<CircleCheck key="i" className="size-4 text-green" aria-hidden />, "Sent", timeWords(dispatch.finishedAt ?? line.updatedAt, now)]
+          : [<SendHorizontal key="i" className="size-4 text-green" aria-hidden />, "Sending", `${count(dispatch.done)} of ${count(dispatch.total)}`];
+  return (
+    <>
+      <div className="grid basis-1/4 grid-cols-[20px_1fr] items-center gap-x-1.5 max-md:hidden">
+        {icon}
+        <p className="font-semibold">{first}</p>
+        <p className="col-start-2 truncate text-ink-soft">{second}</p>
+      </div>
+      <p className="w-28 shrink-0 text-right text-ink-soft max-lg:hidden">
+        {dispatch ? counted(dispatch.state === "sent" ? dispatch.done : dispatch.total, "reader") : line.readers.include.length === 0 ? "no readers yet" : ""}
+      </p>
+    </>
+  );
+}
+
+function StartDialog({ open, onClose }: { open: boolean; onClose(): void }) {
+  const navigation = useNavigation();
+  const [layout, setLayout] = useState(LAYOUTS[0].id);
+  return (
+    <Dialog open={open} onClose={onClose} title="New campaign" about="Give it a name for yourself; readers never see it." wide>
+      <Form method="post" className="space-y-4">
+        <input type="hidden" name="intent" value="start" />
+        <Labelled label="Name">{(id) => <Input id={id} name="name" placeholder="March letter" autoFocus />}</Labelled>
+        <fieldset>
+          <legend className="mb-1 font-medium">Start from</legend>
+          <div className="grid grid-cols-3 gap-3">
+            {LAYOUTS.map((one) => (
+              <label
+                key={one.id}
+                className="cursor-pointer rounded-lg border p-3 has-checked:border-mulberry has-checked:bg-mulberry-wash has-focus-visible:outline-2 has-focus-visible:outline-mulberry"
+              >
+                <input type="radio" name="layout" value={one.id} className="sr-only" checked={layout === one.id} onChange={() => setLayout(one.id)} />
+                <LayoutSketch id={one.id} />
+                <span className="mt-2 block font-semibold">{one.name}</span>
+                <span className="text-ink-soft">{one.about}</span>
+              </label>
+            ))}
+          </div>
+        </fieldset>
+        <div className="flex justify-end">
+          <Button type="submit" kind="primary" disabled={navigation.state !== "idle"}>
+            Start composing
+          </Button>
+        </div>
+      </Form>
+    </Dialog>
+  );
+}
+
+function LayoutSketch({ id }: { id: string }) {
+  const bar = (width: string) => <div className="h-1.5 rounded-sm bg-[#cfccd6]" style={{ width }} />;
+  return (
+    <div className="flex h-24 flex-col gap-2 rounded border bg-white p-3" aria-hidden>
+      {id === "news" && <div className="-mx-3 -mt-3 h-7 bg-[#dedbe4]" />}
+      {id !== "empty" && bar("70%")}
+      {id !== "empty" && bar("100%")}
+      {id === "letter" && bar("90%")}
+      {id === "letter" && <div className="mt-1 h-3.5 w-12 rounded bg-[#b9b4c2]" />}
+      {id === "news" && (
+        <div className="grid grid-cols-2 gap-2">
+          <div className="h-5 rounded bg-[#e6e4ea]" />
+          <div className="h-5 rounded bg-[#e6e4ea]" />
+        </div>
+      )}
+      <div className="mt-auto h-1 w-1/2 self-center rounded bg-[#e0dee5]" />
+    </div>
+  );
+}
+

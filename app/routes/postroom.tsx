@@ -1,0 +1,107 @@
+import { RefreshCw, Search, Trash2 } from "lucide-react";
+import { Link, Outlet, useFetcher, useLocation, useParams, useRevalidator, useSearchParams } from "react-router";
+import { emptyPostroom, searchMail } from "~/server/mail/read";
+import { Button, IconButton } from "../ui/button";
+import { Input } from "../ui/form";
+import { Empty, Page } from "../ui/page";
+import { count, counted, timeWords } from "../ui/time";
+import type { Route } from "./+types/postroom";
+
+const PAGE = 60;
+
+export async function loader({ context, request }: Route.LoaderArgs) {
+  const url = new URL(request.url);
+  const query = url.searchParams.get("q") ?? "";
+  const from = Math.max(0, Number(url.searchParams.get("from")) || 0);
+  const found = await searchMail(context.septima, { text: query, offset: from, limit: PAGE });
+  return { now: context.septima.now(), query, from, found };
+}
+
+export async function action({ context }: Route.ActionArgs) {
+  await emptyPostroom(context.septima);
+  return null;
+}
+
+export default function Postroom({ loaderData: { found, query, from, now } }: Route.ComponentProps) {
+  const { message } = useParams();
+  const { search } = useLocation();
+  const [, setParams] = useSearchParams();
+  const { revalidate, state } = useRevalidator();
+  const emptying = useFetcher();
+  if (!found) {
+    return (
+      <Page title="Postroom">
+        <Empty title="Mail goes to a real relay">The postroom stands in for the mail system when none is set.</Empty>
+      </Page>
+    );
+  }
+  const { total, messages } = found;
+  return (
+    <main className="flex h-screen flex-col">
+      <title>Postroom · Septima</title>
+      <header className="flex flex-wrap items-center gap-3 px-5 py-3">
+        <h1 className="text-[22px]/7 font-semibold">Postroom</h1>
+        <p className="text-ink-soft">{query ? `${counted(total, "message")} found` : counted(total, "message")} in the simulated mailboxes</p>
+        <div className="ml-auto flex gap-2">
+          <Button onClick={revalidate} disabled={state !== "idle"}>
+            <RefreshCw className="size-4" aria-hidden /> Look again
+          </Button>
+          <IconButton label="Empty the postroom" disabled={total === 0} onClick={() => emptying.submit(null, { method: "post", action: "/postroom" })}>
+            <Trash2 className="size-4" />
+          </IconButton>
+        </div>
+      </header>
+      <div className="grid min-h-0 grow grid-cols-[320px_1fr] border-t">
+        <section aria-label="Messages" className="flex min-h-0 flex-col border-r bg-paper">
+          <div className="relative border-b p-2">
+            <Search className="absolute top-4 left-4.5 size-4 text-ink-soft" aria-hidden />
+            <Input
+              aria-label="Search by address or subject"
+              placeholder="Address or subject"
+              className="pl-8"
+              defaultValue={query}
+              onChange={(event) => setParams(event.target.value ? { q: event.target.value } : {}, { replace: true })}
+            />
+          </div>
+          <ul className="min-h-0 grow divide-y overflow-y-auto">
+            {messages.map((one) => (
+              <li key={one.id}>
+                <Link
+                  to={`/postroom/${one.id}${search}`}
+                  aria-current={one.id === message}
+                  className="block px-3 py-2 hover:bg-black/3 aria-[current=true]:bg-[#f1eff3]"
+                >
+                  <span className="flex justify-between gap-2">
+                    <span className="truncate font-semibold">{one.to}</span>
+                    <span className="shrink-0 text-xs text-ink-soft">{timeWords(new Date(one.at).toISOString(), now)}</span>
+                  </span>
+                  <span className="block truncate text-ink-soft">{one.subject || "(no subject)"}</span>
+                </Link>
+              </li>
+            ))}
+            {messages.length === 0 && (
+              <li className="p-6 text-center text-ink-soft">
+                {query ? `Nothing for “${query}”.` : "Nothing has arrived yet. Send a proof or a campaign: each message comes here."}
+              </li>
+            )}
+          </ul>
+          {total > PAGE && (
+            <div className="flex items-center justify-between border-t p-2 text-ink-soft">
+              <Button disabled={from === 0} onClick={() => setParams({ q: query, from: String(from - PAGE) })}>
+                Newer
+              </Button>
+              {count(from + 1)}–{count(Math.min(total, from + PAGE))}
+              <Button disabled={from + PAGE >= total} onClick={() => setParams({ q: query, from: String(from + PAGE) })}>
+                Older
+              </Button>
+            </div>
+          )}
+        </section>
+        <div className="min-h-0 overflow-y-auto">
+          <Outlet />
+          {!message && <p className="p-10 text-center text-ink-soft">Choose a message to read it.</p>}
+        </div>
+      </div>
+    </main>
+  );
+}

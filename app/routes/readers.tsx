@@ -1,0 +1,123 @@
+import { Minus, Plus, X } from "lucide-react";
+import { Link, useFetcher } from "react-router";
+import { countReaders, lists, segments } from "~/server/audience/groups";
+import { countSelection, type Group, type Selection, SelectionSchema } from "~/server/audience/selection";
+import { campaign, setReaders } from "~/server/campaigns/campaigns";
+import { orNotHere, orProblem } from "../refusal";
+import { buttonLook, IconButton } from "../ui/button";
+import { Problem } from "../ui/form";
+import { count, counted } from "../ui/time";
+import type { Route } from "./+types/readers";
+
+export async function loader({ context, params }: Route.LoaderArgs) {
+  const { septima } = context;
+  const { readers } = await orNotHere(() => campaign(septima, params.campaign));
+  const known = await segments(septima);
+  const everyone: Group & { name: string; count: number } = { kind: "everyone", id: "", name: "Everyone", count: await countReaders(septima, { kind: "all", of: [] }) };
+  const groups = [
+    everyone,
+    ...(await lists(septima)).map((list) => ({ ...list, kind: "list" as const })),
+    ...(await Promise.all(known.map(async ({ id, name, rule }) => ({ kind: "segment" as const, id, name, count: await countReaders(septima, rule).catch(() => 0) })))),
+  ];
+  const counted = await orProblem(() => countSelection(septima, readers));
+  return { selection: readers, groups, numbers: counted.data.result, problem: counted.data.problem };
+}
+
+export async function action({ context, params, request }: Route.ActionArgs) {
+  const selection = SelectionSchema.parse(await request.json());
+  return orProblem(() => setReaders(context.septima, params.campaign, selection));
+}
+
+const same = (a: Group, b: Group) => a.kind === b.kind && a.id === b.id;
+const KIND = { everyone: "", list: "list", segment: "segment" };
+
+export default function Readers({ loaderData: { selection: saved, groups, numbers, problem }, params }: Route.ComponentProps) {
+  const fetcher = useFetcher();
+  const selection = (fetcher.json as Selection | undefined) ?? saved;
+  const keep = (next: Selection) => fetcher.submit(next, { method: "post", encType: "application/json" });
+  const name = (group: Group) => groups.find((one) => same(one, group))?.name ?? "(deleted)";
+  return (
+    <main className="h-full overflow-y-auto">
+      <title>Readers · Septima</title>
+      <div className="mx-auto grid max-w-5xl grid-cols-[1fr_320px] items-start gap-5 p-6">
+        <div className="space-y-5">
+          <h1 className="text-[22px]/7 font-semibold">Who gets it</h1>
+          {(["include", "exclude"] as const).map((side) => (
+            <section key={side} className="card p-4" aria-labelledby={`side-${side}`}>
+              <h2 id={`side-${side}`} className="mb-2 text-[15px] font-semibold">
+                {side === "include" ? "Readers in any of these" : "but nobody in these"}
+              </h2>
+              <ul className="space-y-1">
+                {selection[side].map((group) => (
+                  <li key={`${group.kind} ${group.id}`} className="flex items-center gap-2 rounded-md bg-[#f3f2f5] py-0.5 pr-1 pl-3">
+                    <span className="grow font-medium">
+                      {name(group)} <span className="font-normal text-ink-soft">{KIND[group.kind]}</span>
+                    </span>
+                    <span className="text-ink-soft">{count(groups.find((one) => same(one, group))?.count ?? 0)}</span>
+                    <IconButton label={`Remove ${name(group)}`} onClick={() => keep({ ...selection, [side]: selection[side].filter((one) => !same(one, group)) })}>
+                      <X className="size-4" />
+                    </IconButton>
+                  </li>
+                ))}
+              </ul>
+              <select
+                aria-label={side === "include" ? "Add readers" : "Leave out"}
+                className="field mt-2 w-64"
+                value=""
+                onChange={(event) => {
+                  const group = groups[Number(event.target.value)];
+                  keep({ ...selection, [side]: [...selection[side], { kind: group.kind, id: group.id }] });
+                }}
+              >
+                <option value="" disabled>
+                  {side === "include" ? "Add a list or segment…" : "Leave out a list or segment…"}
+                </option>
+                {groups.map(
+                  (group, index) =>
+                    !(side === "exclude" && group.kind === "everyone") &&
+                    !selection[side].some((one) => same(one, group)) && (
+                      <option key={`${group.kind} ${group.id}`} value={index}>
+                        {group.name} ({count(group.count)})
+                      </option>
+                    ),
+                )}
+              </select>
+            </section>
+          ))}
+          {problem && <Problem>{problem}</Problem>}
+        </div>
+        <aside className="card p-4" aria-live="polite" aria-busy={fetcher.state !== "idle"}>
+          <h2 className="mb-3 text-[15px] font-semibold">The count</h2>
+          {numbers && selection.include.length > 0 ? (
+            <>
+              <dl className="space-y-1.5">
+                <Step label="In the chosen groups" number={numbers.included} sign="plus" />
+                <Step label="Left out" number={numbers.excluded} />
+                <Step label="Unsubscribed" number={numbers.unsubscribed} />
+                <Step label="Bounced before" number={numbers.bounced} />
+              </dl>
+              <p className="mt-3 border-t pt-3 text-lg font-semibold text-teal">{counted(numbers.readers, "reader")}</p>
+              <p className="text-ink-soft">Each address once.</p>
+              <Link className={`${buttonLook("primary")} mt-4 w-full`} to={`/campaigns/${params.campaign}/send`}>
+                On to sending
+              </Link>
+            </>
+          ) : (
+            <p className="text-ink-soft">Choose a list or a segment, and the number of readers is worked out here, subtraction by subtraction.</p>
+          )}
+        </aside>
+      </div>
+    </main>
+  );
+}
+
+function Step({ label, number, sign }: { label: string; number: number; sign?: "plus" }) {
+  const Icon = sign === "plus" ? Plus : Minus;
+  return (
+    <div className="flex items-center gap-2">
+      <Icon className="size-3.5 text-ink-soft" aria-hidden />
+      <dt className="grow">{label}</dt>
+      <dd className="text-right">{count(number)}</dd>
+    </div>
+  );
+}

@@ -1,0 +1,46 @@
+import { Inbox, Mail, Palette, Rss, Users } from "lucide-react";
+import { NavLink, Outlet } from "react-router";
+
+const PLACES = [
+  { to: "/campaigns", label: "Campaigns", icon: Mail },
+  { to: "/audience", label: "Audience", icon: Users },
+  { to: "/sources", label: "Sources", icon: Rss },
+  { to: "/brand", label: "Brand", icon: Palette },
+];
+
+function Place({ to, label, icon: Icon }: (typeof PLACES)[number]) {
+  return (
+    <NavLink
+      to={to}
+      className="flex h-8 items-center gap-2.5 rounded-md px-2.5 text-ink-soft hover:bg-black/4 aria-[current=page]:bg-[#ebeaee] aria-[current=page]:font-semibold aria-[current=page]:text-ink"
+    >
+      <Icon className="size-4" strokeWidth={1.75} aria-hidden />
+      {label}
+    </NavLink>
+  );
+}
+
+export default function Shell() {
+  return (
+    <div className="flex min-h-screen">
+      <nav
+        aria-label="Septima"
+        className="sticky top-0 flex h-screen w-49 shrink-0 flex-col gap-0.5 border-r bg-paper p-2.5 max-md:w-14 max-md:[&_a]:overflow-hidden max-md:[&_a]:text-transparent max-md:[&_svg]:shrink-0 max-md:[&_svg]:text-ink"
+      >
+        <NavLink to="/campaigns" className="mb-2 flex items-center gap-2.5 px-1.5 py-1 text-[15px] font-semibold">
+          <img src="/mark.svg" alt="" className="size-6.5 shrink-0" />
+          Septima
+        </NavLink>
+        {PLACES.map((place) => (
+          <Place key={place.to} {...place} />
+        ))}
+        <div className="mt-auto">
+          <Place to="/postroom" label="Postroom" icon={Inbox} />
+        </div>
+      </nav>
+      <div className="min-w-0 grow">
+        <Outlet />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,149 @@
+import { CircleAlert, CircleCheck, RefreshCw, Trash2, TriangleAlert } from "lucide-react";
+import { useFetcher, useNavigation, useSearchParams } from "react-router";
+import { z } from "zod";
+import { addFeed, moveSource, refreshSource, removeSource, sources } from "~/server/sources/sources";
+import { orProblem } from "../refusal";
+import { Button, IconButton } from "../ui/button";
+import { Input, Labelled, Problem } from "../ui/form";
+import { Empty, Page } from "../ui/page";
+import { counted, timeWords } from "../ui/time";
+import type { Route } from "./+types/sources";
+
+export async function loader({ context }: Route.LoaderArgs) {
+  return { now: context.septima.now(), sources: await sources(context.septima) };
+}
+
+const Body = z.discriminatedUnion("intent", [
+  z.object({ intent: z.literal("add"), address: z.string() }),
+  z.object({ intent: z.literal("refresh"), id: z.string() }),
+  z.object({ intent: z.literal("move"), id: z.string(), address: z.string() }),
+  z.object({ intent: z.literal("remove"), id: z.string() }),
+  z.object({ intent: z.literal("publish") }),
+]);
+
+export async function action({ context, request }: Route.ActionArgs) {
+  const { septima, publisher } = context;
+  const body = Body.parse(Object.fromEntries(await request.formData()));
+  return orProblem(async () => {
+    switch (body.intent) {
+      case "add":
+        return addFeed(septima, body.address);
+      case "refresh":
+        return refreshSource(septima, body.id);
+      case "move":
+        return moveSource(septima, body.id, body.address);
+      case "remove":
+        return removeSource(septima, body.id);
+      case "publish":
+        publisher.publish();
+        return null;
+    }
+  });
+}
+
+export default function Sources({ loaderData: { sources: all, now } }: Route.ComponentProps) {
+  const [params, setParams] = useSearchParams();
+  const adding = useFetcher<typeof action>();
+  const chosen = all.find((source) => source.id === params.get("source")) ?? all[0];
+  return (
+    <Page title="Sources" about="Where live content comes from">
+      <div className="grid grid-cols-[300px_1fr] items-start gap-5 max-lg:grid-cols-1">
+        <div className="space-y-4">
+          <ul className="card divide-y">
+            {all.length === 0 && <li className="p-3 text-ink-soft">None yet. Add the address of a feed below.</li>}
+            {all.map((source) => (
+              <li key={source.id}>
+                <button
+                  type="button"
+                  aria-current={source === chosen}
+                  onClick={() => setParams({ source: source.id }, { replace: true })}
+                  className="block w-full px-3 py-2 text-left hover:bg-black/3 aria-[current=true]:bg-[#f3f2f5]"
+                >
+                  <span className="flex items-center gap-1.5 font-semibold">
+                    {source.name}
+                    {source.failure && <CircleAlert className="size-4 text-red" aria-label="Failed" />}
+                  </span>
+                  <span className="text-ink-soft">{counted(source.articles.length, "article")}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+          <adding.Form method="post" className="card space-y-3 p-3">
+            <input type="hidden" name="intent" value="add" />
+            <Labelled label="Add a feed" hint="RSS, Atom or JSON Feed">
+              {(id) => <Input id={id} name="address" placeholder="https://…" required />}
+            </Labelled>
+            {adding.data?.problem && <Problem>{adding.data.problem}</Problem>}
+            <Button type="submit" kind="primary" disabled={adding.state !== "idle"}>
+              {adding.state === "idle" ? "Add" : "Reading the feed…"}
+            </Button>
+          </adding.Form>
+        </div>
+        {chosen ? <OneSource key={chosen.id} source={chosen} now={now} /> : <Empty title="Articles will be here">Each source with what it holds now.</Empty>}
+      </div>
+    </Page>
+  );
+}
+
+function OneSource({ source, now }: { source: Route.ComponentProps["loaderData"]["sources"][number]; now: number }) {
+  const fetcher = useFetcher<typeof action>();
+  const navigation = useNavigation();
+  const busy = fetcher.state !== "idle" || navigation.state !== "idle";
+  const submit = (intent: string) => fetcher.submit({ intent, id: source.id }, { method: "post" });
+  return (
+    <section className="card" aria-label={source.name}>
+      <header className="space-y-3 border-b p-4">
+        <div className="flex items-center gap-2">
+          <h2 className="grow text-[15px] font-semibold">{source.name}</h2>
+          {source.address.startsWith("standin://publisher") && (
+            <Button onClick={() => submit("publish")} disabled={busy}>
+              Publish an article
+            </Button>
+          )}
+          <Button onClick={() => submit("refresh")} disabled={busy}>
+            <RefreshCw className="size-4" aria-hidden /> {busy ? "Reading…" : "Refresh"}
+          </Button>
+          <IconButton label="Remove this source" onClick={() => submit("remove")}>
+            <Trash2 className="size-4" />
+          </IconButton>
+        </div>
+        <fetcher.Form method="post" className="flex gap-2">
+          <input type="hidden" name="intent" value="move" />
+          <input type="hidden" name="id" value={source.id} />
+          <Input name="address" aria-label="Address of the feed" defaultValue={source.address} className="font-mono text-xs" />
+          <Button type="submit">Change address</Button>
+        </fetcher.Form>
+        {source.failure ? (
+          <Problem>
+            {source.failure} {source.refreshedAt && `The copy of ${timeWords(source.refreshedAt, now)} stays in use.`}
+          </Problem>
+        ) : (
+          <p className="flex items-center gap-1.5 text-green">
+            <CircleCheck className="size-4" aria-hidden /> Read {source.refreshedAt && timeWords(source.refreshedAt, now)}, again every ten minutes
+          </p>
+        )}
+        {source.problems.map((problem) => (
+          <p key={problem} className="flex items-center gap-1.5 text-amber">
+            <TriangleAlert className="size-4" aria-hidden /> {problem}
+          </p>
+        ))}
+      </header>
+      <ul className="divide-y">
+        {source.articles.map((article) => (
+          <li key={article.id} className="flex gap-3 px-4 py-2.5">
+            {article.picture ? (
+              <img src={article.picture} alt="" loading="lazy" className="h-11 w-15 shrink-0 rounded-sm border object-cover" />
+            ) : (
+              <span className="grid h-11 w-15 shrink-0 place-items-center rounded-sm border border-dashed text-[10px] text-ink-soft">none</span>
+            )}
+            <div className="min-w-0">
+              <p className="truncate font-semibold">{article.title}</p>
+              <p className="truncate text-ink-soft">{article.excerpt || "no text"}</p>
+            </div>
+            <span className="ml-auto shrink-0 text-ink-soft">{article.published ? timeWords(article.published, now) : "no date"}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

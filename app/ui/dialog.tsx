@@ -1,0 +1,40 @@
+import { X } from "lucide-react";
+import { Dialog as Radix } from "radix-ui";
+import type { ReactNode } from "react";
+import { IconButton } from "./button";
+
+interface DialogProps {
+  open: boolean;
+  onClose(): void;
+  title: string;
+  about?: string;
+  wide?: boolean;
+  children: ReactNode;
+}
+
+export function Dialog({ open, onClose, title, about, wide, children }: DialogProps) {
+  return (
+    <Radix.Root open={open} onOpenChange={(next) => !next && onClose()}>
+      <Radix.Portal>
+        <Radix.Overlay className="fixed inset-0 z-40 bg-ink/35" />
+        <Radix.Content
+          aria-describedby={about ? undefined : ""}
+          className={`fixed top-1/2 left-1/2 z-40 max-h-[90vh] w-[calc(100vw-2rem)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-lg bg-paper p-6 shadow-2xl outline-none ${wide ? "max-w-3xl" : "max-w-lg"}`}
+        >
+          <div className="mb-4 flex items-start justify-between gap-4">
+            <div>
+              <Radix.Title className="text-lg font-semibold">{title}</Radix.Title>
+              {about && <Radix.Description className="text-ink-soft">{about}</Radix.Description>}
+            </div>
+            <Radix.Close asChild>
+              <IconButton label="Close">
+                <X className="size-4" />
+              </IconButton>
+            </Radix.Close>
+          </div>
+          {children}
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
+  );
+}

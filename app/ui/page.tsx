@@ -1,0 +1,26 @@
+import type { ReactNode } from "react";
+
+/** A page beside the navigation: title, what there is to say about it, what to do, and the thing itself. */
+export function Page({ title, about, actions, children }: { title: string; about?: ReactNode; actions?: ReactNode; children: ReactNode }) {
+  return (
+    <main className="mx-auto w-full max-w-6xl px-7 py-5">
+      <title>{`${title} · Septima`}</title>
+      <header className="mb-4 flex min-h-8 flex-wrap items-center gap-3">
+        <h1 className="text-[22px]/7 font-semibold">{title}</h1>
+        {about && <p className="text-ink-soft">{about}</p>}
+        <div className="ml-auto flex gap-3">{actions}</div>
+      </header>
+      {children}
+    </main>
+  );
+}
+
+/** What will be here, and the first step. */
+export function Empty({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <div className="card flex flex-col items-center gap-2 px-6 py-12 text-center">
+      <p className="text-[15px] font-semibold">{title}</p>
+      <div className="max-w-md text-ink-soft">{children}</div>
+    </div>
+  );
+}

@@ -1,0 +1,164 @@
+import { Builder, By, type WebDriver, type WebElement, until } from "selenium-webdriver";
+import chrome from "selenium-webdriver/chrome.js";
+
+export { By, Key } from "selenium-webdriver";
+
+const PATIENCE = 15_000;
+
+/** A page of the program, driven as a user would: by labels, roles and words. */
+export class Page {
+  constructor(
+    readonly driver: WebDriver,
+    readonly address: string,
+  ) {}
+
+  open(path: string): Promise<void> {
+    return this.driver.get(this.address + path);
+  }
+
+  /** The element, once it is there and can be seen. */
+  async find(css: string): Promise<WebElement> {
+    const element = await this.driver.wait(until.elementLocated(By.css(css)), PATIENCE, `nothing matches ${css}`);
+    await this.driver.wait(until.elementIsVisible(element), PATIENCE, `${css} cannot be seen`);
+    return element;
+  }
+
+  /** The control with that accessible name: a button, link, field or tab. */
+  async named(name: string, css = "button, a, input, select, textarea, [role=tab], [role=textbox], [role=menuitem], summary"): Promise<WebElement> {
+    return this.driver.wait(
+      async () => {
+        for (const element of await this.driver.findElements(By.css(css))) {
+          try {
+            if ((await element.isDisplayed()) && (await element.getAccessibleName()) === name) return element;
+          } catch {
+            // It went away while it was looked at: look again.
+          }
+        }
+        return null;
+      },
+      PATIENCE,
+      `no control is called “${name}”`,
+    ) as Promise<WebElement>;
+  }
+
+  async press(name: string): Promise<void> {
+    const element = await this.named(name);
+    await this.driver.executeScript("arguments[0].scrollIntoView({block: 'center'})", element);
+    await element.click();
+  }
+
+  async fill(name: string, text: string): Promise<void> {
+    const element = await this.named(name);
+    await element.clear();
+    await element.sendKeys(text);
+  }
+
+  /** Chooses an option of a native select by its words. */
+  async choose(name: string, option: string): Promise<void> {
+    const select = await this.named(name, "select");
+    await this.driver.wait(
+      async () => {
+        for (const element of await select.findElements(By.css("option"))) {
+          if ((await element.getText()).trim().startsWith(option)) {
+            await element.click();
+            return true;
+          }
+        }
+        return false;
+      },
+      PATIENCE,
+      `“${name}” has no option “${option}”`,
+    );
+  }
+
+  /** Waits until the page's words hold the text. */
+  async sees(text: string, css = "body"): Promise<void> {
+    await this.until(async () => (await this.words(css)).includes(text), `the page does not say “${text}”`);
+  }
+
+  async words(css = "body"): Promise<string> {
+    return this.driver.executeScript<string>("return [...document.querySelectorAll(arguments[0])].map(e => e.innerText).join('\\n')", css);
+  }
+
+  /** Waits for a condition; a look that fails because the page is changing counts as no. */
+  async until(condition: () => Promise<boolean>, message: string, patience = PATIENCE): Promise<void> {
+    await this.driver.wait(() => condition().catch(() => false), patience, message);
+  }
+
+  /** Runs a script in the page and gives back what it returns. */
+  run<T>(script: string, ...values: unknown[]): Promise<T> {
+    return this.driver.executeScript<T>(script, ...values);
+  }
+
+  /** The words on the canvas. */
+  canvasWords(): Promise<string> {
+    return this.run<string>("return document.querySelector('[data-testid=canvas]').shadowRoot.querySelector('.canvas').innerText");
+  }
+
+  /** The centre of a node on the canvas that holds the words, in the window's px. */
+  async onCanvas(words: string): Promise<{ x: number; y: number }> {
+    let at: { x: number; y: number } | null = null;
+    await this.until(
+      async () => {
+        at = await this.run(
+          `const root = document.querySelector('[data-testid=canvas]').shadowRoot;
+           const found = [...root.querySelectorAll('[data-kind=block]')].find(e => e.innerText.includes(arguments[0]));
+           if (!found) return null;
+           found.scrollIntoView({block: 'center'});
+           const r = found.getBoundingClientRect();
+           return {x: Math.round(r.x + r.width / 2), y: Math.round(r.y + r.height / 2)};`,
+          words,
+        );
+        return at !== null;
+      },
+      `the canvas shows no block with “${words}”`,
+    );
+    return at!;
+  }
+
+  async clickAt({ x, y }: { x: number; y: number }): Promise<void> {
+    await this.driver.actions().move({ x: Math.round(x), y: Math.round(y) }).click().perform();
+  }
+
+  /** A real drag with the pointer, in steps as a hand does it. */
+  async drag(from: { x: number; y: number }, to: { x: number; y: number }, during?: () => Promise<void>): Promise<void> {
+    const pointer = this.driver.actions({ async: true });
+    await pointer.move({ ...from }).press().move({ x: from.x + 5, y: from.y + 5, duration: 60 }).move({ x: from.x + 12, y: from.y + 8, duration: 60 }).perform();
+    await this.driver.actions({ async: true }).move({ x: Math.round(to.x), y: Math.round(to.y), duration: 250 }).perform();
+    await this.driver.actions({ async: true }).move({ x: Math.round(to.x) + 1, y: Math.round(to.y), duration: 50 }).perform();
+    await during?.();
+    await this.driver.actions({ async: true }).release().perform();
+  }
+
+  async centre(element: WebElement): Promise<{ x: number; y: number }> {
+    const { x, y, width, height } = await element.getRect();
+    return { x: Math.round(x + width / 2), y: Math.round(y + height / 2) };
+  }
+
+  async keys(...keys: string[]): Promise<void> {
+    await this.driver.actions().sendKeys(...keys).perform();
+  }
+
+  async saved(): Promise<void> {
+    await this.until(async () => (await this.words("[data-testid=saving]")).startsWith("Saved"), "the design was not saved");
+  }
+}
+
+/** Debian's Chromium, without a window. */
+export async function openBrowser(address: string, size = { width: 1280, height: 800 }): Promise<Page> {
+  const options = new chrome.Options();
+  options.setChromeBinaryPath("/usr/bin/chromium");
+  options.addArguments(
+    "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync", "--lang=en-GB", `--window-size=${size.width},${size.height}`,
+  );
+  const driver = await new Builder()
+    .forBrowser("chrome")
+    .setChromeService(new chrome.ServiceBuilder("/usr/bin/chromedriver"))
+    .setChromeOptions(options)
+    .build();
+  await driver.manage().setTimeouts({ script: 30_000 });
+  const outer = await driver.executeScript<{ w: number; h: number }>("return {w: outerWidth - innerWidth, h: outerHeight - innerHeight}");
+  await driver.manage().window().setRect({ width: size.width + outer.w, height: size.height + outer.h });
+  return new Page(driver, address);
+}

@@ -1,0 +1,59 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { mkdtemp, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import path from "node:path";
+
+/** A running Septima of its own: data in a temporary folder, any free port. */
+export interface Program {
+  address: string;
+  data: string;
+  /** Ends it as Ctrl-C does, and throws its data away. */
+  stop(): Promise<void>;
+  /** Kills it without warning; its data stays. */
+  kill(): Promise<void>;
+}
+
+interface Options {
+  data?: string;
+  contacts?: number;
+  env?: Record<string, string>;
+}
+
+/** Starts the built program with the demo data and waits for its ready line. */
+export async function startProgram({ data, contacts = 12_000, env = {} }: Options = {}): Promise<Program> {
+  const folder = data ?? (await mkdtemp(path.join(tmpdir(), "septima-e2e-")));
+  const child = spawn(process.execPath, ["build/server/index.js"], {
+    env: { ...process.env, PORT: "0", SEPTIMA_DATA: folder, SEPTIMA_DEMO: "1", SEPTIMA_DEMO_CONTACTS: String(contacts), ...env },
+    stdio: ["ignore", "pipe", "pipe"],
+  });
+  const address = await readyLine(child);
+  const gone = new Promise<void>((resolve) => child.once("exit", () => resolve()));
+  const end = async (signal: NodeJS.Signals) => {
+    child.kill(signal);
+    await gone;
+  };
+  return {
+    address,
+    data: folder,
+    async stop() {
+      await end("SIGINT");
+      await rm(folder, { recursive: true, force: true });
+    },
+    kill: () => end("SIGKILL"),
+  };
+}
+
+function readyLine(child: ChildProcess): Promise<string> {
+  return new Promise((resolve, reject) => {
+    let errors = "";
+    child.stderr?.on("data", (chunk: Buffer) => {
+      errors += chunk;
+      if (process.env.SEPTIMA_E2E_LOG) process.stderr.write(chunk);
+    });
+    child.stdout?.on("data", (chunk: Buffer) => {
+      const match = /Septima is ready at (\S+)/.exec(chunk.toString());
+      if (match) resolve(match[1]);
+    });
+    child.once("exit", (code) => reject(new Error(`Septima ended with ${code} before it was ready:\n${errors}`)));
+  });
+}
