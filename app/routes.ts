@@ -9,6 +9,7 @@ export default [
     route("brand", "routes/brand.tsx"),
     route("postroom", "routes/postroom.tsx", [route(":message", "routes/message.tsx")]),
   ]),
+  route("postroom/list", "routes/message-list.ts"),
   route("postroom/:message/source/:file", "routes/message-source.ts"),
   route("campaigns/:campaign", "routes/campaign.tsx", [
     route("compose", "routes/compose.tsx"),

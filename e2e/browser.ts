@@ -1,3 +1,4 @@
+import { mkdir, writeFile } from "node:fs/promises";
 import { Builder, By, type WebDriver, type WebElement, until } from "selenium-webdriver";
 import chrome from "selenium-webdriver/chrome.js";
 
@@ -95,13 +96,15 @@ export class Page {
     return this.run<string>("return document.querySelector('[data-testid=canvas]').shadowRoot.querySelector('.canvas').innerText");
   }
 
-  /** The centre of a node on the canvas that holds the words, in the window's px. */
+  /** The centre of a block on the canvas that holds the words, in the window's px, once pictures have settled. */
   async onCanvas(words: string): Promise<{ x: number; y: number }> {
+    let last = "";
     let at: { x: number; y: number } | null = null;
     await this.until(
       async () => {
         at = await this.run(
           `const root = document.querySelector('[data-testid=canvas]').shadowRoot;
+           if ([...root.querySelectorAll('img')].some(e => !e.complete)) return null;
            const found = [...root.querySelectorAll('[data-kind=block]')].find(e => e.innerText.includes(arguments[0]));
            if (!found) return null;
            found.scrollIntoView({block: 'center'});
@@ -109,7 +112,10 @@ export class Page {
            return {x: Math.round(r.x + r.width / 2), y: Math.round(r.y + r.height / 2)};`,
           words,
         );
-        return at !== null;
+        const now = JSON.stringify(at);
+        const settled = at !== null && now === last;
+        last = now;
+        return settled;
       },
       `the canvas shows no block with “${words}”`,
     );
@@ -161,4 +167,14 @@ export async function openBrowser(address: string, size = { width: 1280, height:
   const outer = await driver.executeScript<{ w: number; h: number }>("return {w: outerWidth - innerWidth, h: outerHeight - innerHeight}");
   await driver.manage().window().setRect({ width: size.width + outer.w, height: size.height + outer.h });
   return new Page(driver, address);
+}
+
+/** For `afterEach`: keeps a picture of the page and what its console said when a test has failed. */
+export async function keepFailure(page: Page | undefined, task: { name: string; result?: { state?: string } }): Promise<void> {
+  if (!page || task.result?.state !== "fail") return;
+  await mkdir(".test-results", { recursive: true });
+  const name = task.name.toLowerCase().replace(/[^a-z]+/g, "-").slice(0, 60);
+  await writeFile(`.test-results/${name}.png`, Buffer.from(await page.driver.takeScreenshot(), "base64"));
+  const said = await page.driver.manage().logs().get("browser");
+  await writeFile(`.test-results/${name}.log`, said.map((entry) => `${entry.level.name} ${entry.message}`).join("\n"));
 }

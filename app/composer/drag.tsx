@@ -167,6 +167,7 @@ export function DragArea({ children }: { children: ReactNode }) {
       onDragCancel={() => end(false)}
       accessibility={{
         announcements,
+        restoreFocus: false,
         screenReaderInstructions: { draggable: "Press Space to pick up, arrow keys to choose a place, Space to drop, Escape to let go." },
       }}
     >

@@ -6,6 +6,7 @@ import { z } from "zod";
 import { LAYOUTS } from "~/core/compose";
 import { inlineText } from "~/core/email";
 import { type CampaignLine, campaigns, copyCampaign, deleteCampaign, renameCampaign, restoreCampaign, startCampaign } from "~/server/campaigns/campaigns";
+import { draftNumbers } from "~/server/campaigns/rendering";
 import { whenWords } from "~/server/dispatch/dispatches";
 import { Refusal } from "~/server/septima";
 import { Button, IconButton } from "../ui/button";
@@ -20,7 +21,13 @@ export async function loader({ context }: Route.LoaderArgs) {
   const lines = await campaigns(context.septima);
   return {
     now: context.septima.now(),
-    campaigns: lines.map((line) => ({ ...line, when: line.dispatch && whenWords(line.dispatch) })),
+    campaigns: await Promise.all(
+      lines.map(async (line) => ({
+        ...line,
+        when: line.dispatch && whenWords(line.dispatch),
+        numbers: line.dispatch ? null : await draftNumbers(context.septima, line),
+      })),
+    ),
   };
 }
 
@@ -254,7 +261,12 @@ function Standing({ line, now }: { line: Line; now: number }) {
         <p className="col-start-2 truncate text-ink-soft">{second}</p>
       </div>
       <p className="w-28 shrink-0 text-right text-ink-soft max-lg:hidden">
-        {dispatch ? counted(dispatch.state === "sent" ? dispatch.done : dispatch.total, "reader") : line.readers.include.length === 0 ? "no readers yet" : ""}
+        {line.numbers && <span className="block font-semibold text-teal">{counted(line.numbers.editions, "edition")}</span>}
+        {dispatch
+          ? counted(dispatch.state === "sent" ? dispatch.done : dispatch.total, "reader")
+          : line.numbers
+            ? counted(line.numbers.readers, "reader")
+            : "no readers yet"}
       </p>
     </>
   );

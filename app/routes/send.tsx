@@ -85,12 +85,24 @@ export default function Send({ loaderData, params }: Route.ComponentProps) {
   return (
     <main className="h-full overflow-y-auto">
       <title>Send · Septima</title>
-      <div className="mx-auto max-w-3xl p-6">
+      <div className="mx-auto grid max-w-5xl grid-cols-[1fr_280px] items-start gap-6 p-6 max-lg:grid-cols-1">
+        <div>
         {dispatch && dispatch.state !== "cancelled" ? (
           <Progress dispatch={dispatch} now={loaderData.now} />
         ) : (
           <Sheet loaded={loaderData} campaign={params.campaign} cancelled={dispatch?.state === "cancelled"} />
         )}
+        </div>
+        <div className="mt-11 h-130 overflow-hidden rounded-lg border bg-white max-lg:hidden">
+          <iframe
+            title="The email as most readers get it"
+            src={`/campaigns/${params.campaign}/picture`}
+            sandbox=""
+            tabIndex={-1}
+            className="h-[1300px] w-[700px] origin-top-left border-0"
+            style={{ transform: "scale(0.4)" }}
+          />
+        </div>
       </div>
     </main>
   );

@@ -2,7 +2,7 @@ import type { Theme } from "../email";
 
 const BASE = `body{margin:0;padding:0;-webkit-text-size-adjust:100%;text-size-adjust:100%}table{border-collapse:separate}img{border:0;outline:none;text-decoration:none}p,h1,h2,h3{overflow-wrap:break-word}`;
 
-const PHONE = `.col{max-width:100%!important}.colpad{padding:0!important}.col+.col>.colpad{padding-top:16px!important}.inset{padding-left:20px!important;padding-right:20px!important}.hide-phone{display:none!important}.only-phone{display:table-row!important}div.only-phone,table.only-phone{display:block!important}`;
+const PHONE = `.col{max-width:100%!important}.colpad{padding:0!important}.col+.col>.colpad{padding-top:16px!important}.inset{padding-left:20px!important;padding-right:20px!important}.fluid{max-width:100%!important}.hide-phone{display:none!important}.only-phone{display:table-row!important}div.only-phone,table.only-phone{display:block!important}`;
 
 function darkCss({ dark }: Theme): string {
   return [

@@ -1,4 +1,4 @@
-import type { Contact } from "~/core/audience";
+import { type Contact, RuleError } from "~/core/audience";
 import { type Email, resolveTheme } from "~/core/email";
 import {
   type Bound,
@@ -11,7 +11,7 @@ import {
 } from "~/core/personal";
 import { compile } from "~/core/render";
 import type { LiveContent } from "~/core/sources";
-import { contactById } from "../audience/contacts";
+import { contactById, subscribedContacts } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
 import { type Selection, selectedReaders } from "../audience/selection";
 import type { Septima } from "../septima";
@@ -49,6 +49,29 @@ export async function editionsOf(
 ): Promise<{ editions: Edition[]; readers: number }> {
   const readers = await selectedReaders(septima, selection);
   return { editions: editions(await boundEmail(septima, email), readers), readers: readers.length };
+}
+
+/** How many readers and editions a draft has; worked out again when it or the audience has changed. */
+export async function draftNumbers(
+  septima: Septima,
+  draft: { id: string; revision: number; readers: Selection },
+): Promise<{ readers: number; editions: number } | null> {
+  if (draft.readers.include.length === 0) return null;
+  const audience = await subscribedContacts(septima);
+  const state = `${draft.revision} ${JSON.stringify(draft.readers)}`;
+  const key = `numbers ${draft.id}`;
+  const known = septima.cache.get(key) as { state: string; audience: unknown; numbers: { readers: number; editions: number } } | undefined;
+  if (known?.state === state && known.audience === audience) return known.numbers;
+  try {
+    const { email } = await campaign(septima, draft.id);
+    const found = await editionsOf(septima, email, draft.readers);
+    const numbers = { readers: found.readers, editions: found.editions.length };
+    septima.cache.set(key, { state, audience, numbers });
+    return numbers;
+  } catch (error) {
+    if (error instanceof RuleError) return null;
+    throw error;
+  }
 }
 
 /** A campaign's email as a reader gets it: the chosen contact, or the sample of the largest edition. */

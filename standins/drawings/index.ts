@@ -42,8 +42,8 @@ const scenes: Record<string, { width: number; height: number; draw(width: number
       draw: (w, h) =>
         ground(w, h, "#DCE6CF", "#4F7F4A", "#83A76E") +
         sun(w * 0.76, 96, 56) +
-        root(366, 130, 150, 250, "#D94F3A") +
-        root(640, 120, 160, 270, "#E8883C") +
+        root(366, 146, 150, 240, "#D94F3A") +
+        root(640, 140, 160, 262, "#E8883C") +
         ball(930, 260, 92, "#6B4C7D"),
     },
     "autumn-bed": {

@@ -94,7 +94,7 @@ function LandingMark() {
     <div className="absolute z-10 h-0.75 rounded-full bg-mulberry" style={{ left: line.x, top: line.y - 1.5, width: line.width }} data-testid="landing">
       <span className="absolute -top-1 -left-1.5 size-2.5 rounded-full bg-mulberry" />
       <span className="absolute -top-1 -right-1.5 size-2.5 rounded-full bg-mulberry" />
-      <span className="absolute -top-2.5 left-1/2 max-w-full -translate-x-1/2 truncate rounded bg-mulberry px-2 py-0.5 text-xs font-medium whitespace-nowrap text-white">
+      <span className="absolute -top-2.5 left-1/2 max-w-80 -translate-x-1/2 truncate rounded bg-mulberry px-2 py-0.5 text-xs font-medium whitespace-nowrap text-white">
         {placeName(email, landing)}
       </span>
     </div>

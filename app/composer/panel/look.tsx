@@ -91,7 +91,7 @@ export function NumberLine({
               if (!Number.isNaN(number)) onChange(Math.min(max, Math.max(min, Math.round(number))));
             }}
           />
-          <span className="text-ink-soft">{unit}</span>
+          <span className="whitespace-nowrap text-ink-soft">{unit}</span>
         </div>
       )}
     </Line>

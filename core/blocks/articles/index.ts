@@ -105,7 +105,7 @@ function articleHtml(article: Article, block: ArticlesBlock, context: RenderCont
             "background-color": theme.light.table,
             "margin-bottom": "10px",
           });
-          const img = `<img src="${escapeHtml(picture)}" alt="" width="${width}" style="${style}">`;
+          const img = `<img src="${escapeHtml(picture)}" alt="" width="${width}" class="fluid" style="${style}">`;
           out.raw(
             article.link
               ? `<a href="${escapeHtml(safeHref(article.link))}" aria-label="${escapeHtml(article.title)}">${img}</a>`

@@ -58,7 +58,7 @@ export const image: BlockType<ImageBlock> = {
     out.raw(`<table ${TABLE} width="100%"><tr><td align="${block.align}">`);
     if (link) out.raw(`<a href="${escapeHtml(link)}" style="text-decoration:none;">`);
     out.raw(
-      `<img src="${escapeHtml(absolute(block.src, context.origin))}" alt="${escapeHtml(alt)}"${size} style="${style}">`,
+      `<img src="${escapeHtml(absolute(block.src, context.origin))}" alt="${escapeHtml(alt)}"${size}${block.width === 100 ? ' class="fluid"' : ""} style="${style}">`,
     );
     if (link) out.raw("</a>");
     out.raw("</td></tr></table>");
