@@ -1,0 +1,37 @@
+import type { Program } from "./program";
+
+/** The ids of all campaigns, by name. */
+export async function campaignNamed(program: Program, name: string): Promise<string> {
+  const html = await (await fetch(`${program.address}/campaigns`)).text();
+  const row = html.split("<li").find((part) => part.includes(`>${name}</a>`));
+  const id = row && /\/campaigns\/([0-9a-f]+)\//.exec(row)?.[1];
+  if (!id) throw new Error(`no campaign is called “${name}”`);
+  return id;
+}
+
+/** Sends a form to one of the program's pages, as a browser without scripts would. */
+export async function submit(program: Program, path: string, form: Record<string, string>): Promise<{ status: number; html: string }> {
+  const response = await fetch(program.address + path, {
+    method: "POST",
+    headers: { "content-type": "application/x-www-form-urlencoded" },
+    body: new URLSearchParams(form),
+  });
+  return { status: response.status, html: await response.text() };
+}
+
+/** How many readers the sheet says it goes to. */
+export async function readersOf(program: Program, id: string): Promise<number> {
+  const html = await (await fetch(`${program.address}/campaigns/${id}/send`)).text();
+  return Number(/Send to ([\d,]+) readers/.exec(html)?.[1].replaceAll(",", ""));
+}
+
+/** Polls until a condition holds. */
+export async function eventually<T>(what: string, look: () => Promise<T | null | false>, patience = 60_000): Promise<T> {
+  const end = Date.now() + patience;
+  for (;;) {
+    const found = await look();
+    if (found !== null && found !== false) return found;
+    if (Date.now() > end) throw new Error(`did not happen: ${what}`);
+    await new Promise((resolve) => setTimeout(resolve, 25));
+  }
+}

@@ -1,0 +1,190 @@
+/** What goes wrong: two windows, a server that goes away, broken feeds, hostile names. Nothing is lost. */
+import axe from "axe-core";
+import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
+import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
+import { campaignNamed, eventually, readersOf, submit } from "./campaigns";
+import { download, mailboxOf, unfilled } from "./postroom";
+import { type Program, startProgram } from "./program";
+
+let program: Program;
+let page: Page;
+
+beforeAll(async () => {
+  program = await startProgram({ contacts: 600 });
+  page = await openBrowser(program.address);
+});
+afterAll(async () => {
+  await page?.driver.quit();
+  await program?.stop();
+});
+afterEach(({ task }) => keepFailure(page, task));
+
+const HOSTILE = "<img src=x onerror=alert(1)>";
+
+test("a hostile name is text everywhere, and a line break reaches no header", async () => {
+  for (const [email, first] of [
+    ["hostile@mail.example", HOSTILE],
+    ["broken@mail.example", "Ines\r\nBcc: all@victim.test"],
+  ]) {
+    await submit(program, "/audience", { intent: "contact", email, first_name: first, last_name: "Calder", list: "letter" });
+  }
+  const id = await campaignNamed(program, "Winter workshops");
+  await page.open("/audience?q=hostile");
+  await page.sees(HOSTILE);
+  await page.open(`/campaigns/${await campaignNamed(program, "What to sow now")}/compose`);
+  await page.sees("Reading as");
+  await page.find("footer button").then((button) => button.click());
+  await page.fill("Look for a reader", "hostile");
+  await page.sees(HOSTILE, "[aria-label='Readers found']");
+  await page.find("[aria-label='Readers found'] button").then((button) => button.click());
+  await page.until(async () => (await page.canvasWords()).includes(`Good morning, ${HOSTILE}`), "the name is not on the canvas as text");
+  expect(await page.run<number>("return document.querySelector('[data-testid=canvas]').shadowRoot.querySelectorAll('img[src=x]').length")).toBe(0);
+  await page.open(`/campaigns/${await campaignNamed(program, "What to sow now")}/preview?q=hostile`);
+  await page.sees(HOSTILE);
+
+  await page.open(`/campaigns/${id}/readers`);
+  await page.choose("Add readers", "Monthly letter");
+  await page.sees("In the chosen groups");
+  const readers = await readersOf(program, id);
+  await submit(program, `/campaigns/${id}/send`, { intent: "order", confirmed: String(readers), when: "now", date: "", time: "", zone: "UTC" });
+  await eventually("all arrive", async () => (await mailboxOf(program, "")).length === readers);
+  const [broken] = await mailboxOf(program, "broken@mail.example");
+  const mail = await download(program, broken);
+  expect(mail.headers.has("bcc")).toBe(false);
+  expect(mail.to && !Array.isArray(mail.to) && mail.to.value[0]).toEqual({ address: "broken@mail.example", name: "Ines Bcc: all@victim.test Calder" });
+  const [hostile] = await mailboxOf(program, "hostile@mail.example");
+  expect((await download(program, hostile)).html).not.toContain("<img src=x");
+  expect(unfilled(await download(program, hostile))).toEqual([]);
+  await page.open(`/postroom/${hostile.id}`);
+  await page.sees(HOSTILE.slice(1, 20));
+});
+
+test("the same draft in two windows: the second is told, nothing is overwritten", async () => {
+  const id = await campaignNamed(program, "What to sow now");
+  await page.open(`/campaigns/${id}/compose`);
+  await page.sees("Reading as");
+  const first = await page.driver.getWindowHandle();
+  await page.driver.switchTo().newWindow("tab");
+  await page.open(`/campaigns/${id}/compose`);
+  await page.sees("Reading as");
+  const preheader = await page.named("Preheader");
+  await preheader.click();
+  await page.keys(" From the second window.");
+  await page.saved();
+  await page.driver.close();
+  await page.driver.switchTo().window(first);
+
+  const mine = await page.named("Preheader");
+  await mine.click();
+  await page.keys(" From the first.");
+  await page.sees("This design was changed elsewhere");
+  const stored = async () => (await (await fetch(`${program.address}/campaigns/${id}/preview`)).text()).includes("From the second window.");
+  expect(await stored()).toBe(true);
+  await page.press("Take the other one");
+  await page.until(async () => (await (await page.named("Preheader")).getText()).includes("From the second window."), "the other side's version did not come");
+  await page.saved();
+  expect(await stored()).toBe(true);
+});
+
+test("with the server gone editing goes on, and is saved when it is back, also after a reload", async () => {
+  const id = await campaignNamed(program, "What to sow now");
+  await page.open(`/campaigns/${id}/compose`);
+  await page.sees("Reading as");
+  await page.run("const real = window.fetch; window.backAgain = () => { window.fetch = real; }; window.fetch = () => Promise.reject(new TypeError('away'))");
+  await page.clickAt(await page.onCanvas("See what to sow"));
+  await page.fill("Leads to", "https://away.example/");
+  await page.sees("Server away; kept here");
+  await page.driver.navigate().refresh();
+  await page.sees("were brought back");
+  await page.saved();
+  expect(await (await fetch(`${program.address}/campaigns/${id}/preview`)).text()).toContain("https://away.example/");
+});
+
+test("a feed that answers 500, sends garbage or has wrong dates is named; the last good copy stays", async () => {
+  await page.open("/sources");
+  await page.fill("Add a feed", "standin://publisher/faults/garbage.rss");
+  await page.press("Add");
+  await page.sees("This is not a feed");
+  await page.fill("Add a feed", "http://127.0.0.1:1/feed");
+  await page.press("Add");
+  await page.sees("inside a private network");
+  const address = await page.named("Address of the feed");
+  await address.clear();
+  await address.sendKeys("standin://publisher/faults/500.rss");
+  await page.press("Change address");
+  await page.sees("answered 500");
+  await page.sees("stays in use");
+  await page.sees("Hold your beans");
+  await page.fill("Address of the feed", "standin://publisher/faults/dates.rss");
+  await page.press("Change address");
+  await page.sees("no readable date");
+  await page.fill("Address of the feed", "standin://publisher/journal.rss");
+  await page.press("Change address");
+  await page.sees("again every ten minutes");
+  await page.press("Publish an article");
+  await page.press("Refresh");
+  await page.sees("Fresh from the bench, no. 1");
+});
+
+test("campaigns are renamed, copied, deleted, and a deletion is taken back", async () => {
+  await page.open("/campaigns");
+  await page.press("More for What to sow now");
+  await page.press("Copy");
+  await page.sees("What to sow now (copy)");
+  await page.press("More for What to sow now (copy)");
+  await page.press("Rename");
+  await page.fill("Name", "Second letter");
+  await page.driver.findElement(By.css("[role=dialog] button[type=submit]")).click();
+  await page.until(async () => (await page.words("main")).includes("Second letter") && !(await page.words("main")).includes("(copy)"), "it was not renamed");
+  await page.press("More for Second letter");
+  await page.press("Delete");
+  await page.until(async () => !(await page.words("main")).includes("Second letter"), "it was not deleted");
+  await page.press("Undo");
+  await page.sees("Second letter", "main");
+});
+
+test("a picture that is none, or is far too large, is refused with the reason", async () => {
+  const upload = async (bytes: Uint8Array<ArrayBuffer>) => {
+    const body = new FormData();
+    body.append("picture", new File([bytes], "shot.png"));
+    return (await (await fetch(`${program.address}/pictures`, { method: "POST", body })).json()) as { problem: string | null };
+  };
+  expect((await upload(new TextEncoder().encode("no picture"))).problem).toContain("not a picture");
+  const header = Buffer.from("89504e470d0a1a0a0000000d49484452000061a80000c35008060000004a7e4e2b", "hex");
+  expect((await upload(new Uint8Array(header))).problem).toMatch(/megapixels|not a picture|damaged/);
+});
+
+test("axe finds nothing on any page", async () => {
+  const id = await campaignNamed(program, "What to sow now");
+  const pages = ["/campaigns", "/audience", "/sources", "/brand", "/postroom", ...["compose", "preview", "readers", "proof", "send"].map((step) => `/campaigns/${id}/${step}`)];
+  const found: string[] = [];
+  const check = async (where: string) => {
+    await page.run(axe.source);
+    const results = await page.driver.executeAsyncScript<{ id: string; nodes: { html: string }[] }[]>(
+      "const done = arguments[arguments.length - 1]; axe.run({exclude: [['iframe'], ['[data-testid=canvas]']]}, {iframes: false}).then(r => done(r.violations.map(v => ({id: v.id, nodes: v.nodes.map(n => ({html: n.html.slice(0, 160)}))}))))",
+    );
+    for (const violation of results) found.push(`${where}: ${violation.id} ${violation.nodes[0].html}`);
+  };
+  for (const path of pages) {
+    await page.open(path);
+    await page.find("main, [data-testid=panel]");
+    await check(path);
+  }
+  await page.open(`/campaigns/${id}/compose`);
+  await page.sees("Reading as");
+  for (const words of ["Hold your beans", "nights in the", "See what to sow", "From the journal", "Unsubscribe", "Tomatoes"]) {
+    await page.clickAt(await page.onCanvas(words));
+    await check(`the panel of “${words}”`);
+    for (const level of ["row", "section"]) {
+      await page.keys(Key.ESCAPE, Key.ESCAPE);
+      await check(`the ${level} of “${words}”`);
+      if (words !== "Tomatoes") break;
+    }
+  }
+  await page.press("Outline");
+  await check("the outline");
+  await page.open("/campaigns");
+  await page.press("New campaign");
+  await check("the start dialog");
+  expect(found).toEqual([]);
+});
