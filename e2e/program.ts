@@ -23,7 +23,7 @@ interface Options {
 export async function startProgram({ data, contacts = 12_000, env = {} }: Options = {}): Promise<Program> {
   const folder = data ?? (await mkdtemp(path.join(tmpdir(), "septima-e2e-")));
   const child = spawn(process.execPath, ["build/server/index.js"], {
-    env: { ...process.env, PORT: "0", SEPTIMA_DATA: folder, SEPTIMA_DEMO: "1", SEPTIMA_DEMO_CONTACTS: String(contacts), ...env },
+    env: { ...process.env, NODE_ENV: "production", PORT: "0", SEPTIMA_DATA: folder, SEPTIMA_DEMO: "1", SEPTIMA_DEMO_CONTACTS: String(contacts), ...env },
     stdio: ["ignore", "pipe", "pipe"],
   });
   const address = await readyLine(child);

@@ -104,7 +104,8 @@ function Screen({ saveNow }: { saveNow(): void }) {
   );
 
   return (
-    <div className="flex h-full flex-col">
+    <main className="flex h-full flex-col">
+      <h1 className="sr-only">Compose</h1>
       <div className="flex min-h-0 grow">
         {!folded.shelf && <Shelf />}
         {/* biome-ignore lint/a11y/useKeyWithClickEvents lint/a11y/noStaticElementInteractions: Escape does the same by keys */}
@@ -121,7 +122,7 @@ function Screen({ saveNow }: { saveNow(): void }) {
         {!folded.panel && <Panel />}
       </div>
       <ReaderBar />
-    </div>
+    </main>
   );
 }
 

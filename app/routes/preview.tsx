@@ -38,8 +38,9 @@ export default function Preview({ loaderData }: Route.ComponentProps) {
   const { message, contact, editions, found, query, bytes } = loaderData;
   const [form, setForm] = useState<"design" | "text">("design");
   return (
-    <div className="flex h-full flex-col">
+    <main className="flex h-full flex-col">
       <title>Preview · Septima</title>
+      <h1 className="sr-only">Preview</h1>
       <div className="flex flex-wrap items-center gap-3 border-b bg-paper px-4 py-2">
         <p>
           As <strong className="text-teal">{contact ? contactName(contact) : "nobody in particular"}</strong>
@@ -89,7 +90,7 @@ export default function Preview({ loaderData }: Route.ComponentProps) {
           </div>
         )}
       </div>
-    </div>
+    </main>
   );
 }
 

@@ -110,12 +110,14 @@ export default function Send({ loaderData, params }: Route.ComponentProps) {
 
 function Part({ label, to, children }: { label: string; to: string; children: React.ReactNode }) {
   return (
-    <div className="grid grid-cols-[110px_1fr_auto] gap-3 px-4 py-3">
+    <div className="grid grid-cols-[110px_1fr] gap-3 px-4 py-3">
       <dt className="text-ink-soft">{label}</dt>
-      <dd className="min-w-0 break-words">{children}</dd>
-      <Link to={to} className="text-mulberry underline">
-        Change
-      </Link>
+      <dd className="flex min-w-0 items-start gap-3">
+        <div className="min-w-0 grow break-words">{children}</div>
+        <Link to={to} className="text-mulberry underline" aria-label={`Change: ${label}`}>
+          Change
+        </Link>
+      </dd>
     </div>
   );
 }
