@@ -10,7 +10,11 @@ export function fold(text: string): string {
   return text.replace(/[A-ZÀ-ÖØ-Þ]/g, (letter) => LOWER[UPPER.indexOf(letter)]);
 }
 
-/** The SQL expression that does the same to a text expression. */
-export function foldSql(expression: string): string {
-  return `translate(${expression}, '${UPPER}', '${LOWER}')`;
+/**
+ * The SQL expression that folds a text expression well enough to be compared with `needles`, which are folded. Where
+ * they are all ASCII, Latin-1 letters cannot matter, and the much faster folding of ASCII alone gives the same answer.
+ */
+export function foldSql(expression: string, needles: readonly string[]): string {
+  const ascii = needles.every((needle) => /^[\x00-\x7f]*$/.test(needle));
+  return ascii ? `lower((${expression}) collate "C")` : `translate(${expression}, '${UPPER}', '${LOWER}')`;
 }

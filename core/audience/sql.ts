@@ -61,7 +61,6 @@ function fieldSql(
   const text = `(c.fields ->> ${key})`;
   const typed = (type: "string" | "number" | "array", test: string) =>
     `(case when jsonb_typeof(${json}) = '${type}' then ${test} else false end)`;
-  const onText = (test: (folded: string) => string) => typed("string", test(foldSql(text)));
   const onNumber = (test: string) => typed("number", `${text}::numeric ${test}`);
   const onDate = (test: (date: string) => string) =>
     typed("string", `${text} ~ '^[0-9]{4}-[0-9]{2}-[0-9]{2}$' and ${test(`${text} collate "C"`)}`);
@@ -73,7 +72,7 @@ function fieldSql(
     case "anyOf":
     case "contains":
     case "startsWith": {
-      return textTest(rule, onText, param);
+      return textTest(rule, text, (test) => typed("string", test), param);
     }
     case "equals":
       return onNumber(`= ${param(rule.value, "numeric")}`);
@@ -116,22 +115,28 @@ function fieldSql(
 
 type TextRule = Extract<FieldRule, { op: "is" | "isNot" | "anyOf" | "contains" | "startsWith" }>;
 
+/** @param only wraps a test so that it is only made where the value is text */
 function textTest(
   rule: TextRule,
-  onText: (test: (folded: string) => string) => string,
+  text: string,
+  only: (test: string) => string,
   param: (value: unknown, type: string) => string,
 ): string {
+  if (rule.op === "anyOf") {
+    const wanted = rule.value.map(fold);
+    return only(`${foldSql(text, wanted)} = any (${param(wanted, "text[]")})`);
+  }
+  const wanted = fold(rule.value);
+  const folded = foldSql(text, [wanted]);
   switch (rule.op) {
     case "is":
-      return onText((text) => `${text} = ${param(fold(rule.value), "text")}`);
+      return only(`${folded} = ${param(wanted, "text")}`);
     case "isNot":
-      return `(not ${onText((text) => `${text} = ${param(fold(rule.value), "text")}`)})`;
-    case "anyOf":
-      return onText((text) => `${text} = any (${param(rule.value.map(fold), "text[]")})`);
+      return `(not ${only(`${folded} = ${param(wanted, "text")}`)})`;
     case "contains":
-      return onText((text) => `strpos(${text}, ${param(fold(rule.value), "text")}) > 0`);
+      return only(`strpos(${folded}, ${param(wanted, "text")}) > 0`);
     case "startsWith":
-      return onText((text) => `starts_with(${text}, ${param(fold(rule.value), "text")})`);
+      return only(`starts_with(${folded}, ${param(wanted, "text")})`);
   }
 }
 
@@ -143,7 +148,7 @@ function onAddress(rule: FieldRule, param: (value: unknown, type: string) => str
     case "anyOf":
     case "contains":
     case "startsWith":
-      return textTest(rule, (test) => `(${test(foldSql("c.email"))})`, param);
+      return textTest(rule, "c.email", (test) => `(${test})`, param);
     case "known":
       return "(c.email <> '')";
     case "unknown":

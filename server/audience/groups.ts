@@ -1,6 +1,6 @@
-import { type AudienceContext, predicate, type Rule, RuleSchema, toSql } from "~/core/audience";
+import { type AudienceContext, predicate, type Rule, RuleSchema } from "~/core/audience";
 import { cached, Refusal, type Septima, today } from "../septima";
-import { audienceChanged } from "./contacts";
+import { audienceChanged, subscribedContacts } from "./contacts";
 
 export interface List {
   id: string;
@@ -62,12 +62,14 @@ export async function saveSegment(septima: Septima, segment: Segment): Promise<v
   audienceChanged(septima);
 }
 
-/** How many subscribed contacts meet a rule. */
+/**
+ * How many subscribed contacts meet a rule: by predicate on the contacts in memory, which is several times faster than
+ * asking the database while a rule is being written.
+ * @throws RuleError when a segment is missing or refers to itself
+ */
 export async function countReaders(septima: Septima, rule: Rule): Promise<number> {
-  const { sql, params } = toSql(rule, await audienceContext(septima));
-  const [row] = await septima.db.query<{ count: number }>(
-    `select count(*) as count from contacts c where c.status = 'subscribed' and ${sql}`,
-    params,
-  );
-  return row.count;
+  const meets = predicate(rule, await audienceContext(septima));
+  let count = 0;
+  for (const contact of await subscribedContacts(septima)) if (meets(contact)) count++;
+  return count;
 }

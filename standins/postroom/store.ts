@@ -49,20 +49,42 @@ export class MailStore {
   }
 
   private writing: Promise<unknown> = Promise.resolve();
+  private waiting: { about: Omit<Entry, "id" | "offset" | "size">; source: Buffer }[] = [];
+  private nextRound: Promise<void> | null = null;
 
-  /** Keeps a message; resolves once it and its line are written. Messages are kept one after the other. */
-  async add(about: Omit<Entry, "id" | "offset" | "size">, source: Buffer): Promise<void> {
-    const write = this.writing.then(async () => {
-      const offset = this.end;
-      await this.messages.write(source, 0, source.length);
-      this.end = offset + source.length;
-      const entry: Entry = { ...about, id: `m${offset.toString(36)}`, offset, size: source.length };
-      await this.index.write(`${JSON.stringify(entry)}\n`);
+  /**
+   * Keeps a message; resolves once it and its line are written. Messages that come while others are being written
+   * go together in the next round, so that a hundred connections do not wait for each other one by one.
+   */
+  add(about: Omit<Entry, "id" | "offset" | "size">, source: Buffer): Promise<void> {
+    this.waiting.push({ about, source });
+    this.nextRound ??= this.inTurn(() => {
+      this.nextRound = null;
+      return this.write(this.waiting.splice(0));
+    });
+    return this.nextRound;
+  }
+
+  private inTurn(work: () => Promise<void>): Promise<void> {
+    const turn = this.writing.then(work);
+    this.writing = turn.catch(() => undefined);
+    return turn;
+  }
+
+  private async write(round: typeof this.waiting): Promise<void> {
+    let { end } = this;
+    const entries = round.map(({ about, source }): Entry => {
+      const offset = end;
+      end += source.length;
+      return { ...about, id: `m${offset.toString(36)}`, offset, size: source.length };
+    });
+    await this.messages.appendFile(Buffer.concat(round.map(({ source }) => source)));
+    await this.index.appendFile(entries.map((entry) => `${JSON.stringify(entry)}\n`).join(""));
+    this.end = end;
+    for (const entry of entries) {
       this.entries.push(entry);
       this.byMessageId.add(entry.messageId);
-    });
-    this.writing = write.catch(() => undefined);
-    await write;
+    }
   }
 
   search(text: string, offset: number, limit: number): { total: number; messages: Entry[] } {
@@ -87,16 +109,14 @@ export class MailStore {
     return new Set(messageIds.filter((id) => this.byMessageId.has(id)));
   }
 
-  async empty(): Promise<void> {
-    const write = this.writing.then(async () => {
+  empty(): Promise<void> {
+    return this.inTurn(async () => {
       await this.messages.truncate(0);
       await this.index.truncate(0);
       this.entries = [];
       this.byMessageId.clear();
       this.end = 0;
     });
-    this.writing = write.catch(() => undefined);
-    await write;
   }
 
   async close(): Promise<void> {

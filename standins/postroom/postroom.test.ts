@@ -1,0 +1,62 @@
+import { appendFile, mkdtemp, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { expect, test } from "vitest";
+import { openRelay, RelayError } from "~/server/mail/relay";
+import { openPostroom } from ".";
+import { decodeWords } from "./headers";
+
+const message = (id: number, subject = `Letter ${id}`) => Buffer.from(`From: a@b.example\r\nSubject: ${subject}\r\nMessage-ID: <${id}@b.example>\r\n\r\n.dot at the start\r\nwords ${id}\r\n`);
+
+test("messages sent over SMTP are kept whole, found, and there again after a restart with a torn end", async () => {
+  const folder = await mkdtemp(path.join(tmpdir(), "postroom-"));
+  try {
+    let postroom = await openPostroom(folder, () => 1000);
+    const relay = openRelay(postroom.address, 4);
+    await Promise.all(Array.from({ length: 60 }, (_, id) => relay.send({ from: "a@b.example", to: `reader${id}@mail.example` }, message(id))));
+    expect((await postroom.search({ text: "", offset: 0, limit: 500 })).total).toBe(60);
+    await relay.close();
+    await postroom.close();
+
+    await appendFile(path.join(folder, "messages"), "half a mess");
+    await appendFile(path.join(folder, "index.jsonl"), '{"id":"m12","to":"x');
+    postroom = await openPostroom(folder, () => 2000);
+    const again = openRelay(postroom.address, 2);
+    await again.send({ from: "a@b.example", to: "late@mail.example" }, message(99));
+    const { total, messages } = await postroom.search({ text: "", offset: 0, limit: 500 });
+    expect(total).toBe(61);
+    expect(messages[0]).toMatchObject({ to: "late@mail.example", at: 2000 });
+    for (const one of messages) {
+      const id = /Letter (\d+)/.exec(one.subject)![1];
+      expect((await postroom.source(one.id))!.toString()).toBe(message(Number(id)).toString());
+    }
+    expect(await postroom.has(["7@b.example", "500@b.example"])).toEqual(new Set(["7@b.example"]));
+    expect((await postroom.search({ text: "READER7@ letter", offset: 0, limit: 5 })).total).toBe(1);
+    await postroom.empty();
+    expect((await postroom.search({ text: "", offset: 0, limit: 5 })).total).toBe(0);
+    await again.close();
+    await postroom.close();
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+});
+
+test("a relay that is not there is unreachable, an address it does not take is refused", async () => {
+  const gone = openRelay("smtp://127.0.0.1:1");
+  await expect(gone.send({ from: "a@b.example", to: "c@d.example" }, message(1))).rejects.toMatchObject({ kind: "unreachable" });
+  const folder = await mkdtemp(path.join(tmpdir(), "postroom-"));
+  const postroom = await openPostroom(folder, () => 0);
+  const relay = openRelay(postroom.address, 1);
+  const refused = relay.send({ from: "a@b.example", to: "no address" }, message(1));
+  await expect(refused).rejects.toBeInstanceOf(RelayError);
+  await expect(refused).rejects.toMatchObject({ kind: "refused" });
+  await relay.send({ from: "a@b.example", to: "c@d.example" }, message(2));
+  expect((await postroom.search({ text: "", offset: 0, limit: 5 })).total).toBe(1);
+  await relay.close();
+  await postroom.close();
+  await rm(folder, { recursive: true, force: true });
+});
+
+test("encoded words are decoded", () => {
+  expect(decodeWords("=?UTF-8?B?S8OkdGhl?= =?utf-8?q?_&_Co=2E?=")).toBe("Käthe & Co.");
+});
