@@ -7,7 +7,8 @@ export async function orProblem<T>(work: () => Promise<T>) {
   try {
     return data({ problem: null, result: await work() });
   } catch (error) {
-    if (error instanceof Refusal) return data({ problem: error.message, result: null }, { status: error.status });
+    if (error instanceof Refusal)
+      return data({ problem: error.message, result: null }, { status: error.status });
     if (error instanceof RuleError) return data({ problem: error.message, result: null }, { status: 400 });
     throw error;
   }

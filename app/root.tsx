@@ -1,5 +1,13 @@
 import type { ReactNode } from "react";
-import { isRouteErrorResponse, Links, type LinksFunction, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
+import {
+  isRouteErrorResponse,
+  Links,
+  type LinksFunction,
+  Meta,
+  Outlet,
+  Scripts,
+  ScrollRestoration,
+} from "react-router";
 import type { Route } from "./+types/root";
 import stylesheet from "./app.css?url";
 import { Notices } from "./ui/notices";
@@ -45,7 +53,9 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
   return (
     <main className="mx-auto mt-24 max-w-lg card p-8">
       <title>Not here · Septima</title>
-      <h1 className="text-xl font-semibold">{known && error.status === 404 ? "Not here" : "This did not work"}</h1>
+      <h1 className="text-xl font-semibold">
+        {known && error.status === 404 ? "Not here" : "This did not work"}
+      </h1>
       <p className="mt-2 text-ink-soft">{words}</p>
       <a className="mt-4 inline-block font-medium text-mulberry underline" href="/campaigns">
         Back to the campaigns

@@ -9,7 +9,7 @@ import Handlebars from "handlebars";
 import MailComposer from "nodemailer/lib/mail-composer";
 import { type Contact, predicate, type Rule, toSql } from "~/core/audience";
 import { MessageFactory } from "~/core/mime";
-import { bind, ByteSink, bytePart, editions, personalise, readerOf, runBytes } from "~/core/personal";
+import { ByteSink, bind, bytePart, editions, personalise, readerOf, runBytes } from "~/core/personal";
 import { compile } from "~/core/render";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "~/core/render/sample";
 import { openEmbedded } from "~/server/db/embedded";
@@ -17,7 +17,10 @@ import { migrate } from "~/server/db/migrate";
 import { openRelay } from "~/server/mail/relay";
 import { openPostroom } from "~/standins/postroom";
 
-const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map<string, Rule>() } };
+const world = {
+  content: SAMPLE_CONTENT,
+  audience: { today: "2026-11-23", segments: new Map<string, Rule>() },
+};
 const utf8 = new TextEncoder();
 
 /** Seconds per call, the median of several rounds. */
@@ -54,15 +57,24 @@ function people(count: number): Contact[] {
 
 // Compile.
 const hundred = sampleEmail(100);
-lines.push(["compile a 100-block email", ms(await time(20, 5, () => compile(hundred, SAMPLE_OPTIONS))), "under 5 ms"]);
+lines.push([
+  "compile a 100-block email",
+  ms(await time(20, 5, () => compile(hundred, SAMPLE_OPTIONS))),
+  "under 5 ms",
+]);
 
 // Personalise against precompiled Handlebars doing the same.
 const program = compile(hundred, SAMPLE_OPTIONS);
 const bound = bind(program, world);
-const readers = people(500).map((contact) => readerOf(contact, "en", "https://septima.example/unsubscribe/x"));
+const readers = people(500).map((contact) =>
+  readerOf(contact, "en", "https://septima.example/unsubscribe/x"),
+);
 const template = bound.html
   .map((op, index) => {
-    const closings = bound.html.filter((other) => other.op === "unless" && other.to === index).map(() => "{{/if}}").join("");
+    const closings = bound.html
+      .filter((other) => other.op === "unless" && other.to === index)
+      .map(() => "{{/if}}")
+      .join("");
     if (op.op === "static") return closings + op.text.replace(/\{\{/g, "\\{{");
     if (op.op === "unless") return `${closings}{{#if r${op.rule}}}`;
     return `${closings}{{v${op.slot}}}`;
@@ -71,7 +83,12 @@ const template = bound.html
 const handlebars = Handlebars.compile(template);
 const inputs = readers.map((reader) => ({
   ...Object.fromEntries(bound.rules.map((rule, index) => [`r${index}`, rule(reader.contact)])),
-  ...Object.fromEntries(bound.slots.map((slot, index) => [`v${index}`, (reader.contact.fields[slot.field] as string) || slot.fallback])),
+  ...Object.fromEntries(
+    bound.slots.map((slot, index) => [
+      `v${index}`,
+      (reader.contact.fields[slot.field] as string) || slot.fallback,
+    ]),
+  ),
 }));
 const part = bytePart(bound.html, (text) => utf8.encode(text));
 const sink = new ByteSink();
@@ -81,7 +98,11 @@ const ours = await time(7, 2000, (index) => {
   return sink.take().length;
 });
 const theirs = await time(7, 500, (index) => utf8.encode(handlebars(inputs[index % inputs.length])).length);
-lines.push([`personalise ${Math.round(size / 1024)} KB to bytes`, `${perSecond(ours)}, ${(theirs / ours).toFixed(1)} × precompiled Handlebars (${perSecond(theirs)})`, "5 ×"]);
+lines.push([
+  `personalise ${Math.round(size / 1024)} KB to bytes`,
+  `${perSecond(ours)}, ${(theirs / ours).toFixed(1)} × precompiled Handlebars (${perSecond(theirs)})`,
+  "5 ×",
+]);
 
 // Editions.
 const rules20: Rule[] = Array.from({ length: 20 }, (_, index): Rule => {
@@ -91,37 +112,68 @@ const rules20: Rule[] = Array.from({ length: 20 }, (_, index): Rule => {
     case 1:
       return { kind: "field", field: "orders", op: "atLeast", value: index };
     case 2:
-      return { kind: "all", of: [{ kind: "field", field: "member", op: "yes" }, { kind: "field", field: "joined", op: "onOrAfter", value: `20${10 + (index % 16)}-01-01` }] };
+      return {
+        kind: "all",
+        of: [
+          { kind: "field", field: "member", op: "yes" },
+          { kind: "field", field: "joined", op: "onOrAfter", value: `20${10 + (index % 16)}-01-01` },
+        ],
+      };
     default:
-      return { kind: "any", of: [{ kind: "field", field: "interests", op: "includes", value: "flowers" }, { kind: "field", field: "branch", op: "is", value: "Alderwick" }] };
+      return {
+        kind: "any",
+        of: [
+          { kind: "field", field: "interests", op: "includes", value: "flowers" },
+          { kind: "field", field: "branch", op: "is", value: "Alderwick" },
+        ],
+      };
   }
 });
 const ruled = sampleEmail(100);
 let next = 0;
-for (const section of ruled.sections.slice(0, -1)) for (const row of section.rows) if (next < 20) row.show = rules20[next++];
+for (const section of ruled.sections.slice(0, -1))
+  for (const row of section.rows) if (next < 20) row.show = rules20[next++];
 const ruledBound = bind(compile(ruled, SAMPLE_OPTIONS), world);
 const hundredThousand = people(100_000);
 let found = 0;
 const edition = await time(3, 1, () => {
   found = editions(ruledBound, hundredThousand).length;
 });
-lines.push([`editions of 100,000 readers, ${ruledBound.rules.length} rules`, `${ms(edition)} (${found} editions)`, "under 1 s"]);
+lines.push([
+  `editions of 100,000 readers, ${ruledBound.rules.length} rules`,
+  `${ms(edition)} (${found} editions)`,
+  "under 1 s",
+]);
 
 // MIME against the general mail library's composer, on a message of about 40 KB.
 const mimeBound = bind(compile(sampleEmail(28), SAMPLE_OPTIONS), world);
-const headers = { from: "letters@tansyrow.example", listId: { name: "Tansy Row", domain: "letters.tansyrow.example" } };
+const headers = {
+  from: "letters@tansyrow.example",
+  listId: { name: "Tansy Row", domain: "letters.tansyrow.example" },
+};
 const factory = new MessageFactory(mimeBound, headers, "septima-bench");
 const build = (index: number) => {
   const reader = readers[index % readers.length];
-  return factory.build(reader, { to: { name: "Ines", address: reader.contact.email }, messageId: `b.${index}@tansyrow.example`, date: 0, unsubscribe: "https://septima.example/unsubscribe/x" });
+  return factory.build(reader, {
+    to: { name: "Ines", address: reader.contact.email },
+    messageId: `b.${index}@tansyrow.example`,
+    date: 0,
+    unsubscribe: "https://septima.example/unsubscribe/x",
+  });
 };
 const mime = await time(5, 1000, build);
 const wholes = readers.slice(0, 50).map((reader) => personalise(mimeBound, reader));
 const composer = await time(3, 50, async (index) => {
   const { html, text, subject } = wholes[index % wholes.length];
-  await new MailComposer({ from: "letters@tansyrow.example", to: "ines@mail.example", subject, html, text }).compile().build();
+  await new MailComposer({ from: "letters@tansyrow.example", to: "ines@mail.example", subject, html, text })
+    .compile()
+    .build();
 });
-lines.push([`build a MIME message of ${Math.round(build(1).length / 1024)} KB`, `${perSecond(mime)}, ${(composer / mime).toFixed(1)} × the mail library’s composer (${perSecond(composer)})`, "20 ×"]);
+lines.push([
+  `build a MIME message of ${Math.round(build(1).length / 1024)} KB`,
+  `${perSecond(mime)}, ${(composer / mime).toFixed(1)} × the mail library’s composer (${perSecond(composer)})`,
+  "20 ×",
+]);
 
 const folder = await mkdtemp(path.join(tmpdir(), "septima-bench-"));
 try {
@@ -135,7 +187,10 @@ try {
       Array.from({ length: relay.connections }, async () => {
         while (index < count) {
           const mine = index++;
-          await relay.send({ from: "letters@tansyrow.example", to: `reader${mine}@mail.example` }, make(mine));
+          await relay.send(
+            { from: "letters@tansyrow.example", to: `reader${mine}@mail.example` },
+            make(mine),
+          );
         }
       }),
     );
@@ -164,10 +219,16 @@ try {
     ["four lines in groups", { kind: "any", of: [rules20[2], rules20[3]] } as Rule],
   ] as const) {
     const { sql, params } = toSql(rule, world.audience);
-    const seconds = await time(5, 1, () => db.query(`select count(*) from contacts c where c.status = 'subscribed' and ${sql}`, params));
+    const seconds = await time(5, 1, () =>
+      db.query(`select count(*) from contacts c where c.status = 'subscribed' and ${sql}`, params),
+    );
     const test = predicate(rule, world.audience);
     const memory = await time(5, 1, () => hundredThousand.filter(test).length);
-    lines.push([`count a segment of 100,000 contacts, ${name}`, `${ms(seconds)} in the database, ${ms(memory)} by predicate`, "under 100 ms"]);
+    lines.push([
+      `count a segment of 100,000 contacts, ${name}`,
+      `${ms(seconds)} in the database, ${ms(memory)} by predicate`,
+      "under 100 ms",
+    ]);
   }
   await db.close();
 } finally {
@@ -175,5 +236,6 @@ try {
 }
 
 const width = Math.max(...lines.map(([what]) => what.length));
-for (const [what, result, goal] of lines) console.log(`${what.padEnd(width)}  ${result}${goal ? `   (goal: ${goal})` : ""}`);
+for (const [what, result, goal] of lines)
+  console.log(`${what.padEnd(width)}  ${result}${goal ? `   (goal: ${goal})` : ""}`);
 process.exit(0);

@@ -9,7 +9,9 @@ for (const file of process.argv.slice(2)) {
     passed += report.numPassedTests;
     failed += report.numFailedTests;
     // A file that could not even be loaded has no tests of its own to fail.
-    failed += report.testResults.filter((suite) => suite.status === "failed" && suite.assertionResults.length === 0).length;
+    failed += report.testResults.filter(
+      (suite) => suite.status === "failed" && suite.assertionResults.length === 0,
+    ).length;
   } catch {
     failed++;
   }

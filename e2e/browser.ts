@@ -1,5 +1,5 @@
 import { mkdir, writeFile } from "node:fs/promises";
-import { Builder, By, type WebDriver, type WebElement, until } from "selenium-webdriver";
+import { Builder, By, until, type WebDriver, type WebElement } from "selenium-webdriver";
 import chrome from "selenium-webdriver/chrome.js";
 
 export { By, Key } from "selenium-webdriver";
@@ -19,13 +19,20 @@ export class Page {
 
   /** The element, once it is there and can be seen. */
   async find(css: string): Promise<WebElement> {
-    const element = await this.driver.wait(until.elementLocated(By.css(css)), PATIENCE, `nothing matches ${css}`);
+    const element = await this.driver.wait(
+      until.elementLocated(By.css(css)),
+      PATIENCE,
+      `nothing matches ${css}`,
+    );
     await this.driver.wait(until.elementIsVisible(element), PATIENCE, `${css} cannot be seen`);
     return element;
   }
 
   /** The control with that accessible name: a button, link, field or tab. */
-  async named(name: string, css = "button, a, input, select, textarea, [role=tab], [role=textbox], [role=menuitem], summary"): Promise<WebElement> {
+  async named(
+    name: string,
+    css = "button, a, input, select, textarea, [role=tab], [role=textbox], [role=menuitem], summary",
+  ): Promise<WebElement> {
     return this.driver.wait(
       async () => {
         for (const element of await this.driver.findElements(By.css(css))) {
@@ -78,7 +85,10 @@ export class Page {
   }
 
   async words(css = "body"): Promise<string> {
-    return this.driver.executeScript<string>("return [...document.querySelectorAll(arguments[0])].map(e => e.innerText).join('\\n')", css);
+    return this.driver.executeScript<string>(
+      "return [...document.querySelectorAll(arguments[0])].map(e => e.innerText).join('\\n')",
+      css,
+    );
   }
 
   /** Waits for a condition; a look that fails because the page is changing counts as no. */
@@ -93,45 +103,63 @@ export class Page {
 
   /** The words on the canvas. */
   canvasWords(): Promise<string> {
-    return this.run<string>("return document.querySelector('[data-testid=canvas]').shadowRoot.querySelector('.canvas').innerText");
+    return this.run<string>(
+      "return document.querySelector('[data-testid=canvas]').shadowRoot.querySelector('.canvas').innerText",
+    );
   }
 
   /** The centre of a block on the canvas that holds the words, in the window's px, once pictures have settled. */
   async onCanvas(words: string): Promise<{ x: number; y: number }> {
     let last = "";
     let at: { x: number; y: number } | null = null;
-    await this.until(
-      async () => {
-        at = await this.run(
-          `const root = document.querySelector('[data-testid=canvas]').shadowRoot;
+    await this.until(async () => {
+      at = await this.run(
+        `const root = document.querySelector('[data-testid=canvas]').shadowRoot;
            if ([...root.querySelectorAll('img')].some(e => !e.complete)) return null;
            const found = [...root.querySelectorAll('[data-kind=block]')].find(e => e.innerText.includes(arguments[0]));
            if (!found) return null;
            found.scrollIntoView({block: 'center'});
            const r = found.getBoundingClientRect();
            return {x: Math.round(r.x + r.width / 2), y: Math.round(r.y + r.height / 2)};`,
-          words,
-        );
-        const now = JSON.stringify(at);
-        const settled = at !== null && now === last;
-        last = now;
-        return settled;
-      },
-      `the canvas shows no block with “${words}”`,
-    );
+        words,
+      );
+      const now = JSON.stringify(at);
+      const settled = at !== null && now === last;
+      last = now;
+      return settled;
+    }, `the canvas shows no block with “${words}”`);
     return at!;
   }
 
   async clickAt({ x, y }: { x: number; y: number }): Promise<void> {
-    await this.driver.actions().move({ x: Math.round(x), y: Math.round(y) }).click().perform();
+    await this.driver
+      .actions()
+      .move({ x: Math.round(x), y: Math.round(y) })
+      .click()
+      .perform();
   }
 
   /** A real drag with the pointer, in steps as a hand does it. */
-  async drag(from: { x: number; y: number }, to: { x: number; y: number }, during?: () => Promise<void>): Promise<void> {
+  async drag(
+    from: { x: number; y: number },
+    to: { x: number; y: number },
+    during?: () => Promise<void>,
+  ): Promise<void> {
     const pointer = this.driver.actions({ async: true });
-    await pointer.move({ ...from }).press().move({ x: from.x + 5, y: from.y + 5, duration: 60 }).move({ x: from.x + 12, y: from.y + 8, duration: 60 }).perform();
-    await this.driver.actions({ async: true }).move({ x: Math.round(to.x), y: Math.round(to.y), duration: 250 }).perform();
-    await this.driver.actions({ async: true }).move({ x: Math.round(to.x) + 1, y: Math.round(to.y), duration: 50 }).perform();
+    await pointer
+      .move({ ...from })
+      .press()
+      .move({ x: from.x + 5, y: from.y + 5, duration: 60 })
+      .move({ x: from.x + 12, y: from.y + 8, duration: 60 })
+      .perform();
+    await this.driver
+      .actions({ async: true })
+      .move({ x: Math.round(to.x), y: Math.round(to.y), duration: 250 })
+      .perform();
+    await this.driver
+      .actions({ async: true })
+      .move({ x: Math.round(to.x) + 1, y: Math.round(to.y), duration: 50 })
+      .perform();
     await during?.();
     await this.driver.actions({ async: true }).release().perform();
   }
@@ -142,11 +170,17 @@ export class Page {
   }
 
   async keys(...keys: string[]): Promise<void> {
-    await this.driver.actions().sendKeys(...keys).perform();
+    await this.driver
+      .actions()
+      .sendKeys(...keys)
+      .perform();
   }
 
   async saved(): Promise<void> {
-    await this.until(async () => (await this.words("[data-testid=saving]")).startsWith("Saved"), "the design was not saved");
+    await this.until(
+      async () => (await this.words("[data-testid=saving]")).startsWith("Saved"),
+      "the design was not saved",
+    );
   }
 }
 
@@ -155,8 +189,16 @@ export async function openBrowser(address: string, size = { width: 1280, height:
   const options = new chrome.Options();
   options.setChromeBinaryPath("/usr/bin/chromium");
   options.addArguments(
-    "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-    "--disable-component-update", "--disable-sync", "--lang=en-GB", `--window-size=${size.width},${size.height}`,
+    "--headless=new",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--lang=en-GB",
+    `--window-size=${size.width},${size.height}`,
   );
   const driver = await new Builder()
     .forBrowser("chrome")
@@ -164,17 +206,31 @@ export async function openBrowser(address: string, size = { width: 1280, height:
     .setChromeOptions(options)
     .build();
   await driver.manage().setTimeouts({ script: 30_000 });
-  const outer = await driver.executeScript<{ w: number; h: number }>("return {w: outerWidth - innerWidth, h: outerHeight - innerHeight}");
-  await driver.manage().window().setRect({ width: size.width + outer.w, height: size.height + outer.h });
+  const outer = await driver.executeScript<{ w: number; h: number }>(
+    "return {w: outerWidth - innerWidth, h: outerHeight - innerHeight}",
+  );
+  await driver
+    .manage()
+    .window()
+    .setRect({ width: size.width + outer.w, height: size.height + outer.h });
   return new Page(driver, address);
 }
 
 /** For `afterEach`: keeps a picture of the page and what its console said when a test has failed. */
-export async function keepFailure(page: Page | undefined, task: { name: string; result?: { state?: string } }): Promise<void> {
+export async function keepFailure(
+  page: Page | undefined,
+  task: { name: string; result?: { state?: string } },
+): Promise<void> {
   if (!page || task.result?.state !== "fail") return;
   await mkdir(".test-results", { recursive: true });
-  const name = task.name.toLowerCase().replace(/[^a-z]+/g, "-").slice(0, 60);
+  const name = task.name
+    .toLowerCase()
+    .replace(/[^a-z]+/g, "-")
+    .slice(0, 60);
   await writeFile(`.test-results/${name}.png`, Buffer.from(await page.driver.takeScreenshot(), "base64"));
   const said = await page.driver.manage().logs().get("browser");
-  await writeFile(`.test-results/${name}.log`, said.map((entry) => `${entry.level.name} ${entry.message}`).join("\n"));
+  await writeFile(
+    `.test-results/${name}.log`,
+    said.map((entry) => `${entry.level.name} ${entry.message}`).join("\n"),
+  );
 }

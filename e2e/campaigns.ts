@@ -10,7 +10,11 @@ export async function campaignNamed(program: Program, name: string): Promise<str
 }
 
 /** Sends a form to one of the program's pages, as a browser without scripts would. */
-export async function submit(program: Program, path: string, form: Record<string, string>): Promise<{ status: number; html: string }> {
+export async function submit(
+  program: Program,
+  path: string,
+  form: Record<string, string>,
+): Promise<{ status: number; html: string }> {
   const response = await fetch(program.address + path, {
     method: "POST",
     headers: { "content-type": "application/x-www-form-urlencoded" },
@@ -26,7 +30,11 @@ export async function readersOf(program: Program, id: string): Promise<number> {
 }
 
 /** Polls until a condition holds. */
-export async function eventually<T>(what: string, look: () => Promise<T | null | false>, patience = 60_000): Promise<T> {
+export async function eventually<T>(
+  what: string,
+  look: () => Promise<T | null | false>,
+  patience = 60_000,
+): Promise<T> {
   const end = Date.now() + patience;
   for (;;) {
     const found = await look();

@@ -17,7 +17,14 @@ test("killed twice in mid-dispatch, each reader gets exactly one message", async
     const id = await campaignNamed(program, "What to sow now");
     const readers = await readersOf(program, id);
     expect(readers).toBeGreaterThan(5000);
-    const answer = await submit(program, `/campaigns/${id}/send`, { intent: "order", confirmed: String(readers), when: "now", date: "", time: "", zone: "UTC" });
+    const answer = await submit(program, `/campaigns/${id}/send`, {
+      intent: "order",
+      confirmed: String(readers),
+      when: "now",
+      date: "",
+      time: "",
+      zone: "UTC",
+    });
     expect(answer.status).toBe(200);
 
     for (const share of [0.2, 0.6]) {
@@ -26,14 +33,22 @@ test("killed twice in mid-dispatch, each reader gets exactly one message", async
       program = await startProgram({ data });
       expect(await arrived(program.address)).toBeLessThan(readers);
     }
-    await eventually("the dispatch ends", async () => (await (await fetch(`${program.address}/campaigns/${id}/send`)).text()).includes(`Sent to ${readers.toLocaleString("en")} readers`), 120_000);
+    await eventually(
+      "the dispatch ends",
+      async () =>
+        (await (await fetch(`${program.address}/campaigns/${id}/send`)).text()).includes(
+          `Sent to ${readers.toLocaleString("en")} readers`,
+        ),
+      120_000,
+    );
 
     const messages = await mailboxOf(program, "");
     const perReader = new Map<string, number>();
     for (const message of messages) perReader.set(message.to, (perReader.get(message.to) ?? 0) + 1);
     expect([...perReader.values()].filter((count) => count !== 1)).toEqual([]);
     expect(perReader.size).toBe(readers);
-    for (const message of messages.filter((_, index) => index % 400 === 0)) expect(unfilled(await download(program, message))).toEqual([]);
+    for (const message of messages.filter((_, index) => index % 400 === 0))
+      expect(unfilled(await download(program, message))).toEqual([]);
   } finally {
     await program.stop();
     await rm(data, { recursive: true, force: true });

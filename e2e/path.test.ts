@@ -1,9 +1,10 @@
 /** The whole way, as a designer goes it: compose by hand, look as readers, prove, send, and read what arrived. */
-import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
+
 import { simpleParser } from "mailparser";
+import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
-import { type Program, startProgram } from "./program";
 import { download, mailboxOf, unfilled } from "./postroom";
+import { type Program, startProgram } from "./program";
 
 let program: Program;
 let page: Page;
@@ -22,7 +23,11 @@ afterEach(({ task }) => keepFailure(page, task));
 test("the program says that it is well", async () => {
   const answer = await fetch(`${program.address}/healthz`);
   expect(answer.status).toBe(200);
-  expect(await answer.json()).toMatchObject({ status: "ok", version: expect.any(String), schema: expect.any(Number) });
+  expect(await answer.json()).toMatchObject({
+    status: "ok",
+    version: expect.any(String),
+    schema: expect.any(Number),
+  });
 });
 
 test("compose by dragging, with a tag, a rule and a feed; see it as different readers", async () => {
@@ -45,7 +50,13 @@ test("compose by dragging, with a tag, a rule and a feed; see it as different re
   // Its words, edited where they stand, with reader data inserted by @.
   await page.clickAt(await page.onCanvas("A heading"));
   await page.clickAt(await page.onCanvas("A heading"));
-  await page.until(() => page.run("return !!document.querySelector('[data-testid=canvas]').shadowRoot.querySelector('.ProseMirror')"), "no editor");
+  await page.until(
+    () =>
+      page.run(
+        "return !!document.querySelector('[data-testid=canvas]').shadowRoot.querySelector('.ProseMirror')",
+      ),
+    "no editor",
+  );
   await page.driver.actions().keyDown(Key.CONTROL).sendKeys("a").keyUp(Key.CONTROL).perform();
   await page.keys("Good morning, @");
   await page.sees("Insert reader data");
@@ -53,7 +64,10 @@ test("compose by dragging, with a tag, a rule and a feed; see it as different re
   await page.fill("For readers without it", "gardener");
   await page.press("Insert");
   await page.keys("!");
-  await page.until(async () => (await page.canvasWords()).includes("Good morning, Ines!"), "the value is not on the canvas");
+  await page.until(
+    async () => (await page.canvasWords()).includes("Good morning, Ines!"),
+    "the value is not on the canvas",
+  );
   await page.keys(Key.ESCAPE);
 
   // A text for one zone only.
@@ -67,9 +81,15 @@ test("compose by dragging, with a tag, a rule and a feed; see it as different re
   await page.sees("Readers whose growing zone is Cool", "[data-testid=panel]");
 
   // A live feed.
-  await page.drag(await page.centre(await page.find('[data-thing="Articles"]')), await page.onCanvas("Read more"));
+  await page.drag(
+    await page.centre(await page.find('[data-thing="Articles"]')),
+    await page.onCanvas("Read more"),
+  );
   await page.choose("From", "Journal");
-  await page.until(async () => (await page.canvasWords()).includes("Hold your beans"), "the feed is not on the canvas");
+  await page.until(
+    async () => (await page.canvasWords()).includes("Hold your beans"),
+    "the feed is not on the canvas",
+  );
 
   // The button leads somewhere.
   await page.clickAt(await page.onCanvas("Read more"));
@@ -82,7 +102,10 @@ test("compose by dragging, with a tag, a rule and a feed; see it as different re
   await page.sees("Insert reader data");
   await page.fill("For readers without it", "you");
   await page.press("Insert");
-  await page.until(async () => (await subject.getText()).includes("News for Ines"), "the subject shows no value");
+  await page.until(
+    async () => (await subject.getText()).includes("News for Ines"),
+    "the subject shows no value",
+  );
   const preheader = await page.named("Preheader");
   await preheader.click();
   await page.keys("What to sow, and when");
@@ -90,13 +113,19 @@ test("compose by dragging, with a tag, a rule and a feed; see it as different re
 
   // Other readers get other things.
   expect(await page.canvasWords()).toContain("Begin with what matters");
-  await page.until(async () => /of [2-9]/.test(await page.words("[data-testid=edition]")), "the editions were not found");
+  await page.until(
+    async () => /of [2-9]/.test(await page.words("[data-testid=edition]")),
+    "the editions were not found",
+  );
   const seen = new Set<string>();
   for (let step = 0; step < 4; step++) {
     seen.add((await page.canvasWords()).includes("Begin with what matters") ? "cool" : "other");
     const before = await page.words("[data-testid=edition]");
     await page.press("Next edition");
-    await page.until(async () => (await page.words("[data-testid=edition]")) !== before, "the edition did not change");
+    await page.until(
+      async () => (await page.words("[data-testid=edition]")) !== before,
+      "the edition did not change",
+    );
   }
   expect(seen).toEqual(new Set(["cool", "other"]));
 });
@@ -111,7 +140,8 @@ test("undo and redo go all the way, and what is saved is there after a reload", 
   }
   expect(steps).toBeGreaterThan(5);
   await page.until(async () => !(await page.canvasWords()).includes("Good morning"), "undo left the heading");
-  for (let step = 0; step < steps; step++) await (await page.driver.findElements(By.css("button[aria-label^=Redo]")))[0].click();
+  for (let step = 0; step < steps; step++)
+    await (await page.driver.findElements(By.css("button[aria-label^=Redo]")))[0].click();
   await page.until(async () => (await page.canvasWords()) === words, "redo did not bring everything back");
   await page.saved();
   await page.driver.navigate().refresh();
@@ -125,21 +155,31 @@ test("the same things by keyboard: add, move from place to place, delete, undo",
   await page.find("[data-testid=landing]");
   const first = await page.words("[data-testid=landing]");
   await page.keys(Key.ARROW_DOWN);
-  await page.until(async () => (await page.words("[data-testid=landing]")) !== first, "the place did not change");
+  await page.until(
+    async () => (await page.words("[data-testid=landing]")) !== first,
+    "the place did not change",
+  );
   const place = await page.words("[data-testid=landing]");
   await page.keys(" ");
   await page.sees("Divider", "[data-testid=panel]");
   expect(place.length).toBeGreaterThan(5);
 
   const order = () =>
-    page.run<string[]>("return [...document.querySelector('[data-testid=canvas]').shadowRoot.querySelectorAll('[data-kind=block]')].map(e => e.dataset.node)");
+    page.run<string[]>(
+      "return [...document.querySelector('[data-testid=canvas]').shadowRoot.querySelectorAll('[data-kind=block]')].map(e => e.dataset.node)",
+    );
   const before = await order();
   await page.driver.actions().keyDown(Key.ALT).sendKeys(Key.ARROW_DOWN).keyUp(Key.ALT).perform();
   await page.until(async () => (await order()).join() !== before.join(), "Alt and arrow moved nothing");
   await page.keys(Key.DELETE);
   await page.until(async () => (await order()).length === before.length - 1, "nothing was deleted");
   await page.driver.actions().keyDown(Key.CONTROL).sendKeys("zzz").keyUp(Key.CONTROL).perform();
-  await page.until(async () => (await order()).length === before.length - 1 && !(await order()).includes(before.find((id) => !before.includes(id)) ?? ""), "undo failed");
+  await page.until(
+    async () =>
+      (await order()).length === before.length - 1 &&
+      !(await order()).includes(before.find((id) => !before.includes(id)) ?? ""),
+    "undo failed",
+  );
   await page.saved();
 });
 
@@ -208,9 +248,15 @@ test("after one confirmation that states the number, each reader gets the right 
   await button.click();
   await page.sees(`${readers.toLocaleString("en")} readers`, "[role=dialog]");
   await page.find("[role=dialog] button[class*=bg-mulberry]").then((confirm) => confirm.click());
-  await page.until(async () => (await page.words("main")).includes(`Sent to ${readers.toLocaleString("en")} readers`), "it was not sent", 60_000);
+  await page.until(
+    async () => (await page.words("main")).includes(`Sent to ${readers.toLocaleString("en")} readers`),
+    "it was not sent",
+    60_000,
+  );
 
-  const all = (await mailboxOf(program, "News for")).filter((message) => !message.subject.startsWith("Proof"));
+  const all = (await mailboxOf(program, "News for")).filter(
+    (message) => !message.subject.startsWith("Proof"),
+  );
   expect(all).toHaveLength(readers);
   const kinds = new Set<string>();
   for (const message of all.slice(0, 60)) {
@@ -218,7 +264,9 @@ test("after one confirmation that states the number, each reader gets the right 
     expect(unfilled(mail)).toEqual([]);
     expect(mail.html && mail.text).toBeTruthy();
     expect(mail.headers.get("list")).toBeDefined();
-    expect(String(mail.headerLines.find((it) => it.key === "list-unsubscribe-post")?.line)).toBe("List-Unsubscribe-Post: List-Unsubscribe=One-Click");
+    expect(String(mail.headerLines.find((it) => it.key === "list-unsubscribe-post")?.line)).toBe(
+      "List-Unsubscribe-Post: List-Unsubscribe=One-Click",
+    );
     const cool = (mail.html || "").includes("Begin with what matters");
     expect((mail.text ?? "").includes("Begin with what matters")).toBe(cool);
     expect(mail.html).toContain("Hold your beans");
@@ -247,8 +295,15 @@ test("the postroom finds, shows and gives out messages", async () => {
 });
 
 test("the unsubscribe link opens a page; its button and the one-click POST unsubscribe, a look does not", async () => {
-  const [first, second] = (await mailboxOf(program, "News for")).filter((message) => !message.subject.startsWith("Proof"));
-  const linkOf = async (message: { id: string }) => /<(https?:[^>]+)>/.exec(String((await download(program, message)).headerLines.find((it) => it.key === "list-unsubscribe")?.line))![1];
+  const [first, second] = (await mailboxOf(program, "News for")).filter(
+    (message) => !message.subject.startsWith("Proof"),
+  );
+  const linkOf = async (message: { id: string }) =>
+    /<(https?:[^>]+)>/.exec(
+      String(
+        (await download(program, message)).headerLines.find((it) => it.key === "list-unsubscribe")?.line,
+      ),
+    )![1];
   const link = await linkOf(first);
   await page.driver.get(link);
   await page.sees(first.to);
@@ -259,7 +314,11 @@ test("the unsubscribe link opens a page; its button and the one-click POST unsub
   const other = await linkOf(second);
   const before = await (await fetch(other)).text();
   expect(before).toContain("One press");
-  const post = await fetch(other, { method: "POST", headers: { "content-type": "application/x-www-form-urlencoded" }, body: "List-Unsubscribe=One-Click" });
+  const post = await fetch(other, {
+    method: "POST",
+    headers: { "content-type": "application/x-www-form-urlencoded" },
+    body: "List-Unsubscribe=One-Click",
+  });
   expect(post.status).toBe(200);
   expect(await (await fetch(other)).text()).toContain("You are unsubscribed");
   const forged = await fetch(`${link.slice(0, -3)}abc`);

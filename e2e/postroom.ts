@@ -11,7 +11,9 @@ export interface Listed {
 export async function mailboxOf(program: Program, words: string): Promise<Listed[]> {
   const all: Listed[] = [];
   for (;;) {
-    const response = await fetch(`${program.address}/postroom/list?q=${encodeURIComponent(words)}&from=${all.length}`);
+    const response = await fetch(
+      `${program.address}/postroom/list?q=${encodeURIComponent(words)}&from=${all.length}`,
+    );
     const { total, messages } = (await response.json()) as { total: number; messages: Listed[] };
     all.push(...messages);
     if (messages.length === 0 || all.length >= total) return all;
@@ -21,11 +23,19 @@ export async function mailboxOf(program: Program, words: string): Promise<Listed
 /** A message as its `.eml`, read by a mail parser. */
 export async function download(program: Program, { id }: { id: string }): Promise<ParsedMail> {
   const response = await fetch(`${program.address}/postroom/${id}/source/${id}.eml`);
-  return simpleParser(Buffer.from(await response.arrayBuffer()), { skipImageLinks: true, skipHtmlToText: true, skipTextToHtml: true });
+  return simpleParser(Buffer.from(await response.arrayBuffer()), {
+    skipImageLinks: true,
+    skipHtmlToText: true,
+    skipTextToHtml: true,
+  });
 }
 
 /** Places where something was not filled in. */
 export function unfilled(mail: ParsedMail): string[] {
-  const words = [mail.subject ?? "", mail.text ?? "", (mail.html || "").replace(/<style>.*?<\/style>/s, "")].join("\n");
+  const words = [
+    mail.subject ?? "",
+    mail.text ?? "",
+    (mail.html || "").replace(/<style>.*?<\/style>/s, ""),
+  ].join("\n");
   return words.match(/\{\{|\}\}|‹\w+›|undefined|\bnull\b|\(nothing\)|data-node|reader-value/g) ?? [];
 }

@@ -23,7 +23,15 @@ interface Options {
 export async function startProgram({ data, contacts = 12_000, env = {} }: Options = {}): Promise<Program> {
   const folder = data ?? (await mkdtemp(path.join(tmpdir(), "septima-e2e-")));
   const child = spawn(process.execPath, ["build/server/index.js"], {
-    env: { ...process.env, NODE_ENV: "production", PORT: "0", SEPTIMA_DATA: folder, SEPTIMA_DEMO: "1", SEPTIMA_DEMO_CONTACTS: String(contacts), ...env },
+    env: {
+      ...process.env,
+      NODE_ENV: "production",
+      PORT: "0",
+      SEPTIMA_DATA: folder,
+      SEPTIMA_DEMO: "1",
+      SEPTIMA_DEMO_CONTACTS: String(contacts),
+      ...env,
+    },
     stdio: ["ignore", "pipe", "pipe"],
   });
   const address = await readyLine(child);
@@ -54,6 +62,8 @@ function readyLine(child: ChildProcess): Promise<string> {
       const match = /Septima is ready at (\S+)/.exec(chunk.toString());
       if (match) resolve(match[1]);
     });
-    child.once("exit", (code) => reject(new Error(`Septima ended with ${code} before it was ready:\n${errors}`)));
+    child.once("exit", (code) =>
+      reject(new Error(`Septima ended with ${code} before it was ready:\n${errors}`)),
+    );
   });
 }

@@ -26,19 +26,32 @@ test("a hostile name is text everywhere, and a line break reaches no header", as
     ["hostile@mail.example", HOSTILE],
     ["broken@mail.example", "Ines\r\nBcc: all@victim.test"],
   ]) {
-    await submit(program, "/audience", { intent: "contact", email, first_name: first, last_name: "Calder", list: "letter" });
+    await submit(program, "/audience", {
+      intent: "contact",
+      email,
+      first_name: first,
+      last_name: "Calder",
+      list: "letter",
+    });
   }
   const id = await campaignNamed(program, "Winter workshops");
   await page.open("/audience?q=hostile");
   await page.sees(HOSTILE);
   await page.open(`/campaigns/${await campaignNamed(program, "What to sow now")}/compose`);
   await page.sees("Reading as");
-  await page.find("footer button").then((button) => button.click());
+  await page.find("[aria-label=Reader] button").then((button) => button.click());
   await page.fill("Look for a reader", "hostile");
   await page.sees(HOSTILE, "[aria-label='Readers found']");
   await page.find("[aria-label='Readers found'] button").then((button) => button.click());
-  await page.until(async () => (await page.canvasWords()).includes(`Good morning, ${HOSTILE}`), "the name is not on the canvas as text");
-  expect(await page.run<number>("return document.querySelector('[data-testid=canvas]').shadowRoot.querySelectorAll('img[src=x]').length")).toBe(0);
+  await page.until(
+    async () => (await page.canvasWords()).includes(`Good morning, ${HOSTILE}`),
+    "the name is not on the canvas as text",
+  );
+  expect(
+    await page.run<number>(
+      "return document.querySelector('[data-testid=canvas]').shadowRoot.querySelectorAll('img[src=x]').length",
+    ),
+  ).toBe(0);
   await page.open(`/campaigns/${await campaignNamed(program, "What to sow now")}/preview?q=hostile`);
   await page.sees(HOSTILE);
 
@@ -46,12 +59,22 @@ test("a hostile name is text everywhere, and a line break reaches no header", as
   await page.choose("Add readers", "Monthly letter");
   await page.sees("In the chosen groups");
   const readers = await readersOf(program, id);
-  await submit(program, `/campaigns/${id}/send`, { intent: "order", confirmed: String(readers), when: "now", date: "", time: "", zone: "UTC" });
+  await submit(program, `/campaigns/${id}/send`, {
+    intent: "order",
+    confirmed: String(readers),
+    when: "now",
+    date: "",
+    time: "",
+    zone: "UTC",
+  });
   await eventually("all arrive", async () => (await mailboxOf(program, "")).length === readers);
   const [broken] = await mailboxOf(program, "broken@mail.example");
   const mail = await download(program, broken);
   expect(mail.headers.has("bcc")).toBe(false);
-  expect(mail.to && !Array.isArray(mail.to) && mail.to.value[0]).toEqual({ address: "broken@mail.example", name: "Ines Bcc: all@victim.test Calder" });
+  expect(mail.to && !Array.isArray(mail.to) && mail.to.value[0]).toEqual({
+    address: "broken@mail.example",
+    name: "Ines Bcc: all@victim.test Calder",
+  });
   const [hostile] = await mailboxOf(program, "hostile@mail.example");
   expect((await download(program, hostile)).html).not.toContain("<img src=x");
   expect(unfilled(await download(program, hostile))).toEqual([]);
@@ -78,10 +101,16 @@ test("the same draft in two windows: the second is told, nothing is overwritten"
   await mine.click();
   await page.keys(" From the first.");
   await page.sees("This design was changed elsewhere");
-  const stored = async () => (await (await fetch(`${program.address}/campaigns/${id}/preview`)).text()).includes("From the second window.");
+  const stored = async () =>
+    (await (await fetch(`${program.address}/campaigns/${id}/preview`)).text()).includes(
+      "From the second window.",
+    );
   expect(await stored()).toBe(true);
   await page.press("Take the other one");
-  await page.until(async () => (await (await page.named("Preheader")).getText()).includes("From the second window."), "the other side's version did not come");
+  await page.until(
+    async () => (await (await page.named("Preheader")).getText()).includes("From the second window."),
+    "the other side's version did not come",
+  );
   await page.saved();
   expect(await stored()).toBe(true);
 });
@@ -90,14 +119,18 @@ test("with the server gone editing goes on, and is saved when it is back, also a
   const id = await campaignNamed(program, "What to sow now");
   await page.open(`/campaigns/${id}/compose`);
   await page.sees("Reading as");
-  await page.run("const real = window.fetch; window.backAgain = () => { window.fetch = real; }; window.fetch = () => Promise.reject(new TypeError('away'))");
+  await page.run(
+    "const real = window.fetch; window.backAgain = () => { window.fetch = real; }; window.fetch = () => Promise.reject(new TypeError('away'))",
+  );
   await page.clickAt(await page.onCanvas("See what to sow"));
   await page.fill("Leads to", "https://away.example/");
   await page.sees("Server away; kept here");
   await page.driver.navigate().refresh();
   await page.sees("were brought back");
   await page.saved();
-  expect(await (await fetch(`${program.address}/campaigns/${id}/preview`)).text()).toContain("https://away.example/");
+  expect(await (await fetch(`${program.address}/campaigns/${id}/preview`)).text()).toContain(
+    "https://away.example/",
+  );
 });
 
 test("a feed that answers 500, sends garbage or has wrong dates is named; the last good copy stays", async () => {
@@ -135,7 +168,11 @@ test("campaigns are renamed, copied, deleted, and a deletion is taken back", asy
   await page.press("Rename");
   await page.fill("Name", "Second letter");
   await page.driver.findElement(By.css("[role=dialog] button[type=submit]")).click();
-  await page.until(async () => (await page.words("main")).includes("Second letter") && !(await page.words("main")).includes("(copy)"), "it was not renamed");
+  await page.until(
+    async () =>
+      (await page.words("main")).includes("Second letter") && !(await page.words("main")).includes("(copy)"),
+    "it was not renamed",
+  );
   await page.press("More for Second letter");
   await page.press("Delete");
   await page.until(async () => !(await page.words("main")).includes("Second letter"), "it was not deleted");
@@ -147,7 +184,9 @@ test("a picture that is none, or is far too large, is refused with the reason", 
   const upload = async (bytes: Uint8Array<ArrayBuffer>) => {
     const body = new FormData();
     body.append("picture", new File([bytes], "shot.png"));
-    return (await (await fetch(`${program.address}/pictures`, { method: "POST", body })).json()) as { problem: string | null };
+    return (await (await fetch(`${program.address}/pictures`, { method: "POST", body })).json()) as {
+      problem: string | null;
+    };
   };
   expect((await upload(new TextEncoder().encode("no picture"))).problem).toContain("not a picture");
   const header = Buffer.from("89504e470d0a1a0a0000000d49484452000061a80000c35008060000004a7e4e2b", "hex");
@@ -156,7 +195,14 @@ test("a picture that is none, or is far too large, is refused with the reason", 
 
 test("axe finds nothing on any page", async () => {
   const id = await campaignNamed(program, "What to sow now");
-  const pages = ["/campaigns", "/audience", "/sources", "/brand", "/postroom", ...["compose", "preview", "readers", "proof", "send"].map((step) => `/campaigns/${id}/${step}`)];
+  const pages = [
+    "/campaigns",
+    "/audience",
+    "/sources",
+    "/brand",
+    "/postroom",
+    ...["compose", "preview", "readers", "proof", "send"].map((step) => `/campaigns/${id}/${step}`),
+  ];
   const found: string[] = [];
   const check = async (where: string) => {
     await page.run(axe.source);
@@ -172,7 +218,14 @@ test("axe finds nothing on any page", async () => {
   }
   await page.open(`/campaigns/${id}/compose`);
   await page.sees("Reading as");
-  for (const words of ["Hold your beans", "nights in the", "See what to sow", "From the journal", "Unsubscribe", "Tomatoes"]) {
+  for (const words of [
+    "Hold your beans",
+    "nights in the",
+    "See what to sow",
+    "From the journal",
+    "Unsubscribe",
+    "Tomatoes",
+  ]) {
     await page.clickAt(await page.onCanvas(words));
     await check(`the panel of “${words}”`);
     for (const level of ["row", "section"]) {

@@ -1,8 +1,8 @@
 /** The server on a real database and a real postroom. */
 import { randomBytes } from "node:crypto";
+import { mkdtemp, rm, writeFile } from "node:fs/promises";
 import http from "node:http";
 import type { AddressInfo } from "node:net";
-import { mkdtemp, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import sharp from "sharp";
@@ -11,12 +11,19 @@ import { openPostroom } from "~/standins/postroom";
 import { addContacts, contactById, searchContacts, subscribedContacts } from "./audience/contacts";
 import { addList, countReaders, saveSegment, segments } from "./audience/groups";
 import { countSelection, selectedReaders } from "./audience/selection";
-import { campaign, copyCampaign, deleteCampaign, saveEmail, setReaders, startCampaign } from "./campaigns/campaigns";
+import {
+  campaign,
+  copyCampaign,
+  deleteCampaign,
+  saveEmail,
+  setReaders,
+  startCampaign,
+} from "./campaigns/campaigns";
 import { openEmbedded } from "./db/embedded";
-import { migrate, MigrationError } from "./db/migrate";
+import { MigrationError, migrate } from "./db/migrate";
 import { dispatchesOf, moveDispatch, orderDispatch } from "./dispatch/dispatches";
 import { runDispatch } from "./dispatch/run";
-import { openRelay, RelayError, type Relay } from "./mail/relay";
+import { openRelay, type Relay, RelayError } from "./mail/relay";
 import { Refusal, type Septima } from "./septima";
 import { fetchDocument } from "./sources/fetching";
 import { addPicture, pictureFile } from "./workspace/pictures";
@@ -34,7 +41,9 @@ beforeAll(async () => {
   const relay = openRelay(postroom.address);
   closing = [() => relay.close(), () => postroom.close(), () => db.close()];
   septima = {
-    db, schema, relay,
+    db,
+    schema,
+    relay,
     mailboxes: postroom,
     config: { version: "test", data: folder, origin: "https://septima.example", standins: {} },
     jobs: {
@@ -51,7 +60,11 @@ beforeAll(async () => {
   await addList(septima, "letter", "Letter");
   await addContacts(
     septima,
-    Array.from({ length: 50 }, (_, id) => ({ email: `reader${id}@mail.example`, fields: { first_name: `Name ${id}`, zone: id % 2 ? "cool" : "warm" }, lists: id < 40 ? ["letter"] : [] })),
+    Array.from({ length: 50 }, (_, id) => ({
+      email: `reader${id}@mail.example`,
+      fields: { first_name: `Name ${id}`, zone: id % 2 ? "cool" : "warm" },
+      lists: id < 40 ? ["letter"] : [],
+    })),
   );
   await septima.db.query("update contacts set status = 'unsubscribed' where id = 1");
   await septima.db.query("update contacts set status = 'bounced' where id = 2");
@@ -65,10 +78,17 @@ async function draft(): Promise<string> {
   const id = await startCampaign(septima, "Test", "letter");
   const { email, revision } = await campaign(septima, id);
   const next = structuredClone(email);
-  next.envelope.subject = [{ type: "text", text: "Hello " }, { type: "mergeTag", attrs: { field: "first_name", fallback: "you", format: "asIs" } }];
-  for (const block of next.sections[0].rows[0].columns[0].blocks) if (block.type === "button") block.href = "https://shop.example/";
+  next.envelope.subject = [
+    { type: "text", text: "Hello " },
+    { type: "mergeTag", attrs: { field: "first_name", fallback: "you", format: "asIs" } },
+  ];
+  for (const block of next.sections[0].rows[0].columns[0].blocks)
+    if (block.type === "button") block.href = "https://shop.example/";
   await saveEmail(septima, id, revision, next);
-  await setReaders(septima, id, { include: [{ kind: "list", id: "letter" }], exclude: [{ kind: "segment", id: "cool" }] });
+  await setReaders(septima, id, {
+    include: [{ kind: "list", id: "letter" }],
+    exclude: [{ kind: "segment", id: "cool" }],
+  });
   return id;
 }
 
@@ -84,22 +104,33 @@ test("a migration that was changed after it had been applied is refused", async 
 });
 
 test("segments count, and one that refers to itself is not kept", async () => {
-  await saveSegment(septima, { id: "cool", name: "Cool", rule: { kind: "field", field: "zone", op: "is", value: "COOL" } });
+  await saveSegment(septima, {
+    id: "cool",
+    name: "Cool",
+    rule: { kind: "field", field: "zone", op: "is", value: "COOL" },
+  });
   const [cool] = await segments(septima);
   expect(await countReaders(septima, cool.rule)).toBe(24);
-  await expect(saveSegment(septima, { ...cool, rule: { kind: "segment", segment: "cool", in: true } })).rejects.toThrow("refers to itself");
+  await expect(
+    saveSegment(septima, { ...cool, rule: { kind: "segment", segment: "cool", in: true } }),
+  ).rejects.toThrow("refers to itself");
   expect((await segments(septima))[0]).toEqual(cool);
 });
 
 test("a selection is counted subtraction by subtraction, the same in SQL and in memory", async () => {
-  const selection = { include: [{ kind: "list" as const, id: "letter" }], exclude: [{ kind: "segment" as const, id: "cool" }] };
+  const selection = {
+    include: [{ kind: "list" as const, id: "letter" }],
+    exclude: [{ kind: "segment" as const, id: "cool" }],
+  };
   const counts = await countSelection(septima, selection);
   expect(counts).toEqual({ included: 40, excluded: 20, unsubscribed: 1, bounced: 0, readers: 19 });
   expect((await selectedReaders(septima, selection)).length).toBe(counts.readers);
 });
 
 test("contacts are found by name and address, and addresses stay unique whatever their case", async () => {
-  expect((await searchContacts(septima, "name 17", 5)).contacts.map((one) => one.email)).toEqual(["reader17@mail.example"]);
+  expect((await searchContacts(septima, "name 17", 5)).contacts.map((one) => one.email)).toEqual([
+    "reader17@mail.example",
+  ]);
   expect(await addContacts(septima, [{ email: "READER3@mail.example", fields: {} }])).toBe(0);
   expect((await contactById(septima, 4)).fields.first_name).toBe("Name 3");
   expect((await subscribedContacts(septima)).length).toBe(48);
@@ -108,8 +139,15 @@ test("contacts are found by name and address, and addresses stay unique whatever
 test("a save on an old revision is refused and gives back the newest; an invalid document is not kept", async () => {
   const id = await draft();
   const { email, revision } = await campaign(septima, id);
-  expect(await saveEmail(septima, id, revision, email)).toMatchObject({ saved: true, revision: revision + 1 });
-  expect(await saveEmail(septima, id, revision, { ...email, language: "fr" })).toMatchObject({ saved: false, revision: revision + 1, email: { language: "en" } });
+  expect(await saveEmail(septima, id, revision, email)).toMatchObject({
+    saved: true,
+    revision: revision + 1,
+  });
+  expect(await saveEmail(septima, id, revision, { ...email, language: "fr" })).toMatchObject({
+    saved: false,
+    revision: revision + 1,
+    email: { language: "en" },
+  });
   await expect(saveEmail(septima, id, revision + 1, { ...email, sections: "none" })).rejects.toThrow();
   const [footerless] = [{ ...email, sections: email.sections.slice(0, 1) }];
   await saveEmail(septima, id, revision + 1, footerless);
@@ -118,13 +156,22 @@ test("a save on an old revision is refused and gives back the newest; an invalid
 
 test("ordering: obstacles, a changed number and a past time are refused; a second order too", async () => {
   const id = await draft();
-  await expect(orderDispatch(septima, id, { confirmed: 5, when: null })).rejects.toThrow("changed from 5 to 19");
-  await expect(orderDispatch(septima, id, { confirmed: 19, when: { date: "2020-01-01", time: "10:00", zone: "Europe/London" } })).rejects.toThrow("has passed");
+  await expect(orderDispatch(septima, id, { confirmed: 5, when: null })).rejects.toThrow(
+    "changed from 5 to 19",
+  );
+  await expect(
+    orderDispatch(septima, id, {
+      confirmed: 19,
+      when: { date: "2020-01-01", time: "10:00", zone: "Europe/London" },
+    }),
+  ).rejects.toThrow("has passed");
   const empty = await startCampaign(septima, "Empty", "letter");
   await expect(orderDispatch(septima, empty, { confirmed: 0, when: null })).rejects.toThrow("no subject");
   const dispatch = await orderDispatch(septima, id, { confirmed: 19, when: null });
   expect(asked).toContain(dispatch);
-  await expect(orderDispatch(septima, id, { confirmed: 19, when: null })).rejects.toThrow("going out already");
+  await expect(orderDispatch(septima, id, { confirmed: 19, when: null })).rejects.toThrow(
+    "going out already",
+  );
   await expect(deleteCampaign(septima, id)).rejects.toThrow("Cancel the sending first");
   const copy = await copyCampaign(septima, id);
   await deleteCampaign(septima, copy);
@@ -146,13 +193,23 @@ test("a dispatch stops at a relay that goes away, loses nothing, and ends when i
   };
   await runDispatch({ ...septima, relay: failing }, dispatch);
   const [paused] = await dispatchesOf(septima, id);
-  expect(paused).toMatchObject({ state: "paused", total: 19, counts: { accepted: 7, pending: 12, handing: 0 } });
+  expect(paused).toMatchObject({
+    state: "paused",
+    total: 19,
+    counts: { accepted: 7, pending: 12, handing: 0 },
+  });
   expect(paused.trouble).toContain("Nothing is lost");
   // Meanwhile one of them unsubscribes.
-  await septima.db.query("update contacts set status = 'unsubscribed' where id = (select max(contact_id) from recipients where dispatch_id = $1 and state = 'pending')", [dispatch]);
+  await septima.db.query(
+    "update contacts set status = 'unsubscribed' where id = (select max(contact_id) from recipients where dispatch_id = $1 and state = 'pending')",
+    [dispatch],
+  );
   await moveDispatch(septima, dispatch, "paused", "sending");
   await runDispatch(septima, dispatch);
-  expect((await dispatchesOf(septima, id))[0]).toMatchObject({ state: "sent", counts: { accepted: 18, skipped: 1, pending: 0 } });
+  expect((await dispatchesOf(septima, id))[0]).toMatchObject({
+    state: "sent",
+    counts: { accepted: 18, skipped: 1, pending: 0 },
+  });
   const { total } = await septima.mailboxes!.search({ text: "Hello Name", offset: 0, limit: 100 });
   expect(total).toBe(18);
 });
@@ -196,12 +253,18 @@ test("fetching: private addresses, wrong protocols, endless redirects and oversi
 });
 
 test("pictures are turned, bounded and kept; 40 megapixels and more are refused", async () => {
-  const large = await sharp({ create: { width: 2000, height: 1000, channels: 3, background: "#884422" } }).jpeg().toBuffer();
+  const large = await sharp({ create: { width: 2000, height: 1000, channels: 3, background: "#884422" } })
+    .jpeg()
+    .toBuffer();
   const kept = await addPicture(septima, "bed.jpg", large, "A bed");
   expect(kept).toMatchObject({ width: 1400, height: 700, type: "image/jpeg" });
   expect((await pictureFile(septima, kept.id)).data.length).toBe(kept.bytes);
-  const huge = await sharp({ create: { width: 8000, height: 6000, channels: 3, background: "#fff" } }).png().toBuffer();
+  const huge = await sharp({ create: { width: 8000, height: 6000, channels: 3, background: "#fff" } })
+    .png()
+    .toBuffer();
   await expect(addPicture(septima, "huge.png", huge)).rejects.toThrow("megapixels");
-  await expect(addPicture(septima, "no.png", new TextEncoder().encode("no"))).rejects.toThrow("not a picture");
+  await expect(addPicture(septima, "no.png", new TextEncoder().encode("no"))).rejects.toThrow(
+    "not a picture",
+  );
   await expect(pictureFile(septima, "../../etc/passwd")).rejects.toThrow("does not exist");
 });

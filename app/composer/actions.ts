@@ -1,20 +1,26 @@
 import { createContext, useContext } from "react";
 import { type BlockTypeName, createBlock } from "~/core/blocks";
-import { commands, placeName, placesFor, readingOrder, stepPlace, type Place } from "~/core/compose";
+import { commands, type Place, placeName, placesFor, readingOrder, stepPlace } from "~/core/compose";
 import { type Block, equalWidths, findNode, type Row, type Section } from "~/core/email";
 import type { CanvasHandle } from "./canvas/context";
 import { childrenOf } from "./nodes";
 import { type Composer, newId } from "./store";
 
 /** What the shelf holds: block types, and columns and sections. */
-export type ShelfThing = { kind: "block"; type: BlockTypeName } | { kind: "row"; columns: number } | { kind: "section" };
+export type ShelfThing =
+  | { kind: "block"; type: BlockTypeName }
+  | { kind: "row"; columns: number }
+  | { kind: "section" };
 
 function make(thing: ShelfThing): Block | Row | Section {
   switch (thing.kind) {
     case "block":
       return createBlock(thing.type, newId()) as Block;
     case "row":
-      return { id: newId(), columns: equalWidths(thing.columns).map((width) => ({ id: newId(), width, blocks: [] })) };
+      return {
+        id: newId(),
+        columns: equalWidths(thing.columns).map((width) => ({ id: newId(), width, blocks: [] })),
+      };
     case "section":
       return { id: newId(), rows: [{ id: newId(), columns: [{ id: newId(), width: 100, blocks: [] }] }] };
   }
@@ -62,7 +68,9 @@ export class Actions {
       }
     }
     // Without a selection: at the end, but before the section of the footer.
-    place ??= places.findLast((one) => one.wants !== "block" && one.parent !== email.sections.at(-1)?.id) ?? places.at(-1);
+    place ??=
+      places.findLast((one) => one.wants !== "block" && one.parent !== email.sections.at(-1)?.id) ??
+      places.at(-1);
     if (place) this.add(thing, place);
   }
 
@@ -80,7 +88,11 @@ export class Actions {
   step(direction: 1 | -1): void {
     const { selected } = this;
     if (!selected || selected.kind === "column") return;
-    const place = stepPlace(this.store.getState().email, { kind: selected.kind, id: selected.node.id }, direction);
+    const place = stepPlace(
+      this.store.getState().email,
+      { kind: selected.kind, id: selected.node.id },
+      direction,
+    );
     if (place) this.move(selected.node.id, place);
     else this.announce(direction > 0 ? "It is the last already." : "It is the first already.");
   }

@@ -25,7 +25,9 @@ export function dropStranded(campaign: string): void {
   localStorage.removeItem(key(campaign));
 }
 
-type Answer = { saved: true; revision: number; at: string } | { saved: false; revision: number; email: Email; at: string };
+type Answer =
+  | { saved: true; revision: number; at: string }
+  | { saved: false; revision: number; email: Email; at: string };
 
 /**
  * Saves the design a moment after each change, on the revision it was made on. While the server is away the design
@@ -53,7 +55,8 @@ export function startAutosave(store: Composer): { now(): Promise<void>; stop(): 
         headers: { "content-type": "application/json" },
         body: JSON.stringify({ revision, email }),
       });
-      if (response.status !== 200 && response.status !== 409) throw new Error(`The server answered ${response.status}`);
+      if (response.status !== 200 && response.status !== 409)
+        throw new Error(`The server answered ${response.status}`);
       answer = (await response.json()) as Answer;
     } catch {
       set({ saving: { state: "away", at: saving.at } });
@@ -61,7 +64,9 @@ export function startAutosave(store: Composer): { now(): Promise<void>; stop(): 
       return;
     }
     if (!answer.saved) {
-      set({ saving: { state: "conflict", at: answer.at, other: answer.email, otherRevision: answer.revision } });
+      set({
+        saving: { state: "conflict", at: answer.at, other: answer.email, otherRevision: answer.revision },
+      });
       return;
     }
     saved = email;
@@ -110,6 +115,13 @@ export function settleConflict(store: Composer, keep: "mine" | "theirs"): void {
     set({ revision: saving.otherRevision, saving: { state: "waiting", at: saving.at }, email: { ...email } });
   } else {
     dropStranded(facts.campaign);
-    set({ email: saving.other, revision: saving.otherRevision, history: { ...history, done: [], undone: [] }, selection: null, editing: null, saving: { state: "saved", at: saving.at } });
+    set({
+      email: saving.other,
+      revision: saving.otherRevision,
+      history: { ...history, done: [], undone: [] },
+      selection: null,
+      editing: null,
+      saving: { state: "saved", at: saving.at },
+    });
   }
 }

@@ -37,12 +37,19 @@ export function Composer({ start, toolsId }: { start: Start; toolsId: string }) 
     const stranded = strandedDraft(start.facts.campaign);
     const autosave = startAutosave(store);
     setSaver(autosave);
-    if (stranded && stranded.revision === store.getState().revision && JSON.stringify(stranded.email) !== JSON.stringify(store.getState().email)) {
+    if (
+      stranded &&
+      stranded.revision === store.getState().revision &&
+      JSON.stringify(stranded.email) !== JSON.stringify(store.getState().email)
+    ) {
       store.setState({ email: stranded.email });
       notify({ text: "Changes that had not reached the server were brought back." });
     } else if (stranded && stranded.revision !== store.getState().revision) {
       const { email, revision } = store.getState();
-      store.setState({ email: stranded.email, saving: { state: "conflict", at: start.savedAt, other: email, otherRevision: revision } });
+      store.setState({
+        email: stranded.email,
+        saving: { state: "conflict", at: start.savedAt, other: email, otherRevision: revision },
+      });
     } else dropStranded(start.facts.campaign);
     const stopFollowing = followEditions(store);
     return () => {
@@ -108,7 +115,6 @@ function Screen({ saveNow }: { saveNow(): void }) {
       <h1 className="sr-only">Compose</h1>
       <div className="flex min-h-0 grow">
         {!folded.shelf && <Shelf />}
-        {/* biome-ignore lint/a11y/useKeyWithClickEvents lint/a11y/noStaticElementInteractions: Escape does the same by keys */}
         <div
           ref={scroller}
           className="relative min-w-0 grow overflow-auto bg-table px-6 pt-3.5 pb-24"
@@ -146,13 +152,29 @@ function Tools({ toolsId }: { toolsId: string }) {
   }[saving.state];
   return createPortal(
     <>
-      <span role="status" data-testid="saving" className={saving.state === "away" || saving.state === "conflict" ? "font-medium text-amber" : "text-ink-soft"}>
+      <span
+        role="status"
+        data-testid="saving"
+        className={
+          saving.state === "away" || saving.state === "conflict" ? "font-medium text-amber" : "text-ink-soft"
+        }
+      >
         {words}
       </span>
-      <IconButton label={`Undo ${history.done.at(-1)?.label.toLowerCase() ?? ""}`.trim()} keys="Ctrl + Z" disabled={history.done.length === 0} onClick={undo}>
+      <IconButton
+        label={`Undo ${history.done.at(-1)?.label.toLowerCase() ?? ""}`.trim()}
+        keys="Ctrl + Z"
+        disabled={history.done.length === 0}
+        onClick={undo}
+      >
         <Undo2 className="size-4" />
       </IconButton>
-      <IconButton label={`Redo ${history.undone.at(-1)?.label.toLowerCase() ?? ""}`.trim()} keys="Ctrl + Shift + Z" disabled={history.undone.length === 0} onClick={redo}>
+      <IconButton
+        label={`Redo ${history.undone.at(-1)?.label.toLowerCase() ?? ""}`.trim()}
+        keys="Ctrl + Shift + Z"
+        disabled={history.undone.length === 0}
+        onClick={redo}
+      >
         <Redo2 className="size-4" />
       </IconButton>
       <Link className={buttonLook()} to={`/campaigns/${campaign}/preview?reader=${reader.id}`}>
@@ -179,7 +201,11 @@ function ConflictDialog() {
       open={conflict && !hidden}
       onClose={() => setHidden(true)}
       title="This design was changed elsewhere"
-      about={conflict ? `Another window saved it ${timeWords(saving.at, Date.now())}. Nothing was overwritten, and nothing of yours is lost.` : undefined}
+      about={
+        conflict
+          ? `Another window saved it ${timeWords(saving.at, Date.now())}. Nothing was overwritten, and nothing of yours is lost.`
+          : undefined
+      }
     >
       <p className="mb-4">Choose which one goes on. Yours stays in this window until you choose.</p>
       <div className="flex justify-end gap-2">

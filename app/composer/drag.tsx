@@ -5,8 +5,8 @@ import {
   DragOverlay,
   type DragStartEvent,
   KeyboardCode,
-  KeyboardSensor,
   type KeyboardCoordinateGetter,
+  KeyboardSensor,
   PointerSensor,
   useSensor,
   useSensors,
@@ -18,8 +18,7 @@ import { findNode } from "~/core/email";
 import { type ShelfThing, useActions } from "./actions";
 import { useCanvas } from "./canvas/context";
 import { landingLines, nearestLanding } from "./canvas/landing";
-import { nodeLabel } from "./canvas/overlay";
-import { childrenOf } from "./nodes";
+import { childrenOf, nodeLabel } from "./nodes";
 import { useComposer, useComposerStore } from "./store";
 
 export function thingLabel(thing: ShelfThing): string {
@@ -52,19 +51,22 @@ export function DragArea({ children }: { children: ReactNode }) {
   const pointer = useRef({ x: 0, y: 0 });
 
   const coordinates = useMemo<KeyboardCoordinateGetter>(
-    () => (event, { currentCoordinates }) => {
-      const forward = event.code === "ArrowDown" || event.code === "ArrowRight";
-      const back = event.code === "ArrowUp" || event.code === "ArrowLeft";
-      if (!forward && !back) return undefined;
-      event.preventDefault();
-      const { landing, set } = store.getState();
-      const at = places.current.findIndex((place) => samePlace(place, landing));
-      const next = places.current[Math.max(0, Math.min(places.current.length - 1, at + (forward ? 1 : -1)))];
-      set({ landing: next ?? null });
-      if (next) canvas.reveal(childrenOf(store.getState().email, next.parent)[next.index] ?? next.parent ?? "");
-      // A small step, so that the move is noticed and announced.
-      return { x: currentCoordinates.x, y: currentCoordinates.y + (forward ? 1 : -1) };
-    },
+    () =>
+      (event, { currentCoordinates }) => {
+        const forward = event.code === "ArrowDown" || event.code === "ArrowRight";
+        const back = event.code === "ArrowUp" || event.code === "ArrowLeft";
+        if (!forward && !back) return undefined;
+        event.preventDefault();
+        const { landing, set } = store.getState();
+        const at = places.current.findIndex((place) => samePlace(place, landing));
+        const next =
+          places.current[Math.max(0, Math.min(places.current.length - 1, at + (forward ? 1 : -1)))];
+        set({ landing: next ?? null });
+        if (next)
+          canvas.reveal(childrenOf(store.getState().email, next.parent)[next.index] ?? next.parent ?? "");
+        // A small step, so that the move is noticed and announced.
+        return { x: currentCoordinates.x, y: currentCoordinates.y + (forward ? 1 : -1) };
+      },
     [store, canvas],
   );
 
@@ -72,7 +74,11 @@ export function DragArea({ children }: { children: ReactNode }) {
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
     useSensor(KeyboardSensor, {
       coordinateGetter: coordinates,
-      keyboardCodes: { start: [KeyboardCode.Space], cancel: [KeyboardCode.Esc], end: [KeyboardCode.Space, KeyboardCode.Enter] },
+      keyboardCodes: {
+        start: [KeyboardCode.Space],
+        cancel: [KeyboardCode.Esc],
+        end: [KeyboardCode.Space, KeyboardCode.Enter],
+      },
     }),
   );
 
@@ -83,7 +89,13 @@ export function DragArea({ children }: { children: ReactNode }) {
     if (!carried || !surface || !table) return;
     const { x, y } = pointer.current;
     const over = x >= table.left && x <= table.right && y >= table.top && y <= table.bottom;
-    const lines = over ? landingLines(places.current, (parent) => childrenOf(email, parent), (id) => canvas.box(id)) : [];
+    const lines = over
+      ? landingLines(
+          places.current,
+          (parent) => childrenOf(email, parent),
+          (id) => canvas.box(id),
+        )
+      : [];
     const next = nearestLanding(lines, x - surface.left, y - surface.top)?.place ?? null;
     if (!samePlace(next, landing)) set({ landing: next });
   };
@@ -95,7 +107,12 @@ export function DragArea({ children }: { children: ReactNode }) {
     const box = table.getBoundingClientRect();
     const { x, y } = pointer.current;
     if (x < box.left || x > box.right) return;
-    const pull = y < box.top + EDGE ? (y - box.top - EDGE) / EDGE : y > box.bottom - EDGE ? (y - box.bottom + EDGE) / EDGE : 0;
+    const pull =
+      y < box.top + EDGE
+        ? (y - box.top - EDGE) / EDGE
+        : y > box.bottom - EDGE
+          ? (y - box.bottom + EDGE) / EDGE
+          : 0;
     if (pull === 0) return;
     table.scrollTop += Math.max(-1, Math.min(1, pull)) * SPEED;
     land();
@@ -104,7 +121,12 @@ export function DragArea({ children }: { children: ReactNode }) {
 
   const start = ({ active, activatorEvent }: DragStartEvent) => {
     const { email, set } = store.getState();
-    const data = active.data.current as { thing?: ShelfThing; kind?: Carried["kind"]; id?: string; canvas?: boolean };
+    const data = active.data.current as {
+      thing?: ShelfThing;
+      kind?: Carried["kind"];
+      id?: string;
+      canvas?: boolean;
+    };
     thing.current = data.thing ?? null;
     byKeys.current = !(activatorEvent instanceof PointerEvent);
     const id = data.canvas ? (canvas.pressed ?? undefined) : data.id;
@@ -168,7 +190,9 @@ export function DragArea({ children }: { children: ReactNode }) {
       accessibility={{
         announcements,
         restoreFocus: false,
-        screenReaderInstructions: { draggable: "Press Space to pick up, arrow keys to choose a place, Space to drop, Escape to let go." },
+        screenReaderInstructions: {
+          draggable: "Press Space to pick up, arrow keys to choose a place, Space to drop, Escape to let go.",
+        },
       }}
     >
       {children}
@@ -185,5 +209,9 @@ function CarriedTab({ thing }: { thing: { readonly current: ShelfThing | null } 
   if (!carried) return null;
   const found = carried.id === undefined ? undefined : findNode(email, carried.id);
   const label = found ? nodeLabel(found) : thing.current ? thingLabel(thing.current) : "";
-  return <div className="w-max max-w-48 truncate rounded-md bg-mulberry px-2.5 py-1 font-medium text-white shadow-lg">{label}</div>;
+  return (
+    <div className="w-max max-w-48 truncate rounded-md bg-mulberry px-2.5 py-1 font-medium text-white shadow-lg">
+      {label}
+    </div>
+  );
 }

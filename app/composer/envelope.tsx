@@ -20,8 +20,14 @@ export function Envelope() {
   const initial = inlineText(sender.name).trim().slice(0, 1).toUpperCase() || "?";
   const known = senders.some((one) => one.address === sender.address);
   return (
-    <section aria-label="As the inbox shows it" className="mx-auto mb-3 flex w-160 max-w-full gap-3 rounded-lg border bg-paper px-3.5 py-2.5">
-      <span className="mt-0.5 grid size-8.5 shrink-0 place-items-center rounded-full bg-ink font-semibold text-white" aria-hidden>
+    <section
+      aria-label="As the inbox shows it"
+      className="mx-auto mb-3 flex w-160 max-w-full gap-3 rounded-lg border bg-paper px-3.5 py-2.5"
+    >
+      <span
+        className="mt-0.5 grid size-8.5 shrink-0 place-items-center rounded-full bg-ink font-semibold text-white"
+        aria-hidden
+      >
         {initial}
       </span>
       <div className="min-w-0 grow">
@@ -31,7 +37,13 @@ export function Envelope() {
           value={sender.address}
           onChange={(event) => {
             const chosen = senders.find((one) => one.address === event.target.value);
-            if (chosen) store.getState().apply(commands.setEnvelope({ sender: { name: [{ type: "text", text: chosen.name }], address: chosen.address } }), "Sender");
+            if (chosen)
+              store.getState().apply(
+                commands.setEnvelope({
+                  sender: { name: [{ type: "text", text: chosen.name }], address: chosen.address },
+                }),
+                "Sender",
+              );
           }}
         >
           {!known && <option value={sender.address}>{sender.address || "Choose a sender"}</option>}
@@ -41,14 +53,34 @@ export function Envelope() {
             </option>
           ))}
         </select>
-        <LineEditor part="subject" label="Subject" placeholder="Subject: what it is, in one line" className="font-medium" />
-        <LineEditor part="preheader" label="Preheader" placeholder="Preheader: the words the inbox shows after the subject" className="text-ink-soft" />
+        <LineEditor
+          part="subject"
+          label="Subject"
+          placeholder="Subject: what it is, in one line"
+          className="font-medium"
+        />
+        <LineEditor
+          part="preheader"
+          label="Preheader"
+          placeholder="Preheader: the words the inbox shows after the subject"
+          className="text-ink-soft"
+        />
       </div>
     </section>
   );
 }
 
-function LineEditor({ part, label, placeholder, className }: { part: "subject" | "preheader"; label: string; placeholder: string; className: string }) {
+function LineEditor({
+  part,
+  label,
+  placeholder,
+  className,
+}: {
+  part: "subject" | "preheader";
+  label: string;
+  placeholder: string;
+  className: string;
+}) {
   const store = useComposerStore();
   const askTag = useAskTag();
   const place = useRef<HTMLDivElement>(null);
@@ -56,7 +88,11 @@ function LineEditor({ part, label, placeholder, className }: { part: "subject" |
   const content = useComposer((state) => state.email.envelope[part]);
   const reader = useComposer((state) => state.reader);
   const brand = useComposer((state) => state.facts.brand);
-  const words = content.map((it) => (it.type === "text" ? it.text : it.type === "hardBreak" ? " " : tagWords(it.attrs, reader, "en", brand))).join("");
+  const words = content
+    .map((it) =>
+      it.type === "text" ? it.text : it.type === "hardBreak" ? " " : tagWords(it.attrs, reader, "en", brand),
+    )
+    .join("");
 
   useEffect(() => {
     if (!place.current) return;
@@ -102,7 +138,12 @@ function LineEditor({ part, label, placeholder, className }: { part: "subject" |
   const length = [...words].length;
   return (
     <div className={`group/line relative flex items-baseline gap-2 ${className}`}>
-      <div ref={place} className="line-editor min-w-0 grow" style={{ "--placeholder": JSON.stringify(placeholder) } as React.CSSProperties} data-empty={content.length === 0} />
+      <div
+        ref={place}
+        className="line-editor min-w-0 grow"
+        style={{ "--placeholder": JSON.stringify(placeholder) } as React.CSSProperties}
+        data-empty={content.length === 0}
+      />
       {editor && (
         <IconButton
           label={`Reader data in the ${part}`}
@@ -114,7 +155,10 @@ function LineEditor({ part, label, placeholder, className }: { part: "subject" |
           <UserRound className="size-3.5" />
         </IconButton>
       )}
-      <span className={`shrink-0 text-xs ${length > cut ? "font-semibold text-amber" : "text-ink-soft"}`} title={length > cut ? "Phones cut it off" : undefined}>
+      <span
+        className={`shrink-0 text-xs ${length > cut ? "font-semibold text-amber" : "text-ink-soft"}`}
+        title={length > cut ? "Phones cut it off" : undefined}
+      >
         {length > cut ? `${length}, cut at ${cut}` : `${length} of ${good}`}
       </span>
     </div>

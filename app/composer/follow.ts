@@ -1,13 +1,17 @@
+import { RuleError } from "~/core/audience";
 import { resolveTheme } from "~/core/email";
 import { type Bound, bind, editions, personalise, readerOf } from "~/core/personal";
 import { compile } from "~/core/render";
-import { RuleError } from "~/core/audience";
 import type { Composer, EditionFacts } from "./store";
 
 /** What decides the editions: rules, tags and where they stand, without any words. */
 function signature(bound: Bound, rules: unknown): string {
   const parts = [bound.subject, bound.preheader, bound.senderName, bound.html, bound.text];
-  const shape = parts.map((code) => code.map((op) => (op.op === "static" ? "s" : op.op === "value" ? `v${op.slot}` : `u${op.rule}>${op.to}`)).join(" "));
+  const shape = parts.map((code) =>
+    code
+      .map((op) => (op.op === "static" ? "s" : op.op === "value" ? `v${op.slot}` : `u${op.rule}>${op.to}`))
+      .join(" "),
+  );
   return JSON.stringify([shape, rules, bound.slots]);
 }
 
@@ -23,9 +27,16 @@ export function followEditions(store: Composer): () => void {
   const work = () => {
     const { email, facts, reader, set } = store.getState();
     try {
-      const program = compile(email, { theme: resolveTheme(email.theme), brand: facts.brand, origin: location.origin });
+      const program = compile(email, {
+        theme: resolveTheme(email.theme),
+        brand: facts.brand,
+        origin: location.origin,
+      });
       const bound = bind(program, { content: facts.content, audience: facts.audience });
-      const { html } = personalise(bound, readerOf(reader, email.language, `${location.origin}/unsubscribe/preview`));
+      const { html } = personalise(
+        bound,
+        readerOf(reader, email.language, `${location.origin}/unsubscribe/preview`),
+      );
       const [own] = editions(bound, [reader]);
       set({ bytes: new TextEncoder().encode(html).length, edition: own.key, trouble: null });
       const now = signature(bound, program.tables.rules);
@@ -44,8 +55,16 @@ export function followEditions(store: Composer): () => void {
     asking = new AbortController();
     const { email, facts, set } = store.getState();
     try {
-      const response = await fetch(`/campaigns/${facts.campaign}/editions`, { method: "POST", body: JSON.stringify(email), signal: asking.signal });
-      const answer = (await response.json()) as { editions: EditionFacts[]; readers: number; problem: string | null };
+      const response = await fetch(`/campaigns/${facts.campaign}/editions`, {
+        method: "POST",
+        body: JSON.stringify(email),
+        signal: asking.signal,
+      });
+      const answer = (await response.json()) as {
+        editions: EditionFacts[];
+        readers: number;
+        problem: string | null;
+      };
       set({ editions: answer.editions, audienceSize: answer.readers, trouble: answer.problem });
     } catch {
       // The server is away: the editions stay as they were and are asked for at the next change.

@@ -7,13 +7,19 @@ import { useComposerStore } from "./store";
 /** Whether keys are being typed into something. */
 function isTyping(event: KeyboardEvent): boolean {
   const [target] = event.composedPath();
-  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+  return (
+    target instanceof HTMLElement &&
+    (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+  );
 }
 
 /** Whether a control would use the key itself. */
 function isControl(event: KeyboardEvent): boolean {
   const [target] = event.composedPath();
-  return target instanceof HTMLElement && target.closest("button, a, [role=menu], [role=dialog], [role=tab]") !== null;
+  return (
+    target instanceof HTMLElement &&
+    target.closest("button, a, [role=menu], [role=dialog], [role=tab]") !== null
+  );
 }
 
 /** The composer's keys, wherever the focus is. */
@@ -56,7 +62,10 @@ export function useComposerKeys(saveNow: () => void): void {
       if (command || event.altKey) return;
       if (event.key === "[" || event.key === "]") {
         const { folded } = state;
-        state.set({ folded: event.key === "[" ? { ...folded, shelf: !folded.shelf } : { ...folded, panel: !folded.panel } });
+        state.set({
+          folded:
+            event.key === "[" ? { ...folded, shelf: !folded.shelf } : { ...folded, panel: !folded.panel },
+        });
         return done();
       }
       if (isControl(event)) return;

@@ -1,4 +1,5 @@
-import { type Email, findNode } from "~/core/email";
+import { blockType } from "~/core/blocks";
+import { type Email, findNode, type Located } from "~/core/email";
 
 /** Ids of what stands in a node, in order; the sections for `null`. */
 export function childrenOf(email: Email, parent: string | null): readonly string[] {
@@ -14,4 +15,11 @@ export function childrenOf(email: Email, parent: string | null): readonly string
     default:
       return [];
   }
+}
+
+/** The name of a node as its tab and the outline say it. */
+export function nodeLabel(it: Located): string {
+  if (it.kind === "block") return it.node.name ?? blockType(it.node.type)?.label ?? "Unknown block";
+  if (it.kind === "column") return `Column ${it.index + 1}`;
+  return it.node.name ?? (it.kind === "section" ? "Section" : "Row");
 }

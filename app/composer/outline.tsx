@@ -2,7 +2,7 @@ import { Monitor, Smartphone } from "lucide-react";
 import { blockTitle } from "~/core/blocks";
 import { type Located, walk } from "~/core/email";
 import { useCanvas } from "./canvas/context";
-import { nodeLabel } from "./canvas/overlay";
+import { nodeLabel } from "./nodes";
 import { useComposer } from "./store";
 
 const DEPTH = { section: 0, row: 1, column: 2, block: 3 };
@@ -15,12 +15,18 @@ export function Outline() {
   useComposer((state) => state.drawn);
   const canvas = useCanvas();
   const nodes = [...walk(email)];
-  const lone = new Set(nodes.filter((it) => it.kind === "row" && it.node.columns.length === 1).map((it) => it.node.id));
+  const lone = new Set(
+    nodes.filter((it) => it.kind === "row" && it.node.columns.length === 1).map((it) => it.node.id),
+  );
   const shown = nodes.filter((it) => !(it.kind === "column" && lone.has(it.parent!)));
   return (
     <ul className="p-2" aria-label="Outline of the email">
       {shown.map((it) => {
-        const inLone = it.kind === "block" && nodes.some((column) => column.kind === "column" && column.node.id === it.parent && lone.has(column.parent!));
+        const inLone =
+          it.kind === "block" &&
+          nodes.some(
+            (column) => column.kind === "column" && column.node.id === it.parent && lone.has(column.parent!),
+          );
         const here = canvas.drawing === null || canvas.drawing.element(it.node.id) !== null;
         return (
           <li key={it.node.id}>
@@ -35,9 +41,19 @@ export function Outline() {
               className={`flex h-7 w-full items-center gap-1.5 rounded-md pr-1.5 text-left hover:bg-black/5 aria-[current=true]:bg-mulberry-wash aria-[current=true]:font-semibold ${here ? "" : "text-ink-soft italic"}`}
             >
               <span className="grow truncate">{label(it)}</span>
-              {it.kind !== "column" && it.node.hideOn === "phone" && <Monitor className="size-3.5 text-ink-soft" aria-label="Only on desktops" />}
-              {it.kind !== "column" && it.node.hideOn === "desktop" && <Smartphone className="size-3.5 text-ink-soft" aria-label="Only on phones" />}
-              {depends(it) && <span className="size-2 shrink-0 rounded-full bg-teal" role="img" aria-label={here ? "Depends on the reader" : "Depends on the reader; not for this one"} />}
+              {it.kind !== "column" && it.node.hideOn === "phone" && (
+                <Monitor className="size-3.5 text-ink-soft" aria-label="Only on desktops" />
+              )}
+              {it.kind !== "column" && it.node.hideOn === "desktop" && (
+                <Smartphone className="size-3.5 text-ink-soft" aria-label="Only on phones" />
+              )}
+              {depends(it) && (
+                <span
+                  className="size-2 shrink-0 rounded-full bg-teal"
+                  role="img"
+                  aria-label={here ? "Depends on the reader" : "Depends on the reader; not for this one"}
+                />
+              )}
             </button>
           </li>
         );
@@ -51,5 +67,8 @@ function label(it: Located): string {
 }
 
 function depends(it: Located): boolean {
-  return it.kind !== "column" && (it.node.show !== undefined || (it.kind === "block" && it.node.type === "articles"));
+  return (
+    it.kind !== "column" &&
+    (it.node.show !== undefined || (it.kind === "block" && it.node.type === "articles"))
+  );
 }

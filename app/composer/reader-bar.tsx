@@ -25,7 +25,7 @@ export function ReaderBar() {
   const at = editions.findIndex((one) => one.key === edition);
   const heavy = bytes > WARN_AT;
   return (
-    <footer className="flex h-11 shrink-0 items-center gap-3 border-t bg-paper px-3" aria-label="Reader">
+    <section className="flex h-11 shrink-0 items-center gap-3 border-t bg-paper px-3" aria-label="Reader">
       <span className="text-ink-soft max-lg:hidden">Reading as</span>
       <div className="min-w-0 max-w-90">
         <ReaderPopover
@@ -39,13 +39,23 @@ export function ReaderBar() {
         />
       </div>
       <div className="flex items-center gap-1">
-        <IconButton label="Previous edition" keys="Alt + ," disabled={editions.length < 2} onClick={() => actions.stepEdition(-1)}>
+        <IconButton
+          label="Previous edition"
+          keys="Alt + ,"
+          disabled={editions.length < 2}
+          onClick={() => actions.stepEdition(-1)}
+        >
           <ChevronLeft className="size-4" />
         </IconButton>
         <span data-testid="edition">
           <strong>Edition {at < 0 ? "–" : at + 1}</strong> of {editions.length}
         </span>
-        <IconButton label="Next edition" keys="Alt + ." disabled={editions.length < 2} onClick={() => actions.stepEdition(1)}>
+        <IconButton
+          label="Next edition"
+          keys="Alt + ."
+          disabled={editions.length < 2}
+          onClick={() => actions.stepEdition(1)}
+        >
           <ChevronRight className="size-4" />
         </IconButton>
       </div>
@@ -55,7 +65,8 @@ export function ReaderBar() {
         <span className="truncate text-ink-soft">
           {at >= 0 ? (
             <>
-              <strong className="text-teal">{count(editions[at].count)}</strong> of {count(audienceSize)} readers get this one
+              <strong className="text-teal">{count(editions[at].count)}</strong> of {count(audienceSize)}{" "}
+              readers get this one
             </>
           ) : (
             "not among the chosen readers"
@@ -64,13 +75,23 @@ export function ReaderBar() {
       )}
       <div className="ml-auto flex items-center gap-3">
         <div className="h-1.5 w-22 overflow-hidden rounded-full bg-[#dcd9e1] max-xl:hidden" aria-hidden>
-          <div className={`h-full ${heavy ? "bg-amber" : "bg-ink-soft"}`} style={{ width: `${Math.min(100, (bytes / CLIPPED_AT) * 100)}%` }} />
+          <div
+            className={`h-full ${heavy ? "bg-amber" : "bg-ink-soft"}`}
+            style={{ width: `${Math.min(100, (bytes / CLIPPED_AT) * 100)}%` }}
+          />
         </div>
-        <span className={`whitespace-nowrap ${heavy ? "font-semibold text-amber" : "text-ink-soft"}`} title="Large webmail cuts a message off at 102 KB">
+        <span
+          className={`whitespace-nowrap ${heavy ? "font-semibold text-amber" : "text-ink-soft"}`}
+          title="Large webmail cuts a message off at 102 KB"
+        >
           {Math.max(1, Math.round(bytes / 1024))} of 102 KB
         </span>
         <div className="flex border-l pl-2">
-          <IconButton label="Desktop width" pressed={width === "desktop"} onClick={() => set({ width: "desktop" })}>
+          <IconButton
+            label="Desktop width"
+            pressed={width === "desktop"}
+            onClick={() => set({ width: "desktop" })}
+          >
             <Monitor className="size-4" />
           </IconButton>
           <IconButton label="Phone width" pressed={width === "phone"} onClick={() => set({ width: "phone" })}>
@@ -81,6 +102,6 @@ export function ReaderBar() {
           </IconButton>
         </div>
       </div>
-    </footer>
+    </section>
   );
 }

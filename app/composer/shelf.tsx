@@ -1,6 +1,19 @@
 import { useDraggable } from "@dnd-kit/core";
 import {
-  AlignLeft, Columns2, Columns3, Heading, type LucideIcon, Image, Minus, MousePointerClick, MoveVertical, PanelBottom, Rows3, Rss, Search, Square,
+  AlignLeft,
+  Columns2,
+  Columns3,
+  Heading,
+  Image,
+  type LucideIcon,
+  Minus,
+  MousePointerClick,
+  MoveVertical,
+  PanelBottom,
+  Rows3,
+  Rss,
+  Search,
+  Square,
 } from "lucide-react";
 import { useState } from "react";
 import { BLOCK_TYPES, type BlockTypeName, SHELF_GROUPS } from "~/core/blocks";
@@ -51,7 +64,12 @@ export function Shelf() {
           </button>
         ))}
       </div>
-      <div role="tabpanel" id={`side-${tab}`} aria-labelledby={`tab-${tab}`} className="min-h-0 grow overflow-y-auto">
+      <div
+        role="tabpanel"
+        id={`side-${tab}`}
+        aria-labelledby={`tab-${tab}`}
+        className="min-h-0 grow overflow-y-auto"
+      >
         {tab === "add" ? <AddList /> : <Outline />}
       </div>
     </aside>
@@ -67,21 +85,35 @@ function AddList() {
     group,
     label,
     things: [
-      ...(group === "layout" ? LAYOUT_THINGS.filter(({ thing, words }) => fits(words, thingLabel(thing))) : []),
+      ...(group === "layout"
+        ? LAYOUT_THINGS.filter(({ thing, words }) => fits(words, thingLabel(thing)))
+        : []),
       ...types
         .filter((type) => type.group === group && fits(type.label, type.words))
-        .map((type) => ({ thing: { kind: "block", type: type.type } as ShelfThing, icon: BLOCK_ICONS[type.type], words: "" })),
+        .map((type) => ({
+          thing: { kind: "block", type: type.type } as ShelfThing,
+          icon: BLOCK_ICONS[type.type],
+          words: "",
+        })),
     ],
   })).filter(({ things }) => things.length > 0);
   return (
     <div className="p-3">
       <div className="relative mb-3">
         <Search className="absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
-        <Input aria-label="Find a block" placeholder="Find a block" className="pl-8" value={query} onChange={(event) => setQuery(event.target.value)} />
+        <Input
+          aria-label="Find a block"
+          placeholder="Find a block"
+          className="pl-8"
+          value={query}
+          onChange={(event) => setQuery(event.target.value)}
+        />
       </div>
       {groups.map(({ group, label, things }) => (
         <section key={group} className="mb-3.5">
-          <h2 className={`mb-1 text-xs font-medium ${group === "live" ? "text-teal" : "text-ink-soft"}`}>{label}</h2>
+          <h2 className={`mb-1 text-xs font-medium ${group === "live" ? "text-teal" : "text-ink-soft"}`}>
+            {label}
+          </h2>
           <div className="grid grid-cols-2 gap-x-1">
             {things.map(({ thing, icon }) => (
               <ShelfItem key={thingLabel(thing)} thing={thing} icon={icon} live={group === "live"} />
@@ -90,7 +122,9 @@ function AddList() {
         </section>
       ))}
       {groups.length === 0 && <p className="text-ink-soft">No block is called that.</p>}
-      <p className="mt-4 text-xs text-ink-soft">Drag one into the email, or press Enter to add it after the selection.</p>
+      <p className="mt-4 text-xs text-ink-soft">
+        Drag one into the email, or press Enter to add it after the selection.
+      </p>
     </div>
   );
 }
@@ -98,7 +132,10 @@ function AddList() {
 function ShelfItem({ thing, icon: Icon, live }: { thing: ShelfThing; icon: LucideIcon; live: boolean }) {
   const actions = useActions();
   const label = thingLabel(thing);
-  const { setNodeRef, listeners, attributes, isDragging } = useDraggable({ id: `shelf ${label}`, data: { thing } });
+  const { setNodeRef, listeners, attributes, isDragging } = useDraggable({
+    id: `shelf ${label}`,
+    data: { thing },
+  });
   return (
     <button
       ref={setNodeRef}
@@ -114,7 +151,11 @@ function ShelfItem({ thing, icon: Icon, live }: { thing: ShelfThing; icon: Lucid
       data-thing={label}
       className={`flex h-7.5 cursor-grab touch-none items-center gap-2 rounded-md px-1.5 text-left hover:bg-black/5 ${isDragging ? "opacity-50" : ""}`}
     >
-      <Icon className={`size-4 shrink-0 ${live ? "text-teal" : "text-ink-soft"}`} strokeWidth={1.75} aria-hidden />
+      <Icon
+        className={`size-4 shrink-0 ${live ? "text-teal" : "text-ink-soft"}`}
+        strokeWidth={1.75}
+        aria-hidden
+      />
       <span className="truncate">{label}</span>
     </button>
   );

@@ -2,7 +2,7 @@ import type { Editor } from "@tiptap/core";
 import { createContext, useContext } from "react";
 import { createStore, type StoreApi, useStore } from "zustand";
 import type { AudienceContext, Contact, FieldDef, Rule } from "~/core/audience";
-import { type Carried, changeEmail, type Command, CommandError, History, type Place } from "~/core/compose";
+import { type Carried, type Command, CommandError, changeEmail, History, type Place } from "~/core/compose";
 import { type Brand, type Email, findNode } from "~/core/email";
 import type { LiveContent } from "~/core/sources";
 
@@ -99,7 +99,12 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       const step = move(history, email);
       if (!step) return;
       const gone = selection !== null && !findNode(step.email, selection);
-      set({ email: step.email, history: step.history, selection: gone ? null : selection, editing: gone ? null : get().editing });
+      set({
+        email: step.email,
+        history: step.history,
+        selection: gone ? null : selection,
+        editing: gone ? null : get().editing,
+      });
     };
     return {
       facts: start.facts,

@@ -22,7 +22,9 @@ export function ReaderSearch({ onPick }: { onPick(contact: Contact): void }) {
     const ending = new AbortController();
     const timer = setTimeout(async () => {
       try {
-        const response = await fetch(`/readers/search?q=${encodeURIComponent(text)}`, { signal: ending.signal });
+        const response = await fetch(`/readers/search?q=${encodeURIComponent(text)}`, {
+          signal: ending.signal,
+        });
         setFound({ for: text, ...((await response.json()) as { total: number; contacts: Contact[] }) });
       } catch {
         if (!ending.signal.aborted) setFound({ for: text, total: 0, contacts: [] });
@@ -37,18 +39,33 @@ export function ReaderSearch({ onPick }: { onPick(contact: Contact): void }) {
     <div>
       <div className="relative border-b p-2">
         <Search className="absolute top-4 left-4.5 size-4 text-ink-soft" aria-hidden />
-        <Input autoFocus aria-label="Look for a reader" placeholder="Name or address" className="pl-8" value={text} onChange={(event) => setText(event.target.value)} />
+        <Input
+          autoFocus
+          aria-label="Look for a reader"
+          placeholder="Name or address"
+          className="pl-8"
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+        />
       </div>
       <ul className="max-h-72 overflow-y-auto p-1" aria-label="Readers found">
         {found?.contacts.map((contact) => (
           <li key={contact.id}>
-            <button type="button" className="block w-full rounded px-2 py-1.5 text-left hover:bg-teal-wash focus-visible:bg-teal-wash" onClick={() => onPick(contact)}>
+            <button
+              type="button"
+              className="block w-full rounded px-2 py-1.5 text-left hover:bg-teal-wash focus-visible:bg-teal-wash"
+              onClick={() => onPick(contact)}
+            >
               <span className="block truncate font-medium">{contactName(contact)}</span>
-              <span className="block truncate text-xs text-ink-soft">{readerFacts(contact) || contact.email}</span>
+              <span className="block truncate text-xs text-ink-soft">
+                {readerFacts(contact) || contact.email}
+              </span>
             </button>
           </li>
         ))}
-        {found && found.contacts.length === 0 && <li className="p-3 text-ink-soft">Nobody matches “{found.for}”.</li>}
+        {found && found.contacts.length === 0 && (
+          <li className="p-3 text-ink-soft">Nobody matches “{found.for}”.</li>
+        )}
       </ul>
     </div>
   );
@@ -85,7 +102,10 @@ export function ReaderPopover({
   return (
     <Popover.Root open={open} onOpenChange={onOpen}>
       <Popover.Trigger asChild>
-        <button type="button" className="flex h-8 max-w-full items-center gap-2 rounded-md bg-teal-wash px-2.5 text-teal hover:bg-[#d5ece9]">
+        <button
+          type="button"
+          className="flex h-8 max-w-full items-center gap-2 rounded-md bg-teal-wash px-2.5 text-teal hover:bg-[#d5ece9]"
+        >
           <User className="size-4 shrink-0" aria-hidden />
           <span className="truncate">
             <strong>{contact ? contactName(contact) : "Nobody"}</strong> {contact && readerFacts(contact)}
@@ -94,7 +114,11 @@ export function ReaderPopover({
         </button>
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="start" sideOffset={6} className="z-40 w-80 rounded-lg border bg-paper shadow-xl">
+        <Popover.Content
+          align="start"
+          sideOffset={6}
+          className="z-40 w-80 rounded-lg border bg-paper shadow-xl"
+        >
           <ReaderSearch onPick={onPick} />
         </Popover.Content>
       </Popover.Portal>

@@ -52,8 +52,11 @@ export async function action({ context, request }: Route.ActionArgs) {
     if (form.get("intent") === "contact") {
       const text = (key: string) => String(form.get(key) ?? "").trim();
       const email = text("email");
-      if (!isAddress(email)) throw new Refusal(`“${email}” is not an address. It should look like name@domain.example.`);
-      const fields = Object.fromEntries(["first_name", "last_name"].map((key) => [key, text(key)]).filter(([, value]) => value !== ""));
+      if (!isAddress(email))
+        throw new Refusal(`“${email}” is not an address. It should look like name@domain.example.`);
+      const fields = Object.fromEntries(
+        ["first_name", "last_name"].map((key) => [key, text(key)]).filter(([, value]) => value !== ""),
+      );
       const added = await addContacts(septima, [{ email, fields, lists: form.getAll("list").map(String) }]);
       if (added === 0) throw new Refusal(`${email} is in the audience already.`, 409);
     } else {
@@ -81,24 +84,35 @@ export default function Audience({ loaderData }: Route.ComponentProps) {
           <Button onClick={() => setAdding(true)}>
             <Plus className="size-4" aria-hidden /> Contact
           </Button>
-          <Button kind="primary" onClick={() => setEditing({ id: "", name: "", rule: { kind: "all", of: [] } })}>
+          <Button
+            kind="primary"
+            onClick={() => setEditing({ id: "", name: "", rule: { kind: "all", of: [] } })}
+          >
             <Plus className="size-4" aria-hidden /> Segment
           </Button>
         </>
       }
     >
-      <div className="grid grid-cols-[300px_1fr] items-start gap-5 max-lg:grid-cols-1">
+      <div className="grid grid-cols-[300px_minmax(0,1fr)] items-start gap-5 max-lg:grid-cols-1">
         <div className="space-y-5">
           <section>
             <h2 className="mb-1.5 font-medium">Segments</h2>
             <ul className="card divide-y">
-              {known.length === 0 && <li className="p-3 text-ink-soft">Readers who meet a rule, always up to date. None yet.</li>}
+              {known.length === 0 && (
+                <li className="p-3 text-ink-soft">Readers who meet a rule, always up to date. None yet.</li>
+              )}
               {known.map((segment) => (
                 <li key={segment.id}>
-                  <button type="button" className="block w-full px-3 py-2 text-left hover:bg-black/3" onClick={() => setEditing(segment)}>
+                  <button
+                    type="button"
+                    className="block w-full px-3 py-2 text-left hover:bg-black/3"
+                    onClick={() => setEditing(segment)}
+                  >
                     <span className="flex justify-between gap-2 font-semibold">
                       {segment.name}
-                      <span className="font-medium text-teal">{segment.count === null ? "broken" : count(segment.count)}</span>
+                      <span className="font-medium text-teal">
+                        {segment.count === null ? "broken" : count(segment.count)}
+                      </span>
                     </span>
                     <span className="text-ink-soft">
                       <RuleSentence rule={segment.rule} words={words} />
@@ -111,7 +125,9 @@ export default function Audience({ loaderData }: Route.ComponentProps) {
           <section>
             <h2 className="mb-1.5 font-medium">Lists</h2>
             <ul className="card divide-y">
-              {allLists.length === 0 && <li className="p-3 text-ink-soft">Contacts picked by hand. None yet.</li>}
+              {allLists.length === 0 && (
+                <li className="p-3 text-ink-soft">Contacts picked by hand. None yet.</li>
+              )}
               {allLists.map((list) => (
                 <li key={list.id} className="flex justify-between px-3 py-2 font-semibold">
                   {list.name} <span className="font-normal text-ink-soft">{count(list.count)}</span>
@@ -123,7 +139,13 @@ export default function Audience({ loaderData }: Route.ComponentProps) {
         <section aria-label="Contacts">
           <Form className="relative mb-2 w-80">
             <Search className="absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
-            <Input name="q" aria-label="Search contacts" placeholder="Name or address, then Enter" className="pl-8" defaultValue={query} />
+            <Input
+              name="q"
+              aria-label="Search contacts"
+              placeholder="Name or address, then Enter"
+              className="pl-8"
+              defaultValue={query}
+            />
           </Form>
           <div className="card overflow-x-auto">
             <table className="w-full">
@@ -152,15 +174,25 @@ export default function Audience({ loaderData }: Route.ComponentProps) {
                 ))}
               </tbody>
             </table>
-            {contacts.length === 0 && <p className="p-6 text-center text-ink-soft">{query ? `Nobody matches “${query}”.` : "Nobody here yet."}</p>}
+            {contacts.length === 0 && (
+              <p className="p-6 text-center text-ink-soft">
+                {query ? `Nobody matches “${query}”.` : "Nobody here yet."}
+              </p>
+            )}
           </div>
           {total > 0 && (
             <div className="mt-2 flex items-center justify-end gap-3 text-ink-soft">
               {count(from + 1)}–{count(Math.min(total, from + PAGE))} of {count(total)}
-              <Button disabled={from === 0} onClick={() => setParams({ q: query, from: String(Math.max(0, from - PAGE)) })}>
+              <Button
+                disabled={from === 0}
+                onClick={() => setParams({ q: query, from: String(Math.max(0, from - PAGE)) })}
+              >
                 Previous
               </Button>
-              <Button disabled={from + PAGE >= total} onClick={() => setParams({ q: query, from: String(from + PAGE) })}>
+              <Button
+                disabled={from + PAGE >= total}
+                onClick={() => setParams({ q: query, from: String(from + PAGE) })}
+              >
                 Next
               </Button>
             </div>
@@ -187,13 +219,25 @@ function SegmentDialog({ segment, words, onClose }: { segment: Segment; words: R
     if (fetcher.data?.result) onClose();
   }, [fetcher.data, onClose]);
   return (
-    <Dialog open onClose={onClose} title={segment.id === "" ? "New segment" : segment.name} about="Always up to date: whoever meets the rule is in it." wide>
+    <Dialog
+      open
+      onClose={onClose}
+      title={segment.id === "" ? "New segment" : segment.name}
+      about="Always up to date: whoever meets the rule is in it."
+      wide
+    >
       <fetcher.Form method="post" className="space-y-4">
         <input type="hidden" name="intent" value="segment" />
         <input type="hidden" name="id" value={segment.id} />
         <input type="hidden" name="rule" value={JSON.stringify(rule)} />
-        <Labelled label="Name">{(id) => <Input id={id} name="name" defaultValue={segment.name} required />}</Labelled>
-        <RuleEditor rule={rule} onChange={setRule} words={{ ...words, segments: words.segments.filter((other) => other.id !== segment.id) }} />
+        <Labelled label="Name">
+          {(id) => <Input id={id} name="name" defaultValue={segment.name} required />}
+        </Labelled>
+        <RuleEditor
+          rule={rule}
+          onChange={setRule}
+          words={{ ...words, segments: words.segments.filter((other) => other.id !== segment.id) }}
+        />
         {(fetcher.data?.problem ?? problem) && <Problem>{fetcher.data?.problem ?? problem}</Problem>}
         <div className="flex items-center justify-between">
           <span className="font-medium text-teal" aria-live="polite">
@@ -208,7 +252,13 @@ function SegmentDialog({ segment, words, onClose }: { segment: Segment; words: R
   );
 }
 
-function ContactDialog({ lists: allLists, onClose }: { lists: { id: string; name: string }[]; onClose(): void }) {
+function ContactDialog({
+  lists: allLists,
+  onClose,
+}: {
+  lists: { id: string; name: string }[];
+  onClose(): void;
+}) {
   const fetcher = useFetcher<typeof action>();
   useEffect(() => {
     if (fetcher.data?.result) onClose();

@@ -1,6 +1,6 @@
 import { useFetcher } from "react-router";
-import { BrandSchema } from "~/core/email";
 import { isAddress } from "~/core/audience";
+import { BrandSchema } from "~/core/email";
 import { Refusal } from "~/server/septima";
 import { brandOf, setBrand } from "~/server/workspace/settings";
 import { orProblem } from "../refusal";
@@ -19,13 +19,21 @@ export async function action({ context, request }: Route.ActionArgs) {
   return orProblem(async () => {
     const senders = form
       .getAll("sender_address")
-      .map((address, index) => ({ name: String(form.getAll("sender_name")[index] ?? "").trim(), address: String(address).trim() }))
+      .map((address, index) => ({
+        name: String(form.getAll("sender_name")[index] ?? "").trim(),
+        address: String(address).trim(),
+      }))
       .filter((sender) => sender.address !== "");
-    for (const { address } of senders) if (!isAddress(address)) throw new Refusal(`“${address}” is not an address.`);
+    for (const { address } of senders)
+      if (!isAddress(address)) throw new Refusal(`“${address}” is not an address.`);
     if (senders.length === 0) throw new Refusal("Keep at least one sender.");
     if (text("name") === "") throw new Refusal("Give the sender’s name.");
-    if (text("address") === "") throw new Refusal("Give a postal address: the law in most places asks for it in every letter.");
-    await setBrand(context.septima, BrandSchema.parse({ name: text("name"), address: text("address"), website: text("website"), senders }));
+    if (text("address") === "")
+      throw new Refusal("Give a postal address: the law in most places asks for it in every letter.");
+    await setBrand(
+      context.septima,
+      BrandSchema.parse({ name: text("name"), address: text("address"), website: text("website"), senders }),
+    );
     return true;
   });
 }
@@ -39,14 +47,26 @@ export default function BrandPage({ loaderData: { brand } }: Route.ComponentProp
         <Labelled label="Postal address" hint="Stands in every footer.">
           {(id) => <Input id={id} name="address" defaultValue={brand.address} />}
         </Labelled>
-        <Labelled label="Website">{(id) => <Input id={id} name="website" defaultValue={brand.website} />}</Labelled>
+        <Labelled label="Website">
+          {(id) => <Input id={id} name="website" defaultValue={brand.website} />}
+        </Labelled>
         <fieldset>
           <legend className="mb-1 font-medium">Senders</legend>
           <div className="space-y-2">
             {[...brand.senders, { name: "", address: "" }].map((sender, index) => (
-              <div key={`${sender.address}-${index + 1}`} className="grid grid-cols-2 gap-2">
-                <Input name="sender_name" aria-label={`Name of sender ${index + 1}`} placeholder="Name" defaultValue={sender.name} />
-                <Input name="sender_address" aria-label={`Address of sender ${index + 1}`} placeholder="letters@…" defaultValue={sender.address} />
+              <div key={sender.address || "new"} className="grid grid-cols-2 gap-2">
+                <Input
+                  name="sender_name"
+                  aria-label={`Name of sender ${index + 1}`}
+                  placeholder="Name"
+                  defaultValue={sender.name}
+                />
+                <Input
+                  name="sender_address"
+                  aria-label={`Address of sender ${index + 1}`}
+                  placeholder="letters@…"
+                  defaultValue={sender.address}
+                />
               </div>
             ))}
           </div>

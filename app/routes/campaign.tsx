@@ -15,7 +15,9 @@ export async function loader({ context, params }: Route.LoaderArgs) {
 /** Where a page inside puts its own tools, at the right of the bar. */
 export const TOOLS_ID = "campaign-tools";
 
-export default function CampaignBar({ loaderData: { id, name, series, chosen, state } }: Route.ComponentProps) {
+export default function CampaignBar({
+  loaderData: { id, name, series, chosen, state },
+}: Route.ComponentProps) {
   const steps = [
     { to: "compose", label: "Compose", dot: null },
     { to: "readers", label: "Readers", dot: chosen },
@@ -25,7 +27,11 @@ export default function CampaignBar({ loaderData: { id, name, series, chosen, st
   return (
     <div className="flex h-screen flex-col">
       <header className="flex h-12 shrink-0 items-center gap-3 border-b bg-paper px-3">
-        <Link to="/campaigns" aria-label="All campaigns" className="flex shrink-0 items-center gap-1 rounded-md hover:bg-black/5">
+        <Link
+          to="/campaigns"
+          aria-label="All campaigns"
+          className="flex shrink-0 items-center gap-1 rounded-md hover:bg-black/5"
+        >
           <ChevronLeft className="size-4 text-ink-soft" aria-hidden />
           <img src="/mark.svg" alt="" className="size-6.5" />
         </Link>
@@ -40,7 +46,12 @@ export default function CampaignBar({ loaderData: { id, name, series, chosen, st
               to={`/campaigns/${id}/${step.to}`}
               className="flex items-center gap-1.5 border-b-2 border-transparent px-3 text-ink-soft hover:text-ink aria-[current=page]:border-mulberry aria-[current=page]:font-semibold aria-[current=page]:text-ink"
             >
-              {step.dot !== null && <span className={`size-1.5 rounded-full ${step.dot ? "bg-green" : "bg-[#c9c6d0]"}`} aria-hidden />}
+              {step.dot !== null && (
+                <span
+                  className={`size-1.5 rounded-full ${step.dot ? "bg-green" : "bg-[#c9c6d0]"}`}
+                  aria-hidden
+                />
+              )}
               {step.label}
               {step.dot && <span className="sr-only">done</span>}
             </NavLink>

@@ -1,14 +1,34 @@
-import { CircleAlert, CircleCheck, Clock, Copy, Ellipsis, Pencil, Plus, Search, SendHorizontal, Trash2, TypeOutline } from "lucide-react";
+import {
+  CircleAlert,
+  CircleCheck,
+  Clock,
+  Copy,
+  Ellipsis,
+  Pencil,
+  Plus,
+  Search,
+  SendHorizontal,
+  Trash2,
+  TypeOutline,
+} from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useEffect, useState } from "react";
-import { data, Form, Link, redirect, useFetcher, useNavigation, useSearchParams } from "react-router";
+import { data, Link, redirect, useFetcher, useSearchParams } from "react-router";
 import { z } from "zod";
-import { LAYOUTS } from "~/core/compose";
 import { inlineText } from "~/core/email";
-import { type CampaignLine, campaigns, copyCampaign, deleteCampaign, renameCampaign, restoreCampaign, startCampaign } from "~/server/campaigns/campaigns";
+import {
+  type CampaignLine,
+  campaigns,
+  copyCampaign,
+  deleteCampaign,
+  renameCampaign,
+  restoreCampaign,
+  startCampaign,
+} from "~/server/campaigns/campaigns";
 import { draftNumbers } from "~/server/campaigns/rendering";
 import { whenWords } from "~/server/dispatch/dispatches";
 import { Refusal } from "~/server/septima";
+import { StartDialog } from "../campaigns/start-dialog";
 import { Button, IconButton } from "../ui/button";
 import { Dialog } from "../ui/dialog";
 import { Input, Labelled } from "../ui/form";
@@ -59,7 +79,8 @@ export async function action({ context, request }: Route.ActionArgs) {
         return data({ done: "restore", id: body.id, problem: null });
     }
   } catch (error) {
-    if (error instanceof Refusal) return data({ done: null, id: null, problem: error.message }, { status: error.status });
+    if (error instanceof Refusal)
+      return data({ done: null, id: null, problem: error.message }, { status: error.status });
     throw error;
   }
 }
@@ -111,9 +132,20 @@ export default function Campaigns({ loaderData: { campaigns: lines, now } }: Rou
       <div className="mb-4 flex gap-2">
         <div className="relative w-70">
           <Search className="absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
-          <Input aria-label="Search campaigns" placeholder="Name, series, subject" className="pl-8" defaultValue={query} onChange={(event) => set("q", event.target.value)} />
+          <Input
+            aria-label="Search campaigns"
+            placeholder="Name, series, subject"
+            className="pl-8"
+            defaultValue={query}
+            onChange={(event) => set("q", event.target.value)}
+          />
         </div>
-        <select aria-label="Series" className="field w-44" value={series} onChange={(event) => set("series", event.target.value)}>
+        <select
+          aria-label="Series"
+          className="field w-44"
+          value={series}
+          onChange={(event) => set("series", event.target.value)}
+        >
           <option value="">All series</option>
           {allSeries.map((name) => (
             <option key={name}>{name}</option>
@@ -122,7 +154,9 @@ export default function Campaigns({ loaderData: { campaigns: lines, now } }: Rou
       </div>
       {lines.length === 0 && (
         <Empty title="Your campaigns will be here">
-          <p className="mb-3">A campaign is one email with its readers and its moment. Start with a layout.</p>
+          <p className="mb-3">
+            A campaign is one email with its readers and its moment. Start with a layout.
+          </p>
           <Button onClick={() => setStarting(true)}>New campaign</Button>
         </Empty>
       )}
@@ -160,7 +194,8 @@ function CampaignRow({ line, now }: { line: Line; now: number }) {
   const undo = useFetcher<typeof action>();
   const notify = useNotify();
   const [renaming, setRenaming] = useState(false);
-  const submit = (intent: string, more: Record<string, string> = {}) => fetcher.submit({ intent, id: line.id, ...more }, { method: "post" });
+  const submit = (intent: string, more: Record<string, string> = {}) =>
+    fetcher.submit({ intent, id: line.id, ...more }, { method: "post" });
 
   const { data: answer } = fetcher;
   // biome-ignore lint/correctness/useExhaustiveDependencies: an answer is spoken of once, when it comes
@@ -175,13 +210,21 @@ function CampaignRow({ line, now }: { line: Line; now: number }) {
     submit("delete");
     notify({
       text: `“${line.name}” was deleted.`,
-      action: { label: "Undo", run: () => undo.submit({ intent: "restore", id: line.id }, { method: "post", action: "/campaigns" }) },
+      action: {
+        label: "Undo",
+        run: () => undo.submit({ intent: "restore", id: line.id }, { method: "post", action: "/campaigns" }),
+      },
     });
   };
   const to = `/campaigns/${line.id}/${line.dispatch ? "send" : "compose"}`;
   return (
     <li className="flex items-center gap-4 px-3.5 py-2.5">
-      <Link to={to} className="block h-16 w-14 shrink-0 overflow-hidden rounded-sm border bg-white" tabIndex={-1} aria-hidden>
+      <Link
+        to={to}
+        className="block h-16 w-14 shrink-0 overflow-hidden rounded-sm border bg-white"
+        tabIndex={-1}
+        aria-hidden
+      >
         <iframe
           title={`Picture of ${line.name}`}
           src={`/campaigns/${line.id}/picture?revision=${line.revision}`}
@@ -209,13 +252,20 @@ function CampaignRow({ line, now }: { line: Line; now: number }) {
           </IconButton>
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content align="end" className="z-40 min-w-40 rounded-md border bg-paper p-1 shadow-lg">
+          <DropdownMenu.Content
+            align="end"
+            className="z-40 min-w-40 rounded-md border bg-paper p-1 shadow-lg"
+          >
             {[
               { label: "Rename", icon: Pencil, run: () => setRenaming(true) },
               { label: "Copy", icon: Copy, run: () => submit("copy") },
               { label: "Delete", icon: Trash2, run: remove },
             ].map(({ label, icon: Icon, run }) => (
-              <DropdownMenu.Item key={label} onSelect={run} className="flex cursor-default items-center gap-2 rounded px-2 py-1.5 outline-none data-highlighted:bg-black/6">
+              <DropdownMenu.Item
+                key={label}
+                onSelect={run}
+                className="flex cursor-default items-center gap-2 rounded px-2 py-1.5 outline-none data-highlighted:bg-black/6"
+              >
                 <Icon className="size-4 text-ink-soft" aria-hidden /> {label}
               </DropdownMenu.Item>
             ))}
@@ -226,7 +276,9 @@ function CampaignRow({ line, now }: { line: Line; now: number }) {
         <fetcher.Form method="post" className="space-y-4">
           <input type="hidden" name="intent" value="rename" />
           <input type="hidden" name="id" value={line.id} />
-          <Labelled label="Name">{(id) => <Input id={id} name="name" defaultValue={line.name} required />}</Labelled>
+          <Labelled label="Name">
+            {(id) => <Input id={id} name="name" defaultValue={line.name} required />}
+          </Labelled>
           <Labelled label="Series" hint="Campaigns of a series are found and compared together.">
             {(id) => <Input id={id} name="series" defaultValue={line.series} />}
           </Labelled>
@@ -245,14 +297,30 @@ function CampaignRow({ line, now }: { line: Line; now: number }) {
 function Standing({ line, now }: { line: Line; now: number }) {
   const { dispatch } = line;
   const [icon, first, second] = !dispatch
-    ? [<TypeOutline key="i" className="size-4 text-ink-soft" aria-hidden />, "Draft", `changed ${timeWords(line.updatedAt, now)}`]
+    ? [
+        <TypeOutline key="i" className="size-4 text-ink-soft" aria-hidden />,
+        "Draft",
+        `changed ${timeWords(line.updatedAt, now)}`,
+      ]
     : dispatch.state === "scheduled"
       ? [<Clock key="i" className="size-4 text-green" aria-hidden />, "Scheduled", line.when]
       : dispatch.state === "paused"
-        ? [<CircleAlert key="i" className="size-4 text-amber" aria-hidden />, "Paused", dispatch.trouble ?? "by hand"]
+        ? [
+            <CircleAlert key="i" className="size-4 text-amber" aria-hidden />,
+            "Paused",
+            dispatch.trouble ?? "by hand",
+          ]
         : dispatch.state === "sent"
-          ? [<CircleCheck key="i" className="size-4 text-green" aria-hidden />, "Sent", timeWords(dispatch.finishedAt ?? line.updatedAt, now)]
-          : [<SendHorizontal key="i" className="size-4 text-green" aria-hidden />, "Sending", `${count(dispatch.done)} of ${count(dispatch.total)}`];
+          ? [
+              <CircleCheck key="i" className="size-4 text-green" aria-hidden />,
+              "Sent",
+              timeWords(dispatch.finishedAt ?? line.updatedAt, now),
+            ]
+          : [
+              <SendHorizontal key="i" className="size-4 text-green" aria-hidden />,
+              "Sending",
+              `${count(dispatch.done)} of ${count(dispatch.total)}`,
+            ];
   return (
     <>
       <div className="grid basis-1/4 grid-cols-[20px_1fr] items-center gap-x-1.5 max-md:hidden">
@@ -261,7 +329,9 @@ function Standing({ line, now }: { line: Line; now: number }) {
         <p className="col-start-2 truncate text-ink-soft">{second}</p>
       </div>
       <p className="w-28 shrink-0 text-right text-ink-soft max-lg:hidden">
-        {line.numbers && <span className="block font-semibold text-teal">{counted(line.numbers.editions, "edition")}</span>}
+        {line.numbers && (
+          <span className="block font-semibold text-teal">{counted(line.numbers.editions, "edition")}</span>
+        )}
         {dispatch
           ? counted(dispatch.state === "sent" ? dispatch.done : dispatch.total, "reader")
           : line.numbers
@@ -271,58 +341,3 @@ function Standing({ line, now }: { line: Line; now: number }) {
     </>
   );
 }
-
-function StartDialog({ open, onClose }: { open: boolean; onClose(): void }) {
-  const navigation = useNavigation();
-  const [layout, setLayout] = useState(LAYOUTS[0].id);
-  return (
-    <Dialog open={open} onClose={onClose} title="New campaign" about="Give it a name for yourself; readers never see it." wide>
-      <Form method="post" className="space-y-4">
-        <input type="hidden" name="intent" value="start" />
-        <Labelled label="Name">{(id) => <Input id={id} name="name" placeholder="March letter" autoFocus />}</Labelled>
-        <fieldset>
-          <legend className="mb-1 font-medium">Start from</legend>
-          <div className="grid grid-cols-3 gap-3">
-            {LAYOUTS.map((one) => (
-              <label
-                key={one.id}
-                className="cursor-pointer rounded-lg border p-3 has-checked:border-mulberry has-checked:bg-mulberry-wash has-focus-visible:outline-2 has-focus-visible:outline-mulberry"
-              >
-                <input type="radio" name="layout" value={one.id} className="sr-only" checked={layout === one.id} onChange={() => setLayout(one.id)} />
-                <LayoutSketch id={one.id} />
-                <span className="mt-2 block font-semibold">{one.name}</span>
-                <span className="text-ink-soft">{one.about}</span>
-              </label>
-            ))}
-          </div>
-        </fieldset>
-        <div className="flex justify-end">
-          <Button type="submit" kind="primary" disabled={navigation.state !== "idle"}>
-            Start composing
-          </Button>
-        </div>
-      </Form>
-    </Dialog>
-  );
-}
-
-function LayoutSketch({ id }: { id: string }) {
-  const bar = (width: string) => <div className="h-1.5 rounded-sm bg-[#cfccd6]" style={{ width }} />;
-  return (
-    <div className="flex h-24 flex-col gap-2 rounded border bg-white p-3" aria-hidden>
-      {id === "news" && <div className="-mx-3 -mt-3 h-7 bg-[#dedbe4]" />}
-      {id !== "empty" && bar("70%")}
-      {id !== "empty" && bar("100%")}
-      {id === "letter" && bar("90%")}
-      {id === "letter" && <div className="mt-1 h-3.5 w-12 rounded bg-[#b9b4c2]" />}
-      {id === "news" && (
-        <div className="grid grid-cols-2 gap-2">
-          <div className="h-5 rounded bg-[#e6e4ea]" />
-          <div className="h-5 rounded bg-[#e6e4ea]" />
-        </div>
-      )}
-      <div className="mt-auto h-1 w-1/2 self-center rounded bg-[#e0dee5]" />
-    </div>
-  );
-}
-

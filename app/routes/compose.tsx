@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useState } from "react";
 import type { Contact } from "~/core/audience";
 import { editions } from "~/core/personal";
-import { segments, lists } from "~/server/audience/groups";
+import { lists, segments } from "~/server/audience/groups";
 import { selectedReaders } from "~/server/audience/selection";
 import { campaign } from "~/server/campaigns/campaigns";
 import { boundEmail } from "~/server/campaigns/rendering";
@@ -11,14 +11,26 @@ import { pictures } from "~/server/workspace/pictures";
 import { brandOf, fieldsOf } from "~/server/workspace/settings";
 import { Composer } from "../composer/composer";
 import { orNotHere } from "../refusal";
-import { TOOLS_ID } from "./campaign";
 import type { Route } from "./+types/compose";
+import { TOOLS_ID } from "./campaign";
 
 export async function loader({ context, params }: Route.LoaderArgs) {
   const { septima } = context;
-  const { id, email, revision, updatedAt, readers: selection } = await orNotHere(() => campaign(septima, params.campaign));
+  const {
+    id,
+    email,
+    revision,
+    updatedAt,
+    readers: selection,
+  } = await orNotHere(() => campaign(septima, params.campaign));
   const [allSources, allSegments, allLists, fields, brand, readers, allPictures] = await Promise.all([
-    sources(septima), segments(septima), lists(septima), fieldsOf(septima), brandOf(septima), selectedReaders(septima, selection), pictures(septima),
+    sources(septima),
+    segments(septima),
+    lists(septima),
+    fieldsOf(septima),
+    brandOf(septima),
+    selectedReaders(septima, selection),
+    pictures(septima),
   ]);
   const bound = await boundEmail(septima, email).catch(() => null);
   const found = bound ? editions(bound, readers) : [];
@@ -32,8 +44,16 @@ export async function loader({ context, params }: Route.LoaderArgs) {
     fields,
     lists: allLists.map(({ id: list, name }) => ({ id: list, name })),
     segments: allSegments,
-    sources: allSources.map(({ id: source, name, articles, failure }) => ({ id: source, name, articles: articles.length, failure })),
-    content: allSources.map((source): [string, typeof source.articles] => [source.id, source.articles.slice(0, 12)]),
+    sources: allSources.map(({ id: source, name, articles, failure }) => ({
+      id: source,
+      name,
+      articles: articles.length,
+      failure,
+    })),
+    content: allSources.map((source): [string, typeof source.articles] => [
+      source.id,
+      source.articles.slice(0, 12),
+    ]),
     today: today(septima),
     pictures: allPictures,
     reader: readers[0] ?? someone,
@@ -51,7 +71,17 @@ export default function Compose({ loaderData }: Route.ComponentProps) {
   const [mounted, setMounted] = useState(false);
   useEffect(() => setMounted(true), []);
   const start = useMemo(() => {
-    const { campaign: id, brand, fields, lists: allLists, segments: allSegments, sources: allSources, content, today: day, ...rest } = loaderData;
+    const {
+      campaign: id,
+      brand,
+      fields,
+      lists: allLists,
+      segments: allSegments,
+      sources: allSources,
+      content,
+      today: day,
+      ...rest
+    } = loaderData;
     return {
       ...rest,
       facts: {
@@ -69,7 +99,11 @@ export default function Compose({ loaderData }: Route.ComponentProps) {
   return (
     <>
       <title>Compose · Septima</title>
-      {mounted ? <Composer key={loaderData.campaign} start={start} toolsId={TOOLS_ID} /> : <p className="p-8 text-ink-soft">Laying out the table…</p>}
+      {mounted ? (
+        <Composer key={loaderData.campaign} start={start} toolsId={TOOLS_ID} />
+      ) : (
+        <p className="p-8 text-ink-soft">Laying out the table…</p>
+      )}
     </>
   );
 }

@@ -6,6 +6,9 @@ import type { Route } from "./+types/message-source";
 export async function loader({ context, params }: Route.LoaderArgs) {
   const source = await orNotHere(() => mailSource(context.septima, params.message));
   return new Response(new Uint8Array(source), {
-    headers: { "content-type": "message/rfc822", "content-disposition": `attachment; filename="${params.message}.eml"` },
+    headers: {
+      "content-type": "message/rfc822",
+      "content-disposition": `attachment; filename="${params.message}.eml"`,
+    },
   });
 }

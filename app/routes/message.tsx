@@ -33,7 +33,11 @@ export default function Message({ loaderData: { mail } }: Route.ComponentProps) 
         </div>
         <Tabs.List aria-label="The message as" className="mt-2 flex gap-4">
           {FORMS.map((form) => (
-            <Tabs.Trigger key={form} value={form} className="border-b-2 border-transparent pb-1.5 text-ink-soft data-[state=active]:border-mulberry data-[state=active]:font-semibold data-[state=active]:text-ink">
+            <Tabs.Trigger
+              key={form}
+              value={form}
+              className="border-b-2 border-transparent pb-1.5 text-ink-soft data-[state=active]:border-mulberry data-[state=active]:font-semibold data-[state=active]:text-ink"
+            >
               {form}
             </Tabs.Trigger>
           ))}
@@ -41,7 +45,12 @@ export default function Message({ loaderData: { mail } }: Route.ComponentProps) 
       </header>
       <Tabs.Content value="Message" className="min-h-0 grow">
         {mail.html ? (
-          <iframe title="The message" sandbox="" srcDoc={sealed(mail.html)} className="h-full w-full border-0 bg-white" />
+          <iframe
+            title="The message"
+            sandbox=""
+            srcDoc={sealed(mail.html)}
+            className="h-full w-full border-0 bg-white"
+          />
         ) : (
           <p className="p-6 text-ink-soft">This message has no HTML part.</p>
         )}

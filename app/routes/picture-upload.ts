@@ -1,5 +1,5 @@
-import { addPicture } from "~/server/workspace/pictures";
 import { Refusal } from "~/server/septima";
+import { addPicture } from "~/server/workspace/pictures";
 import { orProblem } from "../refusal";
 import type { Route } from "./+types/picture-upload";
 

@@ -1,5 +1,13 @@
 import { RefreshCw, Search, Trash2 } from "lucide-react";
-import { Link, Outlet, useFetcher, useLocation, useParams, useRevalidator, useSearchParams } from "react-router";
+import {
+  Link,
+  Outlet,
+  useFetcher,
+  useLocation,
+  useParams,
+  useRevalidator,
+  useSearchParams,
+} from "react-router";
 import { emptyPostroom, searchMail } from "~/server/mail/read";
 import { Button, IconButton } from "../ui/button";
 import { Input } from "../ui/form";
@@ -31,7 +39,9 @@ export default function Postroom({ loaderData: { found, query, from, now } }: Ro
   if (!found) {
     return (
       <Page title="Postroom">
-        <Empty title="Mail goes to a real relay">The postroom stands in for the mail system when none is set.</Empty>
+        <Empty title="Mail goes to a real relay">
+          The postroom stands in for the mail system when none is set.
+        </Empty>
       </Page>
     );
   }
@@ -41,17 +51,24 @@ export default function Postroom({ loaderData: { found, query, from, now } }: Ro
       <title>Postroom · Septima</title>
       <header className="flex flex-wrap items-center gap-3 px-5 py-3">
         <h1 className="text-[22px]/7 font-semibold">Postroom</h1>
-        <p className="text-ink-soft">{query ? `${counted(total, "message")} found` : counted(total, "message")} in the simulated mailboxes</p>
+        <p className="text-ink-soft">
+          {query ? `${counted(total, "message")} found` : counted(total, "message")} in the simulated
+          mailboxes
+        </p>
         <div className="ml-auto flex gap-2">
           <Button onClick={revalidate} disabled={state !== "idle"}>
             <RefreshCw className="size-4" aria-hidden /> Look again
           </Button>
-          <IconButton label="Empty the postroom" disabled={total === 0} onClick={() => emptying.submit(null, { method: "post", action: "/postroom" })}>
+          <IconButton
+            label="Empty the postroom"
+            disabled={total === 0}
+            onClick={() => emptying.submit(null, { method: "post", action: "/postroom" })}
+          >
             <Trash2 className="size-4" />
           </IconButton>
         </div>
       </header>
-      <div className="grid min-h-0 grow grid-cols-[320px_1fr] border-t">
+      <div className="grid min-h-0 grow grid-cols-[320px_minmax(0,1fr)] border-t">
         <section aria-label="Messages" className="flex min-h-0 flex-col border-r bg-paper">
           <div className="relative border-b p-2">
             <Search className="absolute top-4 left-4.5 size-4 text-ink-soft" aria-hidden />
@@ -60,7 +77,9 @@ export default function Postroom({ loaderData: { found, query, from, now } }: Ro
               placeholder="Address or subject"
               className="pl-8"
               defaultValue={query}
-              onChange={(event) => setParams(event.target.value ? { q: event.target.value } : {}, { replace: true })}
+              onChange={(event) =>
+                setParams(event.target.value ? { q: event.target.value } : {}, { replace: true })
+              }
             />
           </div>
           <ul className="min-h-0 grow divide-y overflow-y-auto">
@@ -73,7 +92,9 @@ export default function Postroom({ loaderData: { found, query, from, now } }: Ro
                 >
                   <span className="flex justify-between gap-2">
                     <span className="truncate font-semibold">{one.to}</span>
-                    <span className="shrink-0 text-xs text-ink-soft">{timeWords(new Date(one.at).toISOString(), now)}</span>
+                    <span className="shrink-0 text-xs text-ink-soft">
+                      {timeWords(new Date(one.at).toISOString(), now)}
+                    </span>
                   </span>
                   <span className="block truncate text-ink-soft">{one.subject || "(no subject)"}</span>
                 </Link>
@@ -81,17 +102,25 @@ export default function Postroom({ loaderData: { found, query, from, now } }: Ro
             ))}
             {messages.length === 0 && (
               <li className="p-6 text-center text-ink-soft">
-                {query ? `Nothing for “${query}”.` : "Nothing has arrived yet. Send a proof or a campaign: each message comes here."}
+                {query
+                  ? `Nothing for “${query}”.`
+                  : "Nothing has arrived yet. Send a proof or a campaign: each message comes here."}
               </li>
             )}
           </ul>
           {total > PAGE && (
             <div className="flex items-center justify-between border-t p-2 text-ink-soft">
-              <Button disabled={from === 0} onClick={() => setParams({ q: query, from: String(from - PAGE) })}>
+              <Button
+                disabled={from === 0}
+                onClick={() => setParams({ q: query, from: String(from - PAGE) })}
+              >
                 Newer
               </Button>
               {count(from + 1)}–{count(Math.min(total, from + PAGE))}
-              <Button disabled={from + PAGE >= total} onClick={() => setParams({ q: query, from: String(from + PAGE) })}>
+              <Button
+                disabled={from + PAGE >= total}
+                onClick={() => setParams({ q: query, from: String(from + PAGE) })}
+              >
                 Older
               </Button>
             </div>

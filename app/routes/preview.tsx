@@ -1,4 +1,5 @@
 import { Search } from "lucide-react";
+import { useState } from "react";
 import { Form, Link } from "react-router";
 import { contactName } from "~/core/audience";
 import { searchContacts } from "~/server/audience/contacts";
@@ -7,7 +8,6 @@ import { campaignAs, editionsOf } from "~/server/campaigns/rendering";
 import { orNotHere } from "../refusal";
 import { Choice, Input } from "../ui/form";
 import { count, kilobytes } from "../ui/time";
-import { useState } from "react";
 import type { Route } from "./+types/preview";
 
 export async function loader({ context, params, request }: Route.LoaderArgs) {
@@ -47,7 +47,13 @@ export default function Preview({ loaderData }: Route.ComponentProps) {
         </p>
         <Form className="relative w-56">
           <Search className="absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
-          <Input name="q" aria-label="Look for a reader" placeholder="Another reader, then Enter" defaultValue={query} className="pl-8" />
+          <Input
+            name="q"
+            aria-label="Look for a reader"
+            placeholder="Another reader, then Enter"
+            defaultValue={query}
+            className="pl-8"
+          />
         </Form>
         {query !== "" && found.length === 0 && <span className="text-ink-soft">Nobody matches.</span>}
         {found.map((one) => (
@@ -55,12 +61,20 @@ export default function Preview({ loaderData }: Route.ComponentProps) {
             {contactName(one)}
           </Link>
         ))}
-        <label className="ml-auto flex items-center gap-2">
+        <div className="ml-auto flex items-center gap-2">
           Edition
           <EditionSelect editions={editions} contact={contact?.id} />
-        </label>
+        </div>
         <span className="text-ink-soft">{kilobytes(bytes)}</span>
-        <Choice label="Show" value={form} onChange={setForm} options={[{ value: "design", label: "Design" }, { value: "text", label: "Text" }]} />
+        <Choice
+          label="Show"
+          value={form}
+          onChange={setForm}
+          options={[
+            { value: "design", label: "Design" },
+            { value: "text", label: "Text" },
+          ]}
+        />
       </div>
       <div className="min-h-0 grow overflow-auto p-5">
         <p className="mb-4 max-w-2xl card px-4 py-2">
@@ -68,7 +82,9 @@ export default function Preview({ loaderData }: Route.ComponentProps) {
           <span className="text-ink-soft">{message.preheader}</span>
         </p>
         {form === "text" ? (
-          <pre className="card max-w-3xl p-5 font-mono text-xs/5 break-words whitespace-pre-wrap">{message.text}</pre>
+          <pre className="card max-w-3xl p-5 font-mono text-xs/5 break-words whitespace-pre-wrap">
+            {message.text}
+          </pre>
         ) : (
           <div className="flex items-start gap-5">
             {DEVICES.map((device) => (
@@ -76,7 +92,10 @@ export default function Preview({ loaderData }: Route.ComponentProps) {
                 <figcaption className="mb-1 text-ink-soft">
                   {device.name}, {device.width} px
                 </figcaption>
-                <div className="overflow-hidden rounded-lg border bg-white" style={{ height: device.height * 0.62 }}>
+                <div
+                  className="overflow-hidden rounded-lg border bg-white"
+                  style={{ height: device.height * 0.62 }}
+                >
                   <iframe
                     title={`The email on a ${device.name.toLowerCase()}`}
                     sandbox=""
@@ -94,7 +113,13 @@ export default function Preview({ loaderData }: Route.ComponentProps) {
   );
 }
 
-function EditionSelect({ editions, contact }: { editions: { count: number; sample: { id: number } }[]; contact?: number }) {
+function EditionSelect({
+  editions,
+  contact,
+}: {
+  editions: { count: number; sample: { id: number } }[];
+  contact?: number;
+}) {
   const at = editions.findIndex((edition) => edition.sample.id === contact);
   return (
     <Form>

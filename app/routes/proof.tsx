@@ -2,8 +2,8 @@ import { useState } from "react";
 import { useFetcher } from "react-router";
 import { z } from "zod";
 import { contactName } from "~/core/audience";
-import { campaignAs } from "~/server/campaigns/rendering";
 import { proofs, sendProof } from "~/server/campaigns/proofs";
+import { campaignAs } from "~/server/campaigns/rendering";
 import { ReaderPicker } from "../readers/reader-picker";
 import { orNotHere, orProblem } from "../refusal";
 import { Button } from "../ui/button";
@@ -22,7 +22,9 @@ const Body = z.object({ to: z.string(), reader: z.coerce.number().int(), note: z
 
 export async function action({ context, params, request }: Route.ActionArgs) {
   const { to, reader, note } = Body.parse(Object.fromEntries(await request.formData()));
-  return orProblem(() => sendProof(context.septima, params.campaign, { to, contactId: reader, note: note.trim() }));
+  return orProblem(() =>
+    sendProof(context.septima, params.campaign, { to, contactId: reader, note: note.trim() }),
+  );
 }
 
 export default function Proof({ loaderData: { message, contact, proofs: sent, now } }: Route.ComponentProps) {
@@ -30,13 +32,23 @@ export default function Proof({ loaderData: { message, contact, proofs: sent, no
   const [to, setTo] = useState("");
   const answer = fetcher.state === "idle" ? fetcher.data : undefined;
   return (
-    <main className="grid h-full grid-cols-[400px_1fr]">
+    <main className="grid h-full grid-cols-[400px_minmax(0,1fr)]">
       <title>Proof · Septima</title>
       <div className="overflow-y-auto border-r bg-paper p-6">
         <h1 className="mb-4 text-[22px]/7 font-semibold">Send a proof</h1>
         <fetcher.Form method="post" className="space-y-4">
           <Labelled label="To" hint="One or several addresses, parted by commas or lines.">
-            {(id) => <textarea id={id} name="to" rows={2} className="field" placeholder="you@organisation.example" value={to} onChange={(event) => setTo(event.target.value)} />}
+            {(id) => (
+              <textarea
+                id={id}
+                name="to"
+                rows={2}
+                className="field"
+                placeholder="you@organisation.example"
+                value={to}
+                onChange={(event) => setTo(event.target.value)}
+              />
+            )}
           </Labelled>
           <div>
             <p className="mb-1 font-medium">As this reader would get it</p>

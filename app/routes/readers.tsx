@@ -13,11 +13,23 @@ export async function loader({ context, params }: Route.LoaderArgs) {
   const { septima } = context;
   const { readers } = await orNotHere(() => campaign(septima, params.campaign));
   const known = await segments(septima);
-  const everyone: Group & { name: string; count: number } = { kind: "everyone", id: "", name: "Everyone", count: await countReaders(septima, { kind: "all", of: [] }) };
+  const everyone: Group & { name: string; count: number } = {
+    kind: "everyone",
+    id: "",
+    name: "Everyone",
+    count: await countReaders(septima, { kind: "all", of: [] }),
+  };
   const groups = [
     everyone,
     ...(await lists(septima)).map((list) => ({ ...list, kind: "list" as const })),
-    ...(await Promise.all(known.map(async ({ id, name, rule }) => ({ kind: "segment" as const, id, name, count: await countReaders(septima, rule).catch(() => 0) })))),
+    ...(await Promise.all(
+      known.map(async ({ id, name, rule }) => ({
+        kind: "segment" as const,
+        id,
+        name,
+        count: await countReaders(septima, rule).catch(() => 0),
+      })),
+    )),
   ];
   const counted = await orProblem(() => countSelection(septima, readers));
   return { selection: readers, groups, numbers: counted.data.result, problem: counted.data.problem };
@@ -31,7 +43,10 @@ export async function action({ context, params, request }: Route.ActionArgs) {
 const same = (a: Group, b: Group) => a.kind === b.kind && a.id === b.id;
 const KIND = { everyone: "", list: "list", segment: "segment" };
 
-export default function Readers({ loaderData: { selection: saved, groups, numbers, problem }, params }: Route.ComponentProps) {
+export default function Readers({
+  loaderData: { selection: saved, groups, numbers, problem },
+  params,
+}: Route.ComponentProps) {
   const fetcher = useFetcher();
   const selection = (fetcher.json as Selection | undefined) ?? saved;
   const keep = (next: Selection) => fetcher.submit(next, { method: "post", encType: "application/json" });
@@ -39,7 +54,7 @@ export default function Readers({ loaderData: { selection: saved, groups, number
   return (
     <main className="h-full overflow-y-auto">
       <title>Readers · Septima</title>
-      <div className="mx-auto grid max-w-5xl grid-cols-[1fr_320px] items-start gap-5 p-6">
+      <div className="mx-auto grid max-w-5xl grid-cols-[minmax(0,1fr)_320px] items-start gap-5 p-6">
         <div className="space-y-5">
           <h1 className="text-[22px]/7 font-semibold">Who gets it</h1>
           {(["include", "exclude"] as const).map((side) => (
@@ -49,12 +64,22 @@ export default function Readers({ loaderData: { selection: saved, groups, number
               </h2>
               <ul className="space-y-1">
                 {selection[side].map((group) => (
-                  <li key={`${group.kind} ${group.id}`} className="flex items-center gap-2 rounded-md bg-[#f3f2f5] py-0.5 pr-1 pl-3">
+                  <li
+                    key={`${group.kind} ${group.id}`}
+                    className="flex items-center gap-2 rounded-md bg-[#f3f2f5] py-0.5 pr-1 pl-3"
+                  >
                     <span className="grow font-medium">
                       {name(group)} <span className="font-normal text-ink-soft">{KIND[group.kind]}</span>
                     </span>
-                    <span className="text-ink-soft">{count(groups.find((one) => same(one, group))?.count ?? 0)}</span>
-                    <IconButton label={`Remove ${name(group)}`} onClick={() => keep({ ...selection, [side]: selection[side].filter((one) => !same(one, group)) })}>
+                    <span className="text-ink-soft">
+                      {count(groups.find((one) => same(one, group))?.count ?? 0)}
+                    </span>
+                    <IconButton
+                      label={`Remove ${name(group)}`}
+                      onClick={() =>
+                        keep({ ...selection, [side]: selection[side].filter((one) => !same(one, group)) })
+                      }
+                    >
                       <X className="size-4" />
                     </IconButton>
                   </li>
@@ -96,14 +121,22 @@ export default function Readers({ loaderData: { selection: saved, groups, number
                 <Step label="Unsubscribed" number={numbers.unsubscribed} />
                 <Step label="Bounced before" number={numbers.bounced} />
               </dl>
-              <p className="mt-3 border-t pt-3 text-lg font-semibold text-teal">{counted(numbers.readers, "reader")}</p>
+              <p className="mt-3 border-t pt-3 text-lg font-semibold text-teal">
+                {counted(numbers.readers, "reader")}
+              </p>
               <p className="text-ink-soft">Each address once.</p>
-              <Link className={`${buttonLook("primary")} mt-4 w-full`} to={`/campaigns/${params.campaign}/send`}>
+              <Link
+                className={`${buttonLook("primary")} mt-4 w-full`}
+                to={`/campaigns/${params.campaign}/send`}
+              >
                 On to sending
               </Link>
             </>
           ) : (
-            <p className="text-ink-soft">Choose a list or a segment, and the number of readers is worked out here, subtraction by subtraction.</p>
+            <p className="text-ink-soft">
+              Choose a list or a segment, and the number of readers is worked out here, subtraction by
+              subtraction.
+            </p>
           )}
         </aside>
       </div>

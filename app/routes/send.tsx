@@ -1,4 +1,3 @@
-import { CircleAlert, CircleCheck, Pause, Play, TriangleAlert, X } from "lucide-react";
 import { useEffect, useState } from "react";
 import { data, Link, useFetcher, useRevalidator } from "react-router";
 import { z } from "zod";
@@ -6,12 +5,20 @@ import { lists, segments } from "~/server/audience/groups";
 import { countSelection } from "~/server/audience/selection";
 import { campaign } from "~/server/campaigns/campaigns";
 import { campaignAs, editionsOf } from "~/server/campaigns/rendering";
-import { type Dispatch, dispatchesOf, obstacles, orderDispatch, sendUnconfirmed, steerDispatch, whenWords } from "~/server/dispatch/dispatches";
+import {
+  dispatchesOf,
+  obstacles,
+  orderDispatch,
+  sendUnconfirmed,
+  steerDispatch,
+  whenWords,
+} from "~/server/dispatch/dispatches";
 import { orNotHere, orProblem } from "../refusal";
+import { Progress } from "../sending/progress";
 import { Button, buttonLook } from "../ui/button";
 import { Dialog } from "../ui/dialog";
 import { Choice, Input, Labelled, Problem } from "../ui/form";
-import { count, counted, timeWords } from "../ui/time";
+import { count, counted } from "../ui/time";
 import type { Route } from "./+types/send";
 
 export async function loader({ context, params }: Route.LoaderArgs) {
@@ -24,9 +31,13 @@ export async function loader({ context, params }: Route.LoaderArgs) {
       ...(await lists(septima)).map((list): [string, string] => [list.id, list.name]),
       ...(await segments(septima)).map((segment): [string, string] => [segment.id, segment.name]),
     ]);
-    const editions = numbers.data.problem === null && readers.include.length > 0 ? (await editionsOf(septima, email, readers)).editions.length : 0;
+    const editions =
+      numbers.data.problem === null && readers.include.length > 0
+        ? (await editionsOf(septima, email, readers)).editions.length
+        : 0;
     const { message } = await campaignAs(septima, params.campaign);
-    const nameOf = (group: { kind: string; id: string }) => (group.kind === "everyone" ? "Everyone" : (names.get(group.id) ?? "(deleted)"));
+    const nameOf = (group: { kind: string; id: string }) =>
+      group.kind === "everyone" ? "Everyone" : (names.get(group.id) ?? "(deleted)");
     const all = await dispatchesOf(septima, params.campaign);
     return {
       now: septima.now(),
@@ -44,7 +55,14 @@ export async function loader({ context, params }: Route.LoaderArgs) {
 }
 
 const Body = z.discriminatedUnion("intent", [
-  z.object({ intent: z.literal("order"), confirmed: z.coerce.number().int(), when: z.enum(["now", "later"]), date: z.string(), time: z.string(), zone: z.string() }),
+  z.object({
+    intent: z.literal("order"),
+    confirmed: z.coerce.number().int(),
+    when: z.enum(["now", "later"]),
+    date: z.string(),
+    time: z.string(),
+    zone: z.string(),
+  }),
   z.object({ intent: z.enum(["paused", "sending", "cancelled"]), id: z.string() }),
   z.object({ intent: z.literal("unconfirmed"), id: z.string() }),
 ]);
@@ -52,7 +70,11 @@ const Body = z.discriminatedUnion("intent", [
 export async function action({ context, params, request }: Route.ActionArgs) {
   const { septima } = context;
   const parsed = Body.safeParse(Object.fromEntries(await request.formData()));
-  if (!parsed.success) return data({ problem: "This form was not complete. Reload the page and try again.", result: null }, { status: 400 });
+  if (!parsed.success)
+    return data(
+      { problem: "This form was not complete. Reload the page and try again.", result: null },
+      { status: 400 },
+    );
   const body = parsed.data;
   return orProblem(async () => {
     switch (body.intent) {
@@ -85,13 +107,17 @@ export default function Send({ loaderData, params }: Route.ComponentProps) {
   return (
     <main className="h-full overflow-y-auto">
       <title>Send · Septima</title>
-      <div className="mx-auto grid max-w-5xl grid-cols-[1fr_280px] items-start gap-6 p-6 max-lg:grid-cols-1">
+      <div className="mx-auto grid max-w-5xl grid-cols-[minmax(0,1fr)_280px] items-start gap-6 p-6 max-lg:grid-cols-1">
         <div>
-        {dispatch && dispatch.state !== "cancelled" ? (
-          <Progress dispatch={dispatch} now={loaderData.now} />
-        ) : (
-          <Sheet loaded={loaderData} campaign={params.campaign} cancelled={dispatch?.state === "cancelled"} />
-        )}
+          {dispatch && dispatch.state !== "cancelled" ? (
+            <Progress dispatch={dispatch} now={loaderData.now} />
+          ) : (
+            <Sheet
+              loaded={loaderData}
+              campaign={params.campaign}
+              cancelled={dispatch?.state === "cancelled"}
+            />
+          )}
         </div>
         <div className="mt-11 h-130 overflow-hidden rounded-lg border bg-white max-lg:hidden">
           <iframe
@@ -122,7 +148,15 @@ function Part({ label, to, children }: { label: string; to: string; children: Re
   );
 }
 
-function Sheet({ loaded, campaign: id, cancelled }: { loaded: Loaded; campaign: string; cancelled: boolean }) {
+function Sheet({
+  loaded,
+  campaign: id,
+  cancelled,
+}: {
+  loaded: Loaded;
+  campaign: string;
+  cancelled: boolean;
+}) {
   const fetcher = useFetcher<typeof action>();
   const [when, setWhen] = useState<"now" | "later">("now");
   const [asking, setAsking] = useState(false);
@@ -132,7 +166,10 @@ function Sheet({ loaded, campaign: id, cancelled }: { loaded: Loaded; campaign: 
   useEffect(() => setZone(Intl.DateTimeFormat().resolvedOptions().timeZone), []);
   const { readers } = loaded;
   const order = () => {
-    fetcher.submit({ intent: "order", confirmed: String(readers), when, date, time, zone }, { method: "post" });
+    fetcher.submit(
+      { intent: "order", confirmed: String(readers), when, date, time, zone },
+      { method: "post" },
+    );
     setAsking(false);
   };
   const problem = fetcher.state === "idle" ? fetcher.data?.problem : null;
@@ -167,15 +204,46 @@ function Sheet({ loaded, campaign: id, cancelled }: { loaded: Loaded; campaign: 
           <dt className="text-ink-soft">When</dt>
           <dd className="space-y-3">
             <div className="w-56">
-              <Choice label="When" value={when} onChange={setWhen} options={[{ value: "now", label: "Now" }, { value: "later", label: "At a time" }]} />
+              <Choice
+                label="When"
+                value={when}
+                onChange={setWhen}
+                options={[
+                  { value: "now", label: "Now" },
+                  { value: "later", label: "At a time" },
+                ]}
+              />
             </div>
             {when === "later" && (
               <div className="grid grid-cols-[150px_110px_1fr] gap-2">
-                <Labelled label="Date">{(field) => <Input id={field} type="date" value={date} onChange={(event) => setDate(event.target.value)} />}</Labelled>
-                <Labelled label="Time">{(field) => <Input id={field} type="time" value={time} onChange={(event) => setTime(event.target.value)} />}</Labelled>
+                <Labelled label="Date">
+                  {(field) => (
+                    <Input
+                      id={field}
+                      type="date"
+                      value={date}
+                      onChange={(event) => setDate(event.target.value)}
+                    />
+                  )}
+                </Labelled>
+                <Labelled label="Time">
+                  {(field) => (
+                    <Input
+                      id={field}
+                      type="time"
+                      value={time}
+                      onChange={(event) => setTime(event.target.value)}
+                    />
+                  )}
+                </Labelled>
                 <Labelled label="Zone">
                   {(field) => (
-                    <select id={field} className="field" value={zone} onChange={(event) => setZone(event.target.value)}>
+                    <select
+                      id={field}
+                      className="field"
+                      value={zone}
+                      onChange={(event) => setZone(event.target.value)}
+                    >
                       {[...new Set([zone, "UTC", ...Intl.supportedValuesOf("timeZone")])].map((name) => (
                         <option key={name}>{name}</option>
                       ))}
@@ -205,13 +273,30 @@ function Sheet({ loaded, campaign: id, cancelled }: { loaded: Loaded; campaign: 
         <Link className={buttonLook()} to={`${base}/proof`}>
           Send a proof first
         </Link>
-        <Button kind="primary" disabled={loaded.obstacles.length > 0 || fetcher.state !== "idle" || (when === "later" && date === "")} onClick={() => setAsking(true)}>
-          {when === "now" ? `Send to ${counted(readers, "reader")}` : `Schedule for ${counted(readers, "reader")}`}
+        <Button
+          kind="primary"
+          disabled={
+            loaded.obstacles.length > 0 || fetcher.state !== "idle" || (when === "later" && date === "")
+          }
+          onClick={() => setAsking(true)}
+        >
+          {when === "now"
+            ? `Send to ${counted(readers, "reader")}`
+            : `Schedule for ${counted(readers, "reader")}`}
         </Button>
       </div>
-      <Dialog open={asking} onClose={() => setAsking(false)} title={when === "now" ? `Send to ${counted(readers, "reader")} now?` : `Schedule for ${counted(readers, "reader")}?`}>
+      <Dialog
+        open={asking}
+        onClose={() => setAsking(false)}
+        title={
+          when === "now"
+            ? `Send to ${counted(readers, "reader")} now?`
+            : `Schedule for ${counted(readers, "reader")}?`
+        }
+      >
         <p>
-          “{loaded.subject}” goes to <strong>{counted(readers, "reader")}</strong>, {moment}. What has left cannot be called back.
+          “{loaded.subject}” goes to <strong>{counted(readers, "reader")}</strong>, {moment}. What has left
+          cannot be called back.
         </p>
         <div className="mt-5 flex justify-end gap-2">
           <Button onClick={() => setAsking(false)}>Not yet</Button>
@@ -221,97 +306,5 @@ function Sheet({ loaded, campaign: id, cancelled }: { loaded: Loaded; campaign: 
         </div>
       </Dialog>
     </>
-  );
-}
-
-function Progress({ dispatch, now }: { dispatch: Dispatch & { when: string }; now: number }) {
-  const fetcher = useFetcher<typeof action>();
-  const { counts, total, state } = dispatch;
-  const done = counts.accepted + counts.failed + counts.skipped;
-  const share = total === 0 ? (state === "sent" ? 1 : 0) : done / total;
-  const act = (intent: string) => fetcher.submit({ intent, id: dispatch.id }, { method: "post" });
-  const title = {
-    scheduled: `Goes ${dispatch.when}`,
-    gathering: "Gathering the readers",
-    sending: `Sending: ${count(done)} of ${count(total)}`,
-    paused: `Paused at ${count(done)} of ${count(total)}`,
-    sent: `Sent to ${counted(counts.accepted, "reader")}`,
-    cancelled: "Cancelled",
-  }[state];
-  return (
-    <section aria-live="polite">
-      <h1 className="mb-4 flex items-center gap-2 text-[22px]/7 font-semibold">
-        {state === "sent" && <CircleCheck className="size-6 text-green" aria-hidden />}
-        {title}
-      </h1>
-      <div className="card p-5">
-        {state !== "scheduled" && (
-          <progress className="h-2 w-full accent-mulberry" value={share} max={1} aria-label="Sent so far">
-            {Math.round(share * 100)} %
-          </progress>
-        )}
-        <dl className="mt-3 grid grid-cols-3 gap-3">
-          <Number label="Handed over" value={counts.accepted} />
-          <Number label="Waiting" value={state === "scheduled" ? total : counts.pending + counts.handing} />
-          <Number label="Refused" value={counts.failed} />
-          {counts.skipped > 0 && <Number label="Unsubscribed meanwhile" value={counts.skipped} />}
-          {counts.unconfirmed > 0 && <Number label="Unconfirmed" value={counts.unconfirmed} />}
-        </dl>
-        {dispatch.trouble && (
-          <div className="mt-3">
-            <Problem mild>{dispatch.trouble}</Problem>
-          </div>
-        )}
-        {counts.unconfirmed > 0 && (
-          <p className="mt-3 flex items-start gap-2 text-amber">
-            <TriangleAlert className="mt-0.5 size-4 shrink-0" aria-hidden />
-            <span>
-              The connection broke while {counted(counts.unconfirmed, "message")} were handed over, and the relay cannot tell whether it has them. They
-              were not sent again.{" "}
-              <button type="button" className="underline" onClick={() => act("unconfirmed")}>
-                Send them once more, at the risk of a second copy
-              </button>
-            </span>
-          </p>
-        )}
-        {fetcher.data?.problem && (
-          <p className="mt-3 flex gap-2 text-red">
-            <CircleAlert className="size-4" aria-hidden /> {fetcher.data.problem}
-          </p>
-        )}
-        <div className="mt-4 flex gap-2">
-          {state === "sending" && (
-            <Button onClick={() => act("paused")}>
-              <Pause className="size-4" aria-hidden /> Pause
-            </Button>
-          )}
-          {state === "paused" && (
-            <Button kind="primary" onClick={() => act("sending")}>
-              <Play className="size-4" aria-hidden /> Resume
-            </Button>
-          )}
-          {state !== "sent" && state !== "gathering" && (
-            <Button kind="danger" onClick={() => act("cancelled")}>
-              <X className="size-4" aria-hidden /> Cancel the rest
-            </Button>
-          )}
-          {state === "sent" && (
-            <Link className={buttonLook()} to="/postroom">
-              See the messages in the postroom
-            </Link>
-          )}
-        </div>
-        {dispatch.finishedAt && <p className="mt-3 text-ink-soft">Ended {timeWords(dispatch.finishedAt, now)}.</p>}
-      </div>
-    </section>
-  );
-}
-
-function Number({ label, value }: { label: string; value: number }) {
-  return (
-    <div>
-      <dt className="text-ink-soft">{label}</dt>
-      <dd className="text-lg font-semibold">{count(value)}</dd>
-    </div>
   );
 }

@@ -27,7 +27,10 @@ export default function Shell() {
         aria-label="Septima"
         className="sticky top-0 flex h-screen w-49 shrink-0 flex-col gap-0.5 border-r bg-paper p-2.5 max-md:w-14 max-md:[&_a]:overflow-hidden max-md:[&_a]:text-transparent max-md:[&_svg]:shrink-0 max-md:[&_svg]:text-ink"
       >
-        <NavLink to="/campaigns" className="mb-2 flex items-center gap-2.5 px-1.5 py-1 text-[15px] font-semibold">
+        <NavLink
+          to="/campaigns"
+          className="mb-2 flex items-center gap-2.5 px-1.5 py-1 text-[15px] font-semibold"
+        >
           <img src="/mark.svg" alt="" className="size-6.5 shrink-0" />
           Septima
         </NavLink>

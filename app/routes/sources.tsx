@@ -47,10 +47,12 @@ export default function Sources({ loaderData: { sources: all, now } }: Route.Com
   const chosen = all.find((source) => source.id === params.get("source")) ?? all[0];
   return (
     <Page title="Sources" about="Where live content comes from">
-      <div className="grid grid-cols-[300px_1fr] items-start gap-5 max-lg:grid-cols-1">
+      <div className="grid grid-cols-[300px_minmax(0,1fr)] items-start gap-5 max-lg:grid-cols-1">
         <div className="space-y-4">
           <ul className="card divide-y">
-            {all.length === 0 && <li className="p-3 text-ink-soft">None yet. Add the address of a feed below.</li>}
+            {all.length === 0 && (
+              <li className="p-3 text-ink-soft">None yet. Add the address of a feed below.</li>
+            )}
             {all.map((source) => (
               <li key={source.id}>
                 <button
@@ -79,13 +81,23 @@ export default function Sources({ loaderData: { sources: all, now } }: Route.Com
             </Button>
           </adding.Form>
         </div>
-        {chosen ? <OneSource key={chosen.id} source={chosen} now={now} /> : <Empty title="Articles will be here">Each source with what it holds now.</Empty>}
+        {chosen ? (
+          <OneSource key={chosen.id} source={chosen} now={now} />
+        ) : (
+          <Empty title="Articles will be here">Each source with what it holds now.</Empty>
+        )}
       </div>
     </Page>
   );
 }
 
-function OneSource({ source, now }: { source: Route.ComponentProps["loaderData"]["sources"][number]; now: number }) {
+function OneSource({
+  source,
+  now,
+}: {
+  source: Route.ComponentProps["loaderData"]["sources"][number];
+  now: number;
+}) {
   const fetcher = useFetcher<typeof action>();
   const navigation = useNavigation();
   const busy = fetcher.state !== "idle" || navigation.state !== "idle";
@@ -110,16 +122,23 @@ function OneSource({ source, now }: { source: Route.ComponentProps["loaderData"]
         <fetcher.Form method="post" className="flex gap-2">
           <input type="hidden" name="intent" value="move" />
           <input type="hidden" name="id" value={source.id} />
-          <Input name="address" aria-label="Address of the feed" defaultValue={source.address} className="font-mono text-xs" />
+          <Input
+            name="address"
+            aria-label="Address of the feed"
+            defaultValue={source.address}
+            className="font-mono text-xs"
+          />
           <Button type="submit">Change address</Button>
         </fetcher.Form>
         {source.failure ? (
           <Problem>
-            {source.failure} {source.refreshedAt && `The copy of ${timeWords(source.refreshedAt, now)} stays in use.`}
+            {source.failure}{" "}
+            {source.refreshedAt && `The copy of ${timeWords(source.refreshedAt, now)} stays in use.`}
           </Problem>
         ) : (
           <p className="flex items-center gap-1.5 text-green">
-            <CircleCheck className="size-4" aria-hidden /> Read {source.refreshedAt && timeWords(source.refreshedAt, now)}, again every ten minutes
+            <CircleCheck className="size-4" aria-hidden /> Read{" "}
+            {source.refreshedAt && timeWords(source.refreshedAt, now)}, again every ten minutes
           </p>
         )}
         {source.problems.map((problem) => (
@@ -132,15 +151,24 @@ function OneSource({ source, now }: { source: Route.ComponentProps["loaderData"]
         {source.articles.map((article) => (
           <li key={article.id} className="flex gap-3 px-4 py-2.5">
             {article.picture ? (
-              <img src={article.picture} alt="" loading="lazy" className="h-11 w-15 shrink-0 rounded-sm border object-cover" />
+              <img
+                src={article.picture}
+                alt=""
+                loading="lazy"
+                className="h-11 w-15 shrink-0 rounded-sm border object-cover"
+              />
             ) : (
-              <span className="grid h-11 w-15 shrink-0 place-items-center rounded-sm border border-dashed text-[10px] text-ink-soft">none</span>
+              <span className="grid h-11 w-15 shrink-0 place-items-center rounded-sm border border-dashed text-[10px] text-ink-soft">
+                none
+              </span>
             )}
             <div className="min-w-0">
               <p className="truncate font-semibold">{article.title}</p>
               <p className="truncate text-ink-soft">{article.excerpt || "no text"}</p>
             </div>
-            <span className="ml-auto shrink-0 text-ink-soft">{article.published ? timeWords(article.published, now) : "no date"}</span>
+            <span className="ml-auto shrink-0 text-ink-soft">
+              {article.published ? timeWords(article.published, now) : "no date"}
+            </span>
           </li>
         ))}
       </ul>

@@ -1,8 +1,8 @@
 import { data, Form, isRouteErrorResponse } from "react-router";
-import { brandOf } from "~/server/workspace/settings";
 import { resubscribe, unsubscribe, unsubscribeFacts } from "~/server/unsubscribe";
-import { buttonLook } from "../ui/button";
+import { brandOf } from "~/server/workspace/settings";
 import { orNotHere } from "../refusal";
+import { buttonLook } from "../ui/button";
 import type { Route } from "./+types/unsubscribe";
 
 export async function loader({ context, params }: Route.LoaderArgs) {
@@ -25,16 +25,26 @@ export async function action({ context, params, request }: Route.ActionArgs) {
   return null;
 }
 
-export default function Unsubscribe({ loaderData: { brand, preview, email, subscribed } }: Route.ComponentProps) {
+export default function Unsubscribe({
+  loaderData: { brand, preview, email, subscribed },
+}: Route.ComponentProps) {
   return (
     <main className="mx-auto mt-20 max-w-md card p-8 text-[15px]/6">
       <title>{`Letters from ${brand}`}</title>
-      <h1 className="mb-2 text-xl font-semibold">{subscribed ? `Letters from ${brand}` : "You are unsubscribed"}</h1>
-      {preview && <p>This is the page readers come to. You came from a preview or a proof, so there is nobody to unsubscribe.</p>}
+      <h1 className="mb-2 text-xl font-semibold">
+        {subscribed ? `Letters from ${brand}` : "You are unsubscribed"}
+      </h1>
+      {preview && (
+        <p>
+          This is the page readers come to. You came from a preview or a proof, so there is nobody to
+          unsubscribe.
+        </p>
+      )}
       {!preview && subscribed && (
         <Form method="post">
           <p className="mb-4">
-            <strong className="break-all">{email}</strong> gets letters from {brand}. One press, and there will be no more.
+            <strong className="break-all">{email}</strong> gets letters from {brand}. One press, and there
+            will be no more.
           </p>
           <button type="submit" name="intent" value="unsubscribe" className={buttonLook("primary")}>
             Unsubscribe
@@ -59,7 +69,11 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
   return (
     <main className="mx-auto mt-20 max-w-md card p-8 text-[15px]/6">
       <h1 className="mb-2 text-xl font-semibold">This link does not work</h1>
-      <p>{isRouteErrorResponse(error) && typeof error.data === "string" ? error.data : "Open it from the email once more."}</p>
+      <p>
+        {isRouteErrorResponse(error) && typeof error.data === "string"
+          ? error.data
+          : "Open it from the email once more."}
+      </p>
     </main>
   );
 }

@@ -1,6 +1,6 @@
 import clsx from "clsx";
-import type { ButtonHTMLAttributes, ReactNode, Ref } from "react";
 import { Tooltip } from "radix-ui";
+import type { ButtonHTMLAttributes, ReactNode, Ref } from "react";
 
 type Kind = "primary" | "plain" | "quiet" | "danger";
 

@@ -4,7 +4,15 @@ import { ToggleGroup } from "radix-ui";
 import { type InputHTMLAttributes, type ReactNode, type SelectHTMLAttributes, useId } from "react";
 
 /** A label beside its control, as the panels use it. */
-export function Line({ label, children, mark }: { label: string; children: (id: string) => ReactNode; mark?: ReactNode }) {
+export function Line({
+  label,
+  children,
+  mark,
+}: {
+  label: string;
+  children: (id: string) => ReactNode;
+  mark?: ReactNode;
+}) {
   const id = useId();
   return (
     <div className="grid grid-cols-[84px_1fr] items-center gap-2">
@@ -18,7 +26,15 @@ export function Line({ label, children, mark }: { label: string; children: (id: 
 }
 
 /** A label above its control, as pages use it. */
-export function Labelled({ label, hint, children }: { label: string; hint?: string; children: (id: string) => ReactNode }) {
+export function Labelled({
+  label,
+  hint,
+  children,
+}: {
+  label: string;
+  hint?: string;
+  children: (id: string) => ReactNode;
+}) {
   const id = useId();
   return (
     <div>
@@ -79,7 +95,10 @@ export function Problem({ children, mild }: { children: ReactNode; mild?: boolea
   return (
     <p
       role="alert"
-      className={clsx("flex gap-2 rounded-md px-3 py-2", mild ? "bg-amber-wash text-amber" : "bg-red-wash text-red")}
+      className={clsx(
+        "flex gap-2 rounded-md px-3 py-2",
+        mild ? "bg-amber-wash text-amber" : "bg-red-wash text-red",
+      )}
     >
       <Icon className="mt-0.5 size-4 shrink-0" aria-hidden />
       <span>{children}</span>

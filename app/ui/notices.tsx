@@ -31,7 +31,9 @@ export function Notices({ children }: { children: ReactNode }) {
         {notices.map((notice) => (
           <Toast.Root
             key={notice.id}
-            onOpenChange={(open) => !open && setNotices((shown) => shown.filter((other) => other.id !== notice.id))}
+            onOpenChange={(open) =>
+              !open && setNotices((shown) => shown.filter((other) => other.id !== notice.id))
+            }
             className="flex items-start gap-2.5 rounded-lg bg-ink px-4 py-3 text-white shadow-lg"
           >
             {notice.bad ? (
@@ -42,7 +44,11 @@ export function Notices({ children }: { children: ReactNode }) {
             <Toast.Description className="grow">{notice.text}</Toast.Description>
             {notice.action && (
               <Toast.Action altText={notice.action.label} asChild>
-                <button type="button" className="font-semibold underline underline-offset-2" onClick={notice.action.run}>
+                <button
+                  type="button"
+                  className="font-semibold underline underline-offset-2"
+                  onClick={notice.action.run}
+                >
                   {notice.action.label}
                 </button>
               </Toast.Action>

@@ -1,7 +1,17 @@
 import type { ReactNode } from "react";
 
 /** A page beside the navigation: title, what there is to say about it, what to do, and the thing itself. */
-export function Page({ title, about, actions, children }: { title: string; about?: ReactNode; actions?: ReactNode; children: ReactNode }) {
+export function Page({
+  title,
+  about,
+  actions,
+  children,
+}: {
+  title: string;
+  about?: ReactNode;
+  actions?: ReactNode;
+  children: ReactNode;
+}) {
   return (
     <main className="mx-auto w-full max-w-6xl px-7 py-5">
       <title>{`${title} · Septima`}</title>

@@ -101,6 +101,44 @@ export const LAYOUTS: readonly Layout[] = [
     ],
   },
   {
+    id: "sample",
+    name: "A sample",
+    about: "A filled letter that greets by name, to change",
+    sections: (newId) => [
+      {
+        id: newId(),
+        rows: [
+          row(newId, [
+            [
+              {
+                ...createBlock("heading", newId()),
+                level: 1,
+                content: [
+                  { type: "text", text: "Good morning, " },
+                  {
+                    type: "mergeTag",
+                    attrs: { field: "first_name", fallback: "dear reader", format: "asIs" },
+                  },
+                ],
+              },
+              text(
+                newId,
+                "Three things happened this month that we would have told you over the fence. Here they are, in the order of how much they will please you.",
+              ),
+            ],
+          ]),
+          row(newId, [
+            [heading(newId, 3, "The new thing"), text(newId, "What it is, and since when it can be had.")],
+            [heading(newId, 3, "The useful thing"), text(newId, "A tip that saves an hour, given away.")],
+            [heading(newId, 3, "The last chance"), text(newId, "What ends soon, with the day it ends.")],
+          ]),
+          row(newId, [[createBlock("divider", newId()), createBlock("button", newId())]]),
+        ],
+      },
+      footer(newId),
+    ],
+  },
+  {
     id: "empty",
     name: "Empty",
     about: "Nothing but the footer",

@@ -1,4 +1,4 @@
-import type { Contact } from "../audience";
+import { type Contact, fieldValue } from "../audience";
 import type { Code } from "../program";
 import type { Bound } from "./bind";
 import { type Reader, readerValue } from "./value";
@@ -49,8 +49,7 @@ export function editions(bound: Bound, readers: Iterable<Contact>): Edition[] {
     for (const part of steps) ask(part, contact, bound, fields, answers);
     const own = contact.fields.language;
     const language = local ? (typeof own === "string" && own !== "" ? own : bound.language) : null;
-    const key =
-      String.fromCharCode(...answers.map((digit) => 48 + digit)) + (language === null ? "" : `.${language}`);
+    const key = language === null ? packed(answers) : `${packed(answers)} ${language}`;
     const known = found.get(key);
     if (known) known.count++;
     else {
@@ -65,6 +64,18 @@ export function editions(bound: Bound, readers: Iterable<Contact>): Edition[] {
     }
   }
   return [...found.values()].sort((a, b) => b.count - a.count || (a.key < b.key ? -1 : 1));
+}
+
+/** The answers in few characters: as numbers in base 3, twenty digits each, which a double holds exactly. */
+function packed(answers: Uint8Array): string {
+  let key = "";
+  for (let from = 0; from < answers.length; from += 20) {
+    let number = 0;
+    const to = Math.min(from + 20, answers.length);
+    for (let at = from; at < to; at++) number = number * 3 + answers[at];
+    key += from === 0 ? number : `.${number}`;
+  }
+  return key;
 }
 
 /** The code without its static text and without values that every reader has. */
@@ -105,5 +116,9 @@ function ask(
 const ANYBODY: Omit<Reader, "contact"> = { language: "en", system: { unsubscribe: "" } };
 
 function isPresent(field: string, contact: Contact): boolean {
+  const raw = fieldValue(contact, field);
+  if (raw === undefined || raw === null) return false;
+  // Nearly every value starts with a visible sign; only the odd ones need the whole treatment.
+  if (typeof raw === "string" && raw.charCodeAt(0) > 32 && raw.charCodeAt(0) < 127) return true;
   return readerValue(field, "asIs", { ...ANYBODY, contact }) !== null;
 }

@@ -60,7 +60,9 @@ export async function draftNumbers(
   const audience = await subscribedContacts(septima);
   const state = `${draft.revision} ${JSON.stringify(draft.readers)}`;
   const key = `numbers ${draft.id}`;
-  const known = septima.cache.get(key) as { state: string; audience: unknown; numbers: { readers: number; editions: number } } | undefined;
+  const known = septima.cache.get(key) as
+    | { state: string; audience: unknown; numbers: { readers: number; editions: number } }
+    | undefined;
   if (known?.state === state && known.audience === audience) return known.numbers;
   try {
     const { email } = await campaign(septima, draft.id);

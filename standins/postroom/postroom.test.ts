@@ -6,14 +6,21 @@ import { openRelay, RelayError } from "~/server/mail/relay";
 import { openPostroom } from ".";
 import { decodeWords } from "./headers";
 
-const message = (id: number, subject = `Letter ${id}`) => Buffer.from(`From: a@b.example\r\nSubject: ${subject}\r\nMessage-ID: <${id}@b.example>\r\n\r\n.dot at the start\r\nwords ${id}\r\n`);
+const message = (id: number, subject = `Letter ${id}`) =>
+  Buffer.from(
+    `From: a@b.example\r\nSubject: ${subject}\r\nMessage-ID: <${id}@b.example>\r\n\r\n.dot at the start\r\nwords ${id}\r\n`,
+  );
 
 test("messages sent over SMTP are kept whole, found, and there again after a restart with a torn end", async () => {
   const folder = await mkdtemp(path.join(tmpdir(), "postroom-"));
   try {
     let postroom = await openPostroom(folder, () => 1000);
     const relay = openRelay(postroom.address, 4);
-    await Promise.all(Array.from({ length: 60 }, (_, id) => relay.send({ from: "a@b.example", to: `reader${id}@mail.example` }, message(id))));
+    await Promise.all(
+      Array.from({ length: 60 }, (_, id) =>
+        relay.send({ from: "a@b.example", to: `reader${id}@mail.example` }, message(id)),
+      ),
+    );
     expect((await postroom.search({ text: "", offset: 0, limit: 500 })).total).toBe(60);
     await relay.close();
     await postroom.close();
@@ -43,7 +50,9 @@ test("messages sent over SMTP are kept whole, found, and there again after a res
 
 test("a relay that is not there is unreachable, an address it does not take is refused", async () => {
   const gone = openRelay("smtp://127.0.0.1:1");
-  await expect(gone.send({ from: "a@b.example", to: "c@d.example" }, message(1))).rejects.toMatchObject({ kind: "unreachable" });
+  await expect(gone.send({ from: "a@b.example", to: "c@d.example" }, message(1))).rejects.toMatchObject({
+    kind: "unreachable",
+  });
   const folder = await mkdtemp(path.join(tmpdir(), "postroom-"));
   const postroom = await openPostroom(folder, () => 0);
   const relay = openRelay(postroom.address, 1);

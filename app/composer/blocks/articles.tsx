@@ -1,7 +1,7 @@
 import type { ArticlesBlock } from "~/core/blocks";
 import { Input, Line, Problem, Select } from "../../ui/form";
 import { NumberLine, useSet } from "../panel/look";
-import { Part } from "../panel/panel";
+import { Part } from "../panel/part";
 import { useComposer } from "../store";
 
 const PARTS = [
@@ -20,7 +20,11 @@ export function ArticlesControls({ block }: { block: ArticlesBlock }) {
     <Part title="Articles" tone="teal">
       <Line label="From">
         {(id) => (
-          <Select id={id} value={source ? block.source : ""} onChange={(event) => set({ source: event.target.value }, "Choosing the source")}>
+          <Select
+            id={id}
+            value={source ? block.source : ""}
+            onChange={(event) => set({ source: event.target.value }, "Choosing the source")}
+          >
             <option value="" disabled>
               {block.source && !source ? "A source that is gone" : "Choose a source…"}
             </option>
@@ -32,9 +36,20 @@ export function ArticlesControls({ block }: { block: ArticlesBlock }) {
           </Select>
         )}
       </Line>
-      {sources.length === 0 && <p className="text-ink-soft">There is no source yet. Add a feed under Sources.</p>}
-      {source?.failure && <Problem mild>The last refresh failed: {source.failure} The last good copy is shown.</Problem>}
-      <NumberLine label="How many" unit={source ? `of ${source.articles}` : ""} value={block.count} min={1} max={12} onChange={(count) => set({ count })} />
+      {sources.length === 0 && (
+        <p className="text-ink-soft">There is no source yet. Add a feed under Sources.</p>
+      )}
+      {source?.failure && (
+        <Problem mild>The last refresh failed: {source.failure} The last good copy is shown.</Problem>
+      )}
+      <NumberLine
+        label="How many"
+        unit={source ? `of ${source.articles}` : ""}
+        value={block.count}
+        min={1}
+        max={12}
+        onChange={(count) => set({ count })}
+      />
       <fieldset>
         <legend className="mb-1 text-ink-soft">Show of each</legend>
         <div className="flex flex-wrap gap-1.5">
@@ -51,8 +66,27 @@ export function ArticlesControls({ block }: { block: ArticlesBlock }) {
           ))}
         </div>
       </fieldset>
-      {block.parts.excerpt && <NumberLine label="Excerpt to" unit="characters" value={block.excerptLength} min={20} max={1000} onChange={(excerptLength) => set({ excerptLength })} />}
-      {block.parts.link && <Line label="Link words">{(id) => <Input id={id} value={block.linkWords} onChange={(event) => set({ linkWords: event.target.value })} />}</Line>}
+      {block.parts.excerpt && (
+        <NumberLine
+          label="Excerpt to"
+          unit="characters"
+          value={block.excerptLength}
+          min={20}
+          max={1000}
+          onChange={(excerptLength) => set({ excerptLength })}
+        />
+      )}
+      {block.parts.link && (
+        <Line label="Link words">
+          {(id) => (
+            <Input
+              id={id}
+              value={block.linkWords}
+              onChange={(event) => set({ linkWords: event.target.value })}
+            />
+          )}
+        </Line>
+      )}
     </Part>
   );
 }

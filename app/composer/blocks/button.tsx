@@ -2,7 +2,7 @@ import type { ButtonBlock } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
 import { Input, Line } from "../../ui/form";
 import { ColorLine, NumberLine, useSet } from "../panel/look";
-import { Part } from "../panel/panel";
+import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { AlignLine } from "./align";
 import { HrefProblem } from "./href";
@@ -14,17 +14,49 @@ export function ButtonControls({ block }: { block: ButtonBlock }) {
   return (
     <>
       <Part title="Button">
-        <Line label="Leads to">{(id) => <Input id={id} placeholder="https://" value={block.href} onChange={(event) => set({ href: event.target.value }, "Changing the link")} />}</Line>
+        <Line label="Leads to">
+          {(id) => (
+            <Input
+              id={id}
+              placeholder="https://"
+              value={block.href}
+              onChange={(event) => set({ href: event.target.value }, "Changing the link")}
+            />
+          )}
+        </Line>
         <HrefProblem href={block.href} />
         <AlignLine value={block.align} onChange={(align) => set({ align })} />
         <label className="flex items-center gap-2">
-          <input type="checkbox" checked={block.full ?? false} onChange={(event) => set({ full: event.target.checked || undefined })} /> Over the full width
+          <input
+            type="checkbox"
+            checked={block.full ?? false}
+            onChange={(event) => set({ full: event.target.checked || undefined })}
+          />{" "}
+          Over the full width
         </label>
       </Part>
       <Part title="Look">
-        <ColorLine label="Face" value={block.face} theme={theme.light.accent} onChange={(next) => set({ face: next })} />
-        <ColorLine label="Words" value={block.color} theme={theme.light.onAccent} against={face} onChange={(color) => set({ color })} />
-        <NumberLine label="Corners" unit="px" value={block.radius} theme={theme.button.radius} max={60} onChange={(radius) => set({ radius })} />
+        <ColorLine
+          label="Face"
+          value={block.face}
+          theme={theme.light.accent}
+          onChange={(next) => set({ face: next })}
+        />
+        <ColorLine
+          label="Words"
+          value={block.color}
+          theme={theme.light.onAccent}
+          against={face}
+          onChange={(color) => set({ color })}
+        />
+        <NumberLine
+          label="Corners"
+          unit="px"
+          value={block.radius}
+          theme={theme.button.radius}
+          max={60}
+          onChange={(radius) => set({ radius })}
+        />
       </Part>
     </>
   );

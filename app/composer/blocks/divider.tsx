@@ -2,7 +2,7 @@ import type { DividerBlock } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
 import { Choice, Line } from "../../ui/form";
 import { ColorLine, NumberLine, useSet } from "../panel/look";
-import { Part } from "../panel/panel";
+import { Part } from "../panel/part";
 import { useComposer } from "../store";
 
 export function DividerControls({ block }: { block: DividerBlock }) {
@@ -24,9 +24,28 @@ export function DividerControls({ block }: { block: DividerBlock }) {
           />
         )}
       </Line>
-      <NumberLine label="Thickness" unit="px" value={block.thickness} min={1} max={20} onChange={(thickness) => set({ thickness })} />
-      <NumberLine label="Width" unit="%" value={block.width} min={5} max={100} onChange={(width) => set({ width })} />
-      <ColorLine label="Colour" value={block.color} theme={theme.light.line} onChange={(color) => set({ color })} />
+      <NumberLine
+        label="Thickness"
+        unit="px"
+        value={block.thickness}
+        min={1}
+        max={20}
+        onChange={(thickness) => set({ thickness })}
+      />
+      <NumberLine
+        label="Width"
+        unit="%"
+        value={block.width}
+        min={5}
+        max={100}
+        onChange={(width) => set({ width })}
+      />
+      <ColorLine
+        label="Colour"
+        value={block.color}
+        theme={theme.light.line}
+        onChange={(color) => set({ color })}
+      />
     </Part>
   );
 }

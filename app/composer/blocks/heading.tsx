@@ -2,7 +2,7 @@ import type { HeadingBlock } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
 import { Choice, Line } from "../../ui/form";
 import { ColorLine, NumberLine, useSet } from "../panel/look";
-import { Part } from "../panel/panel";
+import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { AlignLine } from "./align";
 
@@ -25,9 +25,26 @@ export function HeadingControls({ block }: { block: HeadingBlock }) {
           />
         )}
       </Line>
-      <AlignLine value={block.align} onChange={(align) => set({ align: align === "left" ? undefined : align })} />
-      <NumberLine label="Size" unit="px" value={block.size} theme={theme.headings[`h${block.level}`].size} min={10} max={80} onChange={(size) => set({ size })} />
-      <ColorLine label="Colour" value={block.color} theme={theme.light.heading} against={block.background ?? theme.light.paper} onChange={(color) => set({ color })} />
+      <AlignLine
+        value={block.align}
+        onChange={(align) => set({ align: align === "left" ? undefined : align })}
+      />
+      <NumberLine
+        label="Size"
+        unit="px"
+        value={block.size}
+        theme={theme.headings[`h${block.level}`].size}
+        min={10}
+        max={80}
+        onChange={(size) => set({ size })}
+      />
+      <ColorLine
+        label="Colour"
+        value={block.color}
+        theme={theme.light.heading}
+        against={block.background ?? theme.light.paper}
+        onChange={(color) => set({ color })}
+      />
     </Part>
   );
 }

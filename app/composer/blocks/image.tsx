@@ -6,7 +6,7 @@ import { Dialog } from "../../ui/dialog";
 import { Input, Line, Problem } from "../../ui/form";
 import { kilobytes } from "../../ui/time";
 import { NumberLine, useSet } from "../panel/look";
-import { Part } from "../panel/panel";
+import { Part } from "../panel/part";
 import { type PictureFacts, useComposer } from "../store";
 import { AlignLine } from "./align";
 import { HrefProblem } from "./href";
@@ -17,13 +17,22 @@ export function ImageControls({ block }: { block: ImageBlock }) {
   const pictures = useComposer((state) => state.pictures);
   const picture = pictures.find((one) => one.path === block.src);
   const choose = (chosen: PictureFacts) => {
-    set({ src: chosen.path, natural: { width: chosen.width, height: chosen.height }, alt: block.alt || chosen.alt }, "Choosing a picture");
+    set(
+      {
+        src: chosen.path,
+        natural: { width: chosen.width, height: chosen.height },
+        alt: block.alt || chosen.alt,
+      },
+      "Choosing a picture",
+    );
     setChoosing(false);
   };
   return (
     <>
       <Part title="Picture">
-        {block.src !== "" && <img src={block.src} alt="" className="max-h-32 w-full rounded-md border object-contain" />}
+        {block.src !== "" && (
+          <img src={block.src} alt="" className="max-h-32 w-full rounded-md border object-contain" />
+        )}
         <Button className="w-full" onClick={() => setChoosing(true)}>
           {block.src === "" ? "Choose a picture" : "Choose another"}
         </Button>
@@ -33,7 +42,15 @@ export function ImageControls({ block }: { block: ImageBlock }) {
           </p>
         )}
         <Line label="Alt text">
-          {(id) => <Input id={id} disabled={block.decorative} value={block.alt} placeholder="what it shows" onChange={(event) => set({ alt: event.target.value }, "Describing the picture")} />}
+          {(id) => (
+            <Input
+              id={id}
+              disabled={block.decorative}
+              value={block.alt}
+              placeholder="what it shows"
+              onChange={(event) => set({ alt: event.target.value }, "Describing the picture")}
+            />
+          )}
         </Line>
         {!block.decorative && block.alt.trim() === "" && block.src !== "" && (
           <p className="text-xs text-amber" role="status">
@@ -41,15 +58,43 @@ export function ImageControls({ block }: { block: ImageBlock }) {
           </p>
         )}
         <label className="flex items-center gap-2">
-          <input type="checkbox" checked={block.decorative} onChange={(event) => set({ decorative: event.target.checked })} /> Only decoration
+          <input
+            type="checkbox"
+            checked={block.decorative}
+            onChange={(event) => set({ decorative: event.target.checked })}
+          />{" "}
+          Only decoration
         </label>
-        <Line label="Leads to">{(id) => <Input id={id} placeholder="nowhere" value={block.href ?? ""} onChange={(event) => set({ href: event.target.value || undefined }, "Changing the link")} />}</Line>
+        <Line label="Leads to">
+          {(id) => (
+            <Input
+              id={id}
+              placeholder="nowhere"
+              value={block.href ?? ""}
+              onChange={(event) => set({ href: event.target.value || undefined }, "Changing the link")}
+            />
+          )}
+        </Line>
         <HrefProblem href={block.href ?? ""} />
       </Part>
       <Part title="Look">
-        <NumberLine label="Width" unit="%" value={block.width} min={5} max={100} onChange={(width) => set({ width })} />
+        <NumberLine
+          label="Width"
+          unit="%"
+          value={block.width}
+          min={5}
+          max={100}
+          onChange={(width) => set({ width })}
+        />
         <AlignLine value={block.align} onChange={(align) => set({ align })} />
-        <NumberLine label="Corners" unit="px" value={block.radius} theme={0} max={100} onChange={(radius) => set({ radius })} />
+        <NumberLine
+          label="Corners"
+          unit="px"
+          value={block.radius}
+          theme={0}
+          max={100}
+          onChange={(radius) => set({ radius })}
+        />
       </Part>
       <Dialog open={choosing} onClose={() => setChoosing(false)} title="Choose a picture" wide>
         <PictureChooser onChoose={choose} />
@@ -94,7 +139,15 @@ function PictureChooser({ onChoose }: { onChoose(picture: PictureFacts): void })
       }}
     >
       <div className="mb-3 flex items-center gap-3">
-        <input ref={input} type="file" accept="image/*" className="sr-only" aria-label="Picture file" tabIndex={-1} onChange={(event) => void upload(event.target.files?.[0])} />
+        <input
+          ref={input}
+          type="file"
+          accept="image/*"
+          className="sr-only"
+          aria-label="Picture file"
+          tabIndex={-1}
+          onChange={(event) => void upload(event.target.files?.[0])}
+        />
         <Button onClick={() => input.current?.click()} disabled={busy}>
           <Upload className="size-4" aria-hidden /> {busy ? "Taking it in…" : "Upload"}
         </Button>
@@ -107,8 +160,17 @@ function PictureChooser({ onChoose }: { onChoose(picture: PictureFacts): void })
       )}
       <div className="grid grid-cols-4 gap-3">
         {pictures.map((picture) => (
-          <button key={picture.id} type="button" onClick={() => onChoose(picture)} className="rounded-md border p-1.5 text-left hover:border-mulberry">
-            <img src={picture.path} alt={picture.alt} className="h-24 w-full rounded-sm bg-table object-contain" />
+          <button
+            key={picture.id}
+            type="button"
+            onClick={() => onChoose(picture)}
+            className="rounded-md border p-1.5 text-left hover:border-mulberry"
+          >
+            <img
+              src={picture.path}
+              alt={picture.alt}
+              className="h-24 w-full rounded-sm bg-table object-contain"
+            />
             <span className="mt-1 block truncate">{picture.name}</span>
           </button>
         ))}

@@ -1,7 +1,7 @@
 import type { ComponentType } from "react";
-import { blockType, type BlockTypeName, type TypedBlock } from "~/core/blocks";
+import { type BlockTypeName, blockType, type TypedBlock } from "~/core/blocks";
 import type { Block } from "~/core/email";
-import { Part } from "../panel/panel";
+import { Part } from "../panel/part";
 import { ArticlesControls } from "./articles";
 import { ButtonControls } from "./button";
 import { DividerControls } from "./divider";
@@ -28,7 +28,9 @@ export function BlockControls({ block }: { block: Block }) {
   if (!type) {
     return (
       <Part title="Unknown block">
-        <p className="text-ink-soft">A newer version of the program made it. It is kept as it is and not sent.</p>
+        <p className="text-ink-soft">
+          A newer version of the program made it. It is kept as it is and not sent.
+        </p>
       </Part>
     );
   }

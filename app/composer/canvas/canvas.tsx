@@ -47,8 +47,12 @@ export function Canvas({ host }: { host: EditorHost }) {
     draw();
     const stop = store.subscribe((state, before) => {
       const changed =
-        state.email !== before.email || state.reader !== before.reader || state.width !== before.width ||
-        state.dark !== before.dark || state.editing !== before.editing || state.facts !== before.facts;
+        state.email !== before.email ||
+        state.reader !== before.reader ||
+        state.width !== before.width ||
+        state.dark !== before.dark ||
+        state.editing !== before.editing ||
+        state.facts !== before.facts;
       if (changed) draw();
     });
     // Pictures that arrive, and fonts, move things.
@@ -64,7 +68,10 @@ export function Canvas({ host }: { host: EditorHost }) {
   const { setNodeRef, listeners } = useDraggable({ id: "canvas", data: { canvas: true } });
   const pressed = useRef<string | null>(null);
 
-  const blockAt = useCallback((event: { nativeEvent: Event }) => canvas.drawing?.nodesAt(event.nativeEvent.composedPath()) ?? [], [canvas]);
+  const blockAt = useCallback(
+    (event: { nativeEvent: Event }) => canvas.drawing?.nodesAt(event.nativeEvent.composedPath()) ?? [],
+    [canvas],
+  );
 
   const press = (event: React.PointerEvent) => {
     if (event.button !== 0) return;
@@ -76,7 +83,8 @@ export function Canvas({ host }: { host: EditorHost }) {
     canvas.pressed = target?.kind === "block" ? target.id : null;
     select(target?.id ?? null);
     surface.current?.focus({ preventScroll: true });
-    if (canvas.pressed) (listeners?.onPointerDown as ((event: React.PointerEvent) => void) | undefined)?.(event);
+    if (canvas.pressed)
+      (listeners?.onPointerDown as ((event: React.PointerEvent) => void) | undefined)?.(event);
   };
   const click = (event: React.MouseEvent) => {
     event.preventDefault();
@@ -87,8 +95,12 @@ export function Canvas({ host }: { host: EditorHost }) {
   };
 
   return (
-    <div className="relative mx-auto shadow-[0_0_0_1px_var(--color-line)]" style={{ width: width === "phone" ? 375 : themeWidth }} data-canvas-frame>
-      {/* biome-ignore lint/a11y/noStaticElementInteractions: the email inside is walked by keys as a whole */}
+    <div
+      className="relative mx-auto shadow-[0_0_0_1px_var(--color-line)]"
+      style={{ width: width === "phone" ? 375 : themeWidth }}
+      data-canvas-frame
+    >
+      {/* biome-ignore lint/a11y/useKeyWithClickEvents: keys are heard on the window, wherever the focus is */}
       <div
         ref={(element) => {
           surface.current = element;
@@ -112,4 +124,3 @@ export function Canvas({ host }: { host: EditorHost }) {
     </div>
   );
 }
-

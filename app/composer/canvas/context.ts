@@ -30,7 +30,12 @@ export class CanvasHandle {
     const surface = this.surface?.getBoundingClientRect();
     const rect = id === null ? surface : this.drawing?.element(id)?.getBoundingClientRect();
     if (!surface || !rect) return null;
-    return { left: rect.left - surface.left, top: rect.top - surface.top, right: rect.right - surface.left, bottom: rect.bottom - surface.top };
+    return {
+      left: rect.left - surface.left,
+      top: rect.top - surface.top,
+      right: rect.right - surface.left,
+      bottom: rect.bottom - surface.top,
+    };
   }
 
   /** Brings a node into view. */

@@ -1,6 +1,6 @@
 import { type Block, type Email, resolveTheme } from "~/core/email";
 import { bindPart, readerOf, run, type World } from "~/core/personal";
-import { canvasCss, compileBlock, compileFrame, type CompileOptions } from "~/core/render";
+import { type CompileOptions, canvasCss, compileBlock, compileFrame } from "~/core/render";
 import type { ComposerState } from "../store";
 import { CANVAS_CSS } from "./style";
 
@@ -102,13 +102,16 @@ export class Drawing {
   /** The ids of the nodes under a point of the window, innermost first. */
   nodesAt(path: readonly EventTarget[]): { id: string; kind: string }[] {
     return path
-      .filter((target): target is HTMLElement => target instanceof HTMLElement && target.dataset.node !== undefined)
+      .filter(
+        (target): target is HTMLElement => target instanceof HTMLElement && target.dataset.node !== undefined,
+      )
       .map((element) => ({ id: element.dataset.node ?? "", kind: element.dataset.kind ?? "" }));
   }
 }
 
 function* blocksOf(email: Email): Generator<Block> {
-  for (const section of email.sections) for (const row of section.rows) for (const column of row.columns) yield* column.blocks;
+  for (const section of email.sections)
+    for (const row of section.rows) for (const column of row.columns) yield* column.blocks;
 }
 
 function parseRow(html: string): HTMLElement {

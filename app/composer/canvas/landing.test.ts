@@ -20,7 +20,11 @@ const places: Place[] = [
   { parent: "section", index: 1, wants: "row" },
   { parent: "gone", index: 0, wants: "block" },
 ];
-const lines = landingLines(places, (parent) => children[parent ?? ""] ?? [], (id) => boxes[id ?? ""] ?? null);
+const lines = landingLines(
+  places,
+  (parent) => children[parent ?? ""] ?? [],
+  (id) => boxes[id ?? ""] ?? null,
+);
 const at = (x: number, y: number) => nearestLanding(lines, x, y)?.place;
 
 test("lines stand between what is drawn, skipping what this reader does not get", () => {

@@ -48,9 +48,23 @@ export function landingLines(
     const parent = boxOf(place.parent);
     if (!parent) return [];
     const children = childrenOf(place.parent);
-    const before = children.slice(0, place.index).map(boxOf).filter((box) => box !== null).at(-1);
-    const after = children.slice(place.index).map(boxOf).find((box) => box !== null);
-    const y = before && after ? (before.bottom + after.top) / 2 : before ? before.bottom : after ? after.top : (parent.top + parent.bottom) / 2;
+    const before = children
+      .slice(0, place.index)
+      .map(boxOf)
+      .filter((box) => box !== null)
+      .at(-1);
+    const after = children
+      .slice(place.index)
+      .map(boxOf)
+      .find((box) => box !== null);
+    const y =
+      before && after
+        ? (before.bottom + after.top) / 2
+        : before
+          ? before.bottom
+          : after
+            ? after.top
+            : (parent.top + parent.bottom) / 2;
     return [{ place, x: parent.left, y, width: parent.right - parent.left }];
   });
 }

@@ -6,18 +6,11 @@ import { placeName } from "~/core/compose";
 import { findNode, type Located } from "~/core/email";
 import { IconButton } from "../../ui/button";
 import { useActions } from "../actions";
+import { childrenOf, nodeLabel } from "../nodes";
 import { useComposer } from "../store";
 import { FormatBar } from "../text/format-bar";
 import { useCanvas } from "./context";
 import { landingLines } from "./landing";
-import { childrenOf } from "../nodes";
-
-/** The name of a node as its tab and the outline say it. */
-export function nodeLabel(it: Located): string {
-  if (it.kind === "block") return it.node.name ?? blockType(it.node.type)?.label ?? "Unknown block";
-  if (it.kind === "column") return `Column ${it.index + 1}`;
-  return it.node.name ?? (it.kind === "section" ? "Section" : "Row");
-}
 
 /** Edges, names and handles above the email; never part of it. */
 export function Overlay() {
@@ -33,9 +26,22 @@ export function Overlay() {
   const hoverBox = hovered !== null && hovered !== selection && !carried ? canvas.box(hovered) : null;
   return (
     <div className="pointer-events-none absolute inset-0">
-      {hoverBox && <div className="absolute border border-mulberry/60" style={{ left: hoverBox.left, top: hoverBox.top, width: hoverBox.right - hoverBox.left, height: hoverBox.bottom - hoverBox.top }} />}
+      {hoverBox && (
+        <div
+          className="absolute border border-mulberry/60"
+          style={{
+            left: hoverBox.left,
+            top: hoverBox.top,
+            width: hoverBox.right - hoverBox.left,
+            height: hoverBox.bottom - hoverBox.top,
+          }}
+        />
+      )}
       {selected && box && (
-        <div className="absolute" style={{ left: box.left, top: box.top, width: box.right - box.left, height: box.bottom - box.top }}>
+        <div
+          className="absolute"
+          style={{ left: box.left, top: box.top, width: box.right - box.left, height: box.bottom - box.top }}
+        >
           <div className="absolute -inset-px border-2 border-mulberry" />
           {!carried && (
             <>
@@ -55,11 +61,25 @@ export function Overlay() {
 function Handles({ node }: { node: Located }) {
   const actions = useActions();
   const fixed = node.kind === "block" && blockType(node.node.type)?.fixed;
-  const { setNodeRef, listeners, attributes } = useDraggable({ id: "handle", data: { kind: node.kind, id: node.node.id }, disabled: node.kind === "column" });
+  const { setNodeRef, listeners, attributes } = useDraggable({
+    id: "handle",
+    data: { kind: node.kind, id: node.node.id },
+    disabled: node.kind === "column",
+  });
   if (node.kind === "column") return null;
   return (
-    <div className="pointer-events-auto absolute -top-9.5 right-0 flex rounded-md border bg-paper shadow-md" role="toolbar" aria-label="The selected part">
-      <IconButton ref={setNodeRef} {...listeners} {...attributes} label="Move: drag, or press Space and choose with arrow keys" className="size-7! cursor-grab">
+    <div
+      className="pointer-events-auto absolute -top-9.5 right-0 flex rounded-md border bg-paper shadow-md"
+      role="toolbar"
+      aria-label="The selected part"
+    >
+      <IconButton
+        ref={setNodeRef}
+        {...listeners}
+        {...attributes}
+        label="Move: drag, or press Space and choose with arrow keys"
+        className="size-7! cursor-grab"
+      >
         <GripVertical className="size-4" />
       </IconButton>
       <IconButton label="Move up" keys="Alt + ↑" className="size-7!" onClick={() => actions.step(-1)}>
@@ -70,7 +90,12 @@ function Handles({ node }: { node: Located }) {
       </IconButton>
       {!fixed && (
         <>
-          <IconButton label="Duplicate" keys="Ctrl + D" className="size-7!" onClick={() => actions.duplicate()}>
+          <IconButton
+            label="Duplicate"
+            keys="Ctrl + D"
+            className="size-7!"
+            onClick={() => actions.duplicate()}
+          >
             <Copy className="size-4" />
           </IconButton>
           <IconButton label="Delete" keys="Delete" className="size-7!" onClick={() => actions.remove()}>
@@ -88,10 +113,18 @@ function LandingMark() {
   const landing = useComposer((state) => state.landing);
   const email = useComposer((state) => state.email);
   if (!landing) return null;
-  const [line] = landingLines([landing], (parent) => childrenOf(email, parent), (id) => canvas.box(id));
+  const [line] = landingLines(
+    [landing],
+    (parent) => childrenOf(email, parent),
+    (id) => canvas.box(id),
+  );
   if (!line) return null;
   return (
-    <div className="absolute z-10 h-0.75 rounded-full bg-mulberry" style={{ left: line.x, top: line.y - 1.5, width: line.width }} data-testid="landing">
+    <div
+      className="absolute z-10 h-0.75 rounded-full bg-mulberry"
+      style={{ left: line.x, top: line.y - 1.5, width: line.width }}
+      data-testid="landing"
+    >
       <span className="absolute -top-1 -left-1.5 size-2.5 rounded-full bg-mulberry" />
       <span className="absolute -top-1 -right-1.5 size-2.5 rounded-full bg-mulberry" />
       <span className="absolute -top-2.5 left-1/2 max-w-80 -translate-x-1/2 truncate rounded bg-mulberry px-2 py-0.5 text-xs font-medium whitespace-nowrap text-white">
@@ -100,4 +133,3 @@ function LandingMark() {
     </div>
   );
 }
-

@@ -1,6 +1,6 @@
 import { Editor } from "@tiptap/core";
 import { commands } from "~/core/compose";
-import { type Block, findNode, type Inline, resolveTheme, type RichDoc } from "~/core/email";
+import { type Block, findNode, type Inline, type RichDoc, resolveTheme } from "~/core/email";
 import type { Composer } from "../store";
 import { fromEditor, inlineFromEditor, inlineToEditor, toEditor } from "../text/convert";
 import { type EditorHost, refreshTags, textExtensions } from "../text/extensions";
@@ -15,7 +15,12 @@ export function editKind(type: string): "prose" | "line" | undefined {
  * Mounts an editor where a block's words stand, with the email's own styles. Each change is a command; changes from
  * elsewhere (undo) are taken over. Returns how to end it.
  */
-export function editInPlace(store: Composer, cell: HTMLElement, block: Block, host: EditorHost): (() => void) | null {
+export function editInPlace(
+  store: Composer,
+  cell: HTMLElement,
+  block: Block,
+  host: EditorHost,
+): (() => void) | null {
   const kind = editKind(block.type);
   const place = cell.querySelector<HTMLElement>("[data-edit]");
   if (!kind || !place) return null;
@@ -24,7 +29,8 @@ export function editInPlace(store: Composer, cell: HTMLElement, block: Block, ho
   place.style.setProperty("--link", theme.light.link);
   place.replaceChildren();
 
-  const read = (it: Block) => (kind === "prose" ? toEditor(it.content as RichDoc) : inlineToEditor(it.content as Inline[]));
+  const read = (it: Block) =>
+    kind === "prose" ? toEditor(it.content as RichDoc) : inlineToEditor(it.content as Inline[]);
   const contentOf = () => {
     const found = findNode(store.getState().email, block.id);
     return found?.kind === "block" ? found.node.content : undefined;
@@ -34,7 +40,13 @@ export function editInPlace(store: Composer, cell: HTMLElement, block: Block, ho
     element: place,
     extensions: textExtensions(host, kind),
     content: read(block),
-    editorProps: { attributes: { role: "textbox", "aria-multiline": String(kind === "prose"), "aria-label": "Words of the block" } },
+    editorProps: {
+      attributes: {
+        role: "textbox",
+        "aria-multiline": String(kind === "prose"),
+        "aria-label": "Words of the block",
+      },
+    },
     onUpdate({ editor: changed }) {
       const json = changed.getJSON();
       current = kind === "prose" ? fromEditor(json) : inlineFromEditor(json);

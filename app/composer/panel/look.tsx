@@ -1,23 +1,39 @@
-import { AlignEndHorizontal, AlignCenterHorizontal, AlignStartHorizontal } from "lucide-react";
+import { AlignCenterHorizontal, AlignEndHorizontal, AlignStartHorizontal } from "lucide-react";
 import { commands } from "~/core/compose";
-import { type Block, type Column, equalWidths, type Padding, resolveTheme, type Row, type Section } from "~/core/email";
+import {
+  type Block,
+  type Column,
+  equalWidths,
+  type Padding,
+  type Row,
+  resolveTheme,
+  type Section,
+} from "~/core/email";
 import { Choice, Input, Line, Select } from "../../ui/form";
 import { newId, useComposer, useComposerStore } from "../store";
-import { Part } from "./panel";
 import { contrast } from "./contrast";
+import { Part } from "./part";
 
 /** Sets properties of a node; closely following changes of one property are one step. */
 export function useSet(id: string): (properties: Record<string, unknown>, label?: string) => void {
   const store = useComposerStore();
   return (properties, label = "Changing the look") => {
-    store.getState().apply(commands.set(id, properties), label, `set ${id} ${Object.keys(properties).join()}`);
+    store
+      .getState()
+      .apply(commands.set(id, properties), label, `set ${id} ${Object.keys(properties).join()}`);
   };
 }
 
 /** What differs from the theme carries a dot; pressing it goes back. */
 export function Dot({ label, onReset }: { label: string; onReset(): void }) {
   return (
-    <button type="button" aria-label={`Reset ${label} to the theme`} title="Differs from the theme. Press to reset." onClick={onReset} className="grid size-4 place-items-center rounded-full hover:bg-mulberry-wash">
+    <button
+      type="button"
+      aria-label={`Reset ${label} to the theme`}
+      title="Differs from the theme. Press to reset."
+      onClick={onReset}
+      className="grid size-4 place-items-center rounded-full hover:bg-mulberry-wash"
+    >
       <span className="size-1.5 rounded-full bg-mulberry" />
     </button>
   );
@@ -25,7 +41,11 @@ export function Dot({ label, onReset }: { label: string; onReset(): void }) {
 
 /** A colour, the theme's when `value` is undefined. `against` shows whether it can be read. */
 export function ColorLine({
-  label, value, theme, onChange, against,
+  label,
+  value,
+  theme,
+  onChange,
+  against,
 }: {
   label: string;
   value: string | undefined;
@@ -37,10 +57,19 @@ export function ColorLine({
   const ratio = against === undefined ? null : contrast(shown, against);
   return (
     <>
-      <Line label={label} mark={value !== undefined && <Dot label={label} onReset={() => onChange(undefined)} />}>
+      <Line
+        label={label}
+        mark={value !== undefined && <Dot label={label} onReset={() => onChange(undefined)} />}
+      >
         {(id) => (
           <div className="flex items-center gap-2">
-            <input type="color" aria-label={`${label}, picker`} value={shown.toLowerCase()} onChange={(event) => onChange(event.target.value.toUpperCase())} className="size-8 shrink-0 rounded-md border bg-paper p-0.5" />
+            <input
+              type="color"
+              aria-label={`${label}, picker`}
+              value={shown.toLowerCase()}
+              onChange={(event) => onChange(event.target.value.toUpperCase())}
+              className="size-8 shrink-0 rounded-md border bg-paper p-0.5"
+            />
             <Input
               id={id}
               key={shown}
@@ -65,7 +94,13 @@ export function ColorLine({
 }
 
 export function NumberLine({
-  label, value, theme, unit, min = 0, max, onChange,
+  label,
+  value,
+  theme,
+  unit,
+  min = 0,
+  max,
+  onChange,
 }: {
   label: string;
   value: number | undefined;
@@ -100,7 +135,15 @@ export function NumberLine({
 
 const SIDES = ["top", "right", "bottom", "left"] as const;
 
-export function PaddingLines({ value, theme, onChange }: { value: Padding | undefined; theme: Padding; onChange(value: Padding | undefined): void }) {
+export function PaddingLines({
+  value,
+  theme,
+  onChange,
+}: {
+  value: Padding | undefined;
+  theme: Padding;
+  onChange(value: Padding | undefined): void;
+}) {
   const shown = value ?? theme;
   return (
     <fieldset>
@@ -109,7 +152,7 @@ export function PaddingLines({ value, theme, onChange }: { value: Padding | unde
       </legend>
       <div className="grid grid-cols-4 gap-1.5">
         {SIDES.map((side) => (
-          <label key={side} className="text-center text-xs text-ink-soft">
+          <div key={side} className="text-center text-xs text-ink-soft">
             <Input
               type="number"
               aria-label={`Space ${side}`}
@@ -117,10 +160,15 @@ export function PaddingLines({ value, theme, onChange }: { value: Padding | unde
               min={0}
               max={400}
               value={shown[side]}
-              onChange={(event) => onChange({ ...shown, [side]: Math.min(400, Math.max(0, Math.round(event.target.valueAsNumber) || 0)) })}
+              onChange={(event) =>
+                onChange({
+                  ...shown,
+                  [side]: Math.min(400, Math.max(0, Math.round(event.target.valueAsNumber) || 0)),
+                })
+              }
             />
             {side}
-          </label>
+          </div>
         ))}
       </div>
     </fieldset>
@@ -131,7 +179,14 @@ function NameLine({ id, name }: { id: string; name: string | undefined }) {
   const set = useSet(id);
   return (
     <Line label="Name">
-      {(field) => <Input id={field} value={name ?? ""} placeholder="for the outline" onChange={(event) => set({ name: event.target.value || undefined }, "Renaming")} />}
+      {(field) => (
+        <Input
+          id={field}
+          value={name ?? ""}
+          placeholder="for the outline"
+          onChange={(event) => set({ name: event.target.value || undefined }, "Renaming")}
+        />
+      )}
     </Line>
   );
 }
@@ -144,8 +199,17 @@ export function BlockLook({ block }: { block: Block }) {
   return (
     <Part title="Place">
       <NameLine id={block.id} name={block.name} />
-      <ColorLine label="Background" value={block.background} theme={theme.light.paper} onChange={(background) => set({ background })} />
-      <PaddingLines value={block.padding} theme={{ ...NONE, top: theme.space.block, bottom: theme.space.block }} onChange={(padding) => set({ padding })} />
+      <ColorLine
+        label="Background"
+        value={block.background}
+        theme={theme.light.paper}
+        onChange={(background) => set({ background })}
+      />
+      <PaddingLines
+        value={block.padding}
+        theme={{ ...NONE, top: theme.space.block, bottom: theme.space.block }}
+        onChange={(padding) => set({ padding })}
+      />
     </Part>
   );
 }
@@ -155,7 +219,12 @@ export function ColumnLook({ column }: { column: Column }) {
   const theme = resolveTheme(useComposer((state) => state.email.theme));
   return (
     <Part title="Look of the column">
-      <ColorLine label="Background" value={column.background} theme={theme.light.paper} onChange={(background) => set({ background })} />
+      <ColorLine
+        label="Background"
+        value={column.background}
+        theme={theme.light.paper}
+        onChange={(background) => set({ background })}
+      />
       <PaddingLines value={column.padding} theme={NONE} onChange={(padding) => set({ padding })} />
     </Part>
   );
@@ -175,7 +244,10 @@ export function RowLook({ row }: { row: Row }) {
   const set = useSet(row.id);
   const theme = resolveTheme(useComposer((state) => state.email.theme));
   const now = row.columns.map((column) => column.width);
-  const at = DIVISIONS.findIndex(({ widths }) => widths.length === now.length && widths.every((width, index) => Math.abs(width - now[index]) < 1));
+  const at = DIVISIONS.findIndex(
+    ({ widths }) =>
+      widths.length === now.length && widths.every((width, index) => Math.abs(width - now[index]) < 1),
+  );
   return (
     <>
       <Part title="Columns">
@@ -184,7 +256,14 @@ export function RowLook({ row }: { row: Row }) {
             <Select
               id={id}
               value={at}
-              onChange={(event) => store.getState().apply(commands.divide(row.id, DIVISIONS[Number(event.target.value)].widths, newId), "Dividing the row")}
+              onChange={(event) =>
+                store
+                  .getState()
+                  .apply(
+                    commands.divide(row.id, DIVISIONS[Number(event.target.value)].widths, newId),
+                    "Dividing the row",
+                  )
+              }
             >
               {at < 0 && <option value={-1}>As it is</option>}
               {DIVISIONS.map((division, index) => (
@@ -197,7 +276,14 @@ export function RowLook({ row }: { row: Row }) {
         </Line>
         {row.columns.length > 1 && (
           <>
-            <NumberLine label="Gap" unit="px" value={row.gap} theme={theme.space.gap} max={120} onChange={(gap) => set({ gap })} />
+            <NumberLine
+              label="Gap"
+              unit="px"
+              value={row.gap}
+              theme={theme.space.gap}
+              max={120}
+              onChange={(gap) => set({ gap })}
+            />
             <Line label="Stand at">
               {() => (
                 <Choice
@@ -217,8 +303,17 @@ export function RowLook({ row }: { row: Row }) {
       </Part>
       <Part title="Look of the row">
         <NameLine id={row.id} name={row.name} />
-        <ColorLine label="Background" value={row.background} theme={theme.light.paper} onChange={(background) => set({ background })} />
-        <PaddingLines value={row.padding} theme={{ ...NONE, left: theme.space.inset, right: theme.space.inset }} onChange={(padding) => set({ padding })} />
+        <ColorLine
+          label="Background"
+          value={row.background}
+          theme={theme.light.paper}
+          onChange={(background) => set({ background })}
+        />
+        <PaddingLines
+          value={row.padding}
+          theme={{ ...NONE, left: theme.space.inset, right: theme.space.inset }}
+          onChange={(padding) => set({ padding })}
+        />
       </Part>
     </>
   );
@@ -230,10 +325,31 @@ export function SectionLook({ section }: { section: Section }) {
   return (
     <Part title="Look of the section">
       <NameLine id={section.id} name={section.name} />
-      <ColorLine label="Around" value={section.background} theme={theme.light.table} onChange={(background) => set({ background })} />
-      <ColorLine label="Behind" value={section.contentBackground} theme={section.background ?? theme.light.paper} onChange={(contentBackground) => set({ contentBackground })} />
-      <NumberLine label="Corners" unit="px" value={section.radius} theme={0} max={60} onChange={(radius) => set({ radius })} />
-      <PaddingLines value={section.padding} theme={{ ...NONE, top: theme.space.section, bottom: theme.space.section }} onChange={(padding) => set({ padding })} />
+      <ColorLine
+        label="Around"
+        value={section.background}
+        theme={theme.light.table}
+        onChange={(background) => set({ background })}
+      />
+      <ColorLine
+        label="Behind"
+        value={section.contentBackground}
+        theme={section.background ?? theme.light.paper}
+        onChange={(contentBackground) => set({ contentBackground })}
+      />
+      <NumberLine
+        label="Corners"
+        unit="px"
+        value={section.radius}
+        theme={0}
+        max={60}
+        onChange={(radius) => set({ radius })}
+      />
+      <PaddingLines
+        value={section.padding}
+        theme={{ ...NONE, top: theme.space.section, bottom: theme.space.section }}
+        onChange={(padding) => set({ padding })}
+      />
     </Part>
   );
 }

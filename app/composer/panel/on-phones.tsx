@@ -1,7 +1,7 @@
 import type { Located } from "~/core/email";
 import { Choice, Line } from "../../ui/form";
 import { useSet } from "./look";
-import { Part } from "./panel";
+import { Part } from "./part";
 
 /** What is different on phones. */
 export function OnPhones({ node }: { node: Exclude<Located, { kind: "column" }> }) {
@@ -30,8 +30,12 @@ export function OnPhones({ node }: { node: Exclude<Located, { kind: "column" }> 
           {() => (
             <Choice
               label="Shown on"
-              value={node.node.hideOn === "phone" ? "desktop" : node.node.hideOn === "desktop" ? "phone" : "both"}
-              onChange={(shown) => set({ hideOn: shown === "both" ? undefined : shown === "phone" ? "desktop" : "phone" })}
+              value={
+                node.node.hideOn === "phone" ? "desktop" : node.node.hideOn === "desktop" ? "phone" : "both"
+              }
+              onChange={(shown) =>
+                set({ hideOn: shown === "both" ? undefined : shown === "phone" ? "desktop" : "phone" })
+              }
               options={[
                 { value: "both", label: "Both" },
                 { value: "phone", label: "Phone" },

@@ -4,23 +4,12 @@ import { commands } from "~/core/compose";
 import { type Email, findNode, type Located, pathTo, resolveTheme, THEMES } from "~/core/email";
 import { Line, Select } from "../../ui/form";
 import { BlockControls } from "../blocks";
-import { nodeLabel } from "../canvas/overlay";
+import { nodeLabel } from "../nodes";
 import { useComposer, useComposerStore } from "../store";
 import { BlockLook, ColumnLook, RowLook, SectionLook } from "./look";
 import { OnPhones } from "./on-phones";
+import { Part } from "./part";
 import { WhoGetsIt } from "./who";
-
-/** One part of the panel, with its title. */
-export function Part({ title, tone, aside, children }: { title: string; tone?: "teal"; aside?: React.ReactNode; children: React.ReactNode }) {
-  return (
-    <section className="space-y-2.5 border-b px-3.5 py-3.5">
-      <h2 className={`flex justify-between font-semibold ${tone === "teal" ? "text-teal" : ""}`}>
-        {title} {aside && <span className="font-normal">{aside}</span>}
-      </h2>
-      {children}
-    </section>
-  );
-}
 
 /** What the selected thing can do, most used first. */
 export function Panel() {
@@ -28,7 +17,11 @@ export function Panel() {
   const selection = useComposer((state) => state.selection);
   const found = selection === null ? undefined : findNode(email, selection);
   return (
-    <aside aria-label="Selection" className="w-72 shrink-0 overflow-y-auto border-l bg-paper" data-testid="panel">
+    <aside
+      aria-label="Selection"
+      className="w-72 shrink-0 overflow-y-auto border-l bg-paper"
+      data-testid="panel"
+    >
       <Path />
       {found ? <NodePanel key={found.node.id} found={found} /> : <EmailPanel email={email} />}
     </aside>
@@ -40,9 +33,18 @@ function Path() {
   const selection = useComposer((state) => state.selection);
   const select = useComposer((state) => state.select);
   const path = selection === null ? [] : pathTo(email, selection);
-  const steps = [{ id: null, label: "Email" }, ...path.map((it) => ({ id: it.node.id, label: it.kind === "block" ? (blockType(it.node.type)?.label ?? it.node.type) : nodeLabel(it) }))];
+  const steps = [
+    { id: null, label: "Email" },
+    ...path.map((it) => ({
+      id: it.node.id,
+      label: it.kind === "block" ? (blockType(it.node.type)?.label ?? it.node.type) : nodeLabel(it),
+    })),
+  ];
   return (
-    <nav aria-label="Path of the selection" className="flex flex-wrap items-center gap-0.5 border-b px-2.5 py-2 text-xs">
+    <nav
+      aria-label="Path of the selection"
+      className="flex flex-wrap items-center gap-0.5 border-b px-2.5 py-2 text-xs"
+    >
       {steps.map((step, index) => (
         <span key={step.id ?? "email"} className="flex items-center gap-0.5">
           {index > 0 && <ChevronRight className="size-3 text-ink-soft" aria-hidden />}
@@ -100,7 +102,13 @@ function EmailPanel({ email }: { email: Email }) {
       <Part title="Look">
         <Line label="Theme">
           {(id) => (
-            <Select id={id} value={theme.id} onChange={(event) => store.getState().apply(commands.setTheme(event.target.value), "Changing the theme")}>
+            <Select
+              id={id}
+              value={theme.id}
+              onChange={(event) =>
+                store.getState().apply(commands.setTheme(event.target.value), "Changing the theme")
+              }
+            >
               {THEMES.map((one) => (
                 <option key={one.id} value={one.id}>
                   {one.name}
@@ -116,7 +124,9 @@ function EmailPanel({ email }: { email: Email }) {
           ))}
         </div>
       </Part>
-      <p className="px-3.5 py-3 text-ink-soft">Select a part of the email to change it. Click words twice to edit them where they stand.</p>
+      <p className="px-3.5 py-3 text-ink-soft">
+        Select a part of the email to change it. Click words twice to edit them where they stand.
+      </p>
     </>
   );
 }

@@ -1,6 +1,13 @@
 import { Pencil } from "lucide-react";
 import { useMemo, useState } from "react";
-import { type AudienceContext, type Contact, contactName, predicate, type Rule, RuleError } from "~/core/audience";
+import {
+  type AudienceContext,
+  type Contact,
+  contactName,
+  predicate,
+  type Rule,
+  RuleError,
+} from "~/core/audience";
 import type { Located } from "~/core/email";
 import { asGroup, RuleEditor, type RuleWords } from "../../rules/rule-editor";
 import { RuleSentence } from "../../rules/rule-words";
@@ -11,7 +18,7 @@ import { Problem } from "../../ui/form";
 import { counted } from "../../ui/time";
 import { useComposer } from "../store";
 import { useSet } from "./look";
-import { Part } from "./panel";
+import { Part } from "./part";
 
 /** The show rule of a block, row or section. */
 export function WhoGetsIt({ node }: { node: Exclude<Located, { kind: "column" }> }) {
@@ -21,7 +28,12 @@ export function WhoGetsIt({ node }: { node: Exclude<Located, { kind: "column" }>
   const { show } = node.node;
   const [draft, setDraft] = useState<ReturnType<typeof asGroup> | null>(null);
   const words: RuleWords = useMemo(
-    () => ({ fields: facts.fields, lists: facts.lists, segments: facts.segments, today: facts.audience.today }),
+    () => ({
+      fields: facts.fields,
+      lists: facts.lists,
+      segments: facts.segments,
+      today: facts.audience.today,
+    }),
     [facts],
   );
   const now = useReaderCount(show);
@@ -30,24 +42,41 @@ export function WhoGetsIt({ node }: { node: Exclude<Located, { kind: "column" }>
   if (fixed) {
     return (
       <Part title="Who gets it">
-        <p className="text-ink-soft">Everyone: the unsubscribe link and the postal address belong in every email.</p>
+        <p className="text-ink-soft">
+          Everyone: the unsubscribe link and the postal address belong in every email.
+        </p>
       </Part>
     );
   }
   const keep = () => {
     if (!draft) return;
-    const rule: Rule | undefined = draft.of.length === 0 ? undefined : draft.of.length === 1 && draft.kind !== "none" ? draft.of[0] : draft;
+    const rule: Rule | undefined =
+      draft.of.length === 0
+        ? undefined
+        : draft.of.length === 1 && draft.kind !== "none"
+          ? draft.of[0]
+          : draft;
     set({ show: rule }, "Changing who gets it");
     setDraft(null);
   };
   return (
-    <Part title="Who gets it" tone={show ? "teal" : undefined} aside={show && now.count !== null && counted(now.count, "reader")}>
+    <Part
+      title="Who gets it"
+      tone={show ? "teal" : undefined}
+      aside={show && now.count !== null && counted(now.count, "reader")}
+    >
       {show ? (
         <>
           <p className="rounded-md border border-teal/30 bg-teal-wash/60 px-2.5 py-2 text-teal">
             <RuleSentence rule={show} words={words} />
           </p>
-          {now.problem ? <Problem>{now.problem}</Problem> : !gets(show, reader, facts.audience) && <p className="text-ink-soft">{contactName(reader)} does not get it.</p>}
+          {now.problem ? (
+            <Problem>{now.problem}</Problem>
+          ) : (
+            !gets(show, reader, facts.audience) && (
+              <p className="text-ink-soft">{contactName(reader)} does not get it.</p>
+            )
+          )}
           <div className="flex gap-2">
             <Button onClick={() => setDraft(asGroup(show))}>
               <Pencil className="size-4" aria-hidden /> Change
@@ -63,14 +92,24 @@ export function WhoGetsIt({ node }: { node: Exclude<Located, { kind: "column" }>
           <Button onClick={() => setDraft({ kind: "all", of: [] })}>Add a rule</Button>
         </div>
       )}
-      <Dialog open={draft !== null} onClose={() => setDraft(null)} title="Who gets it" about="Only readers who meet the rule get this part of the email." wide>
+      <Dialog
+        open={draft !== null}
+        onClose={() => setDraft(null)}
+        title="Who gets it"
+        about="Only readers who meet the rule get this part of the email."
+        wide
+      >
         {draft && (
           <>
             <RuleEditor rule={draft} onChange={setDraft} words={words} />
             {soon.problem && <Problem>{soon.problem}</Problem>}
             <div className="mt-4 flex items-center justify-between">
               <span className="font-medium text-teal" aria-live="polite">
-                {draft.of.length === 0 ? "Add a line to say who." : soon.count === null ? "Counting…" : counted(soon.count, "reader")}
+                {draft.of.length === 0
+                  ? "Add a line to say who."
+                  : soon.count === null
+                    ? "Counting…"
+                    : counted(soon.count, "reader")}
               </span>
               <Button kind="primary" onClick={keep}>
                 Keep the rule

@@ -1,5 +1,12 @@
 import type { JSONContent } from "@tiptap/core";
-import { type Inline, InlineSchema, type Mark, type RichDoc, RichDocSchema, type RichNode } from "~/core/email";
+import {
+  type Inline,
+  InlineSchema,
+  type Mark,
+  type RichDoc,
+  RichDocSchema,
+  type RichNode,
+} from "~/core/email";
 
 /** Between the document's rich text and the editor's, which knows more attributes than we keep. */
 
@@ -8,7 +15,10 @@ export function toEditor(doc: RichDoc): JSONContent {
 }
 
 export function inlineToEditor(content: readonly Inline[]): JSONContent {
-  return { type: "doc", content: [content.length === 0 ? { type: "paragraph" } : { type: "paragraph", content: [...content] }] };
+  return {
+    type: "doc",
+    content: [content.length === 0 ? { type: "paragraph" } : { type: "paragraph", content: [...content] }],
+  };
 }
 
 function node(it: RichNode): JSONContent {
@@ -21,7 +31,10 @@ function node(it: RichNode): JSONContent {
 
 export function fromEditor(json: JSONContent): RichDoc {
   const content = nodes(json.content ?? []);
-  return RichDocSchema.parse({ type: "doc", content: content.length > 0 ? content : [{ type: "paragraph" }] });
+  return RichDocSchema.parse({
+    type: "doc",
+    content: content.length > 0 ? content : [{ type: "paragraph" }],
+  });
 }
 
 /** All words of the document on one line, as headings and buttons hold them. */
@@ -37,7 +50,15 @@ function nodes(content: readonly JSONContent[]): RichNode[] {
       return [words.length > 0 ? { type: "paragraph", content: words } : { type: "paragraph" }];
     }
     if (it.type === "bulletList" || it.type === "orderedList") {
-      return [{ type: it.type, content: (it.content ?? []).map((item) => ({ type: "listItem", content: nodes(item.content ?? []) })) }];
+      return [
+        {
+          type: it.type,
+          content: (it.content ?? []).map((item) => ({
+            type: "listItem",
+            content: nodes(item.content ?? []),
+          })),
+        },
+      ];
     }
     return nodes(it.content ?? []);
   });
@@ -47,7 +68,12 @@ function inlines(content: readonly JSONContent[]): Inline[] {
   return content.flatMap((it): Inline[] => {
     const marks = (it.marks ?? []).flatMap((mark): Mark[] => {
       if (mark.type === "link") return [{ type: "link", attrs: { href: String(mark.attrs?.href ?? "") } }];
-      return mark.type === "bold" || mark.type === "italic" || mark.type === "underline" || mark.type === "strike" ? [{ type: mark.type }] : [];
+      return mark.type === "bold" ||
+        mark.type === "italic" ||
+        mark.type === "underline" ||
+        mark.type === "strike"
+        ? [{ type: mark.type }]
+        : [];
     });
     const inline = InlineSchema.safeParse({
       type: it.type,

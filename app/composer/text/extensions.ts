@@ -1,4 +1,4 @@
-import { type Extensions, Extension, mergeAttributes, Node } from "@tiptap/core";
+import { Extension, type Extensions, mergeAttributes, Node } from "@tiptap/core";
 import StarterKit from "@tiptap/starter-kit";
 import type { MergeTag } from "~/core/email";
 
@@ -32,7 +32,11 @@ const mergeTag = (host: EditorHost) =>
       ];
     },
     renderHTML({ node }) {
-      return ["span", mergeAttributes({ class: "reader-value", "data-merge-tag": JSON.stringify(node.attrs) }), host.value(node.attrs as MergeTag)];
+      return [
+        "span",
+        mergeAttributes({ class: "reader-value", "data-merge-tag": JSON.stringify(node.attrs) }),
+        host.value(node.attrs as MergeTag),
+      ];
     },
     addNodeView() {
       return ({ node }) => {
@@ -102,7 +106,15 @@ export function textExtensions(host: EditorHost, kind: "prose" | "line" | "plain
       italic: words,
       underline: words,
       strike: words,
-      link: kind === "plain" ? false : { openOnClick: false, autolink: false, defaultProtocol: "https", HTMLAttributes: { target: null, rel: null } },
+      link:
+        kind === "plain"
+          ? false
+          : {
+              openOnClick: false,
+              autolink: false,
+              defaultProtocol: "https",
+              HTMLAttributes: { target: null, rel: null },
+            },
     }),
     mergeTag(host),
     keys(host, kind !== "prose"),

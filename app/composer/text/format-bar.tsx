@@ -1,5 +1,16 @@
 import type { Editor } from "@tiptap/core";
-import { Bold, CornerDownLeft, Italic, Link2, List, ListOrdered, RemoveFormatting, Strikethrough, Underline, UserRound } from "lucide-react";
+import {
+  Bold,
+  CornerDownLeft,
+  Italic,
+  Link2,
+  List,
+  ListOrdered,
+  RemoveFormatting,
+  Strikethrough,
+  Underline,
+  UserRound,
+} from "lucide-react";
 import { Popover } from "radix-ui";
 import { useEffect, useReducer, useState } from "react";
 import { Button, IconButton } from "../../ui/button";
@@ -24,10 +35,34 @@ export function FormatBar({ top }: { top: number }) {
   if (!editor) return null;
   const lists = editor.schema.nodes.bulletList !== undefined;
   const marks = [
-    { name: "bold", label: "Bold", keys: "Ctrl + B", icon: Bold, run: () => editor.chain().focus().toggleBold().run() },
-    { name: "italic", label: "Italic", keys: "Ctrl + I", icon: Italic, run: () => editor.chain().focus().toggleItalic().run() },
-    { name: "underline", label: "Underline", keys: "Ctrl + U", icon: Underline, run: () => editor.chain().focus().toggleUnderline().run() },
-    { name: "strike", label: "Strike through", keys: "Ctrl + Shift + S", icon: Strikethrough, run: () => editor.chain().focus().toggleStrike().run() },
+    {
+      name: "bold",
+      label: "Bold",
+      keys: "Ctrl + B",
+      icon: Bold,
+      run: () => editor.chain().focus().toggleBold().run(),
+    },
+    {
+      name: "italic",
+      label: "Italic",
+      keys: "Ctrl + I",
+      icon: Italic,
+      run: () => editor.chain().focus().toggleItalic().run(),
+    },
+    {
+      name: "underline",
+      label: "Underline",
+      keys: "Ctrl + U",
+      icon: Underline,
+      run: () => editor.chain().focus().toggleUnderline().run(),
+    },
+    {
+      name: "strike",
+      label: "Strike through",
+      keys: "Ctrl + Shift + S",
+      icon: Strikethrough,
+      run: () => editor.chain().focus().toggleStrike().run(),
+    },
   ];
   return (
     <div
@@ -38,28 +73,59 @@ export function FormatBar({ top }: { top: number }) {
       onMouseDown={(event) => event.preventDefault()}
     >
       {marks.map(({ name, label, keys, icon: Icon, run }) => (
-        <IconButton key={name} label={label} keys={keys} pressed={editor.isActive(name)} className="size-7!" onClick={run}>
+        <IconButton
+          key={name}
+          label={label}
+          keys={keys}
+          pressed={editor.isActive(name)}
+          className="size-7!"
+          onClick={run}
+        >
           <Icon className="size-4" />
         </IconButton>
       ))}
       <LinkButton editor={editor} />
       {lists && (
         <>
-          <IconButton label="List" pressed={editor.isActive("bulletList")} className="size-7!" onClick={() => editor.chain().focus().toggleBulletList().run()}>
+          <IconButton
+            label="List"
+            pressed={editor.isActive("bulletList")}
+            className="size-7!"
+            onClick={() => editor.chain().focus().toggleBulletList().run()}
+          >
             <List className="size-4" />
           </IconButton>
-          <IconButton label="Numbered list" pressed={editor.isActive("orderedList")} className="size-7!" onClick={() => editor.chain().focus().toggleOrderedList().run()}>
+          <IconButton
+            label="Numbered list"
+            pressed={editor.isActive("orderedList")}
+            className="size-7!"
+            onClick={() => editor.chain().focus().toggleOrderedList().run()}
+          >
             <ListOrdered className="size-4" />
           </IconButton>
-          <IconButton label="Line break without a gap" keys="Shift + Enter" className="size-7!" onClick={() => editor.chain().focus().setHardBreak().run()}>
+          <IconButton
+            label="Line break without a gap"
+            keys="Shift + Enter"
+            className="size-7!"
+            onClick={() => editor.chain().focus().setHardBreak().run()}
+          >
             <CornerDownLeft className="size-4" />
           </IconButton>
         </>
       )}
-      <IconButton label="Clear formatting" className="size-7!" onClick={() => editor.chain().focus().unsetAllMarks().run()}>
+      <IconButton
+        label="Clear formatting"
+        className="size-7!"
+        onClick={() => editor.chain().focus().unsetAllMarks().run()}
+      >
         <RemoveFormatting className="size-4" />
       </IconButton>
-      <IconButton label="Reader data" keys="@" className="size-7! text-teal" onClick={() => askTag(editor, null)}>
+      <IconButton
+        label="Reader data"
+        keys="@"
+        className="size-7! text-teal"
+        onClick={() => askTag(editor, null)}
+      >
         <UserRound className="size-4" />
       </IconButton>
     </div>
@@ -72,7 +138,8 @@ function LinkButton({ editor }: { editor: Editor }) {
   const keep = () => {
     const chain = editor.chain().focus().extendMarkRange("link");
     if (href.trim() === "") chain.unsetLink().run();
-    else chain.setLink({ href: /^[a-z]+:/i.test(href.trim()) ? href.trim() : `https://${href.trim()}` }).run();
+    else
+      chain.setLink({ href: /^[a-z]+:/i.test(href.trim()) ? href.trim() : `https://${href.trim()}` }).run();
     setOpen(false);
   };
   return (
@@ -98,7 +165,15 @@ function LinkButton({ editor }: { editor: Editor }) {
             }}
           >
             <Labelled label="Leads to" hint="Empty takes the link away.">
-              {(id) => <Input id={id} autoFocus value={href} placeholder="https://" onChange={(event) => setHref(event.target.value)} />}
+              {(id) => (
+                <Input
+                  id={id}
+                  autoFocus
+                  value={href}
+                  placeholder="https://"
+                  onChange={(event) => setHref(event.target.value)}
+                />
+              )}
             </Labelled>
             <Button type="submit">Set the link</Button>
           </form>

@@ -54,10 +54,19 @@ export function TagDialog({ children }: { children: ReactNode }) {
   const brand = useComposer((state) => state.facts.brand);
   const reader = useComposer((state) => state.reader);
   const language = useComposer((state) => state.email.language);
-  const ask = useCallback<Ask>((editor, tag) => setAsked({ editor, tag: tag ?? { field: "first_name", fallback: "", format: "asIs" }, fresh: tag === null }), []);
+  const ask = useCallback<Ask>(
+    (editor, tag) =>
+      setAsked({
+        editor,
+        tag: tag ?? { field: "first_name", fallback: "", format: "asIs" },
+        fresh: tag === null,
+      }),
+    [],
+  );
   const tag = asked?.tag;
   const kind = fields.find((field) => field.key === tag?.field)?.kind;
-  const change = (part: Partial<MergeTag>) => setAsked((now) => now && { ...now, tag: { ...now.tag, ...part } });
+  const change = (part: Partial<MergeTag>) =>
+    setAsked((now) => now && { ...now, tag: { ...now.tag, ...part } });
   const keep = () => {
     if (!asked) return;
     const { editor, fresh } = asked;
@@ -68,7 +77,11 @@ export function TagDialog({ children }: { children: ReactNode }) {
   return (
     <Context.Provider value={ask}>
       {children}
-      <Dialog open={asked !== null} onClose={() => setAsked(null)} title={asked?.fresh ? "Insert reader data" : "Reader data"}>
+      <Dialog
+        open={asked !== null}
+        onClose={() => setAsked(null)}
+        title={asked?.fresh ? "Insert reader data" : "Reader data"}
+      >
         {tag && (
           <form
             className="space-y-4"
@@ -104,7 +117,11 @@ export function TagDialog({ children }: { children: ReactNode }) {
             {kind && FORMATS[kind].length > 1 && (
               <Labelled label="Written">
                 {(id) => (
-                  <Select id={id} value={tag.format} onChange={(event) => change({ format: event.target.value as TagFormat })}>
+                  <Select
+                    id={id}
+                    value={tag.format}
+                    onChange={(event) => change({ format: event.target.value as TagFormat })}
+                  >
                     {FORMATS[kind].map((format) => (
                       <option key={format.value} value={format.value}>
                         {format.label}
@@ -115,8 +132,18 @@ export function TagDialog({ children }: { children: ReactNode }) {
               </Labelled>
             )}
             {!tag.field.startsWith("brand.") && (
-              <Labelled label="For readers without it" hint="Their fallback. Left empty, they get nothing here.">
-                {(id) => <Input id={id} value={tag.fallback} placeholder="gardener" onChange={(event) => change({ fallback: event.target.value })} />}
+              <Labelled
+                label="For readers without it"
+                hint="Their fallback. Left empty, they get nothing here."
+              >
+                {(id) => (
+                  <Input
+                    id={id}
+                    value={tag.fallback}
+                    placeholder="gardener"
+                    onChange={(event) => change({ fallback: event.target.value })}
+                  />
+                )}
               </Labelled>
             )}
             <p className="text-ink-soft">

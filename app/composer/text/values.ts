@@ -1,6 +1,6 @@
+import type { Contact } from "~/core/audience";
 import type { Brand, MergeTag } from "~/core/email";
 import { readerOf, readerValue } from "~/core/personal";
-import type { Contact } from "~/core/audience";
 
 /** The words a tag shows for a reader: the value, or the fallback, or a gap that can be seen and clicked. */
 export function tagWords(tag: MergeTag, contact: Contact, language: string, brand: Brand): string {

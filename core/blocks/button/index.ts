@@ -47,7 +47,9 @@ export function buttonHtml(block: Omit<ButtonBlock, "id" | "type">, context: Ren
     `<table ${TABLE} align="${block.align}"${block.full ? ' width="100%"' : ""}${styleAttribute(css({ margin: block.align === "center" && "0 auto" }))}><tr>`,
   );
   out.raw(`<td${own ? "" : ' class="d-face"'} align="center" bgcolor="${face}" style="${cell}">`);
-  out.raw(`<a${editMark(context)} href="${escapeHtml(safeHref(block.href))}"${own ? "" : ' class="d-onface"'} style="${link}">`);
+  out.raw(
+    `<a${editMark(context)} href="${escapeHtml(safeHref(block.href))}"${own ? "" : ' class="d-onface"'} style="${link}">`,
+  );
   writeInline(block.content, context);
   out.raw("</a></td></tr></table>");
 }

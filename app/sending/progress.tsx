@@ -1,0 +1,101 @@
+import { CircleAlert, CircleCheck, Pause, Play, TriangleAlert, X } from "lucide-react";
+import { Link, useFetcher } from "react-router";
+import type { Dispatch } from "~/server/dispatch/dispatches";
+import { Button, buttonLook } from "../ui/button";
+import { Problem } from "../ui/form";
+import { count, counted, timeWords } from "../ui/time";
+
+/** How far a dispatch is, and what can be done about it. */
+export function Progress({ dispatch, now }: { dispatch: Dispatch & { when: string }; now: number }) {
+  const fetcher = useFetcher<{ problem: string | null }>();
+  const { counts, total, state } = dispatch;
+  const done = counts.accepted + counts.failed + counts.skipped;
+  const share = total === 0 ? (state === "sent" ? 1 : 0) : done / total;
+  const act = (intent: string) => fetcher.submit({ intent, id: dispatch.id }, { method: "post" });
+  const title = {
+    scheduled: `Goes ${dispatch.when}`,
+    gathering: "Gathering the readers",
+    sending: `Sending: ${count(done)} of ${count(total)}`,
+    paused: `Paused at ${count(done)} of ${count(total)}`,
+    sent: `Sent to ${counted(counts.accepted, "reader")}`,
+    cancelled: "Cancelled",
+  }[state];
+  return (
+    <section aria-live="polite">
+      <h1 className="mb-4 flex items-center gap-2 text-[22px]/7 font-semibold">
+        {state === "sent" && <CircleCheck className="size-6 text-green" aria-hidden />}
+        {title}
+      </h1>
+      <div className="card p-5">
+        {state !== "scheduled" && (
+          <progress className="h-2 w-full accent-mulberry" value={share} max={1} aria-label="Sent so far">
+            {Math.round(share * 100)} %
+          </progress>
+        )}
+        <dl className="mt-3 grid grid-cols-3 gap-3">
+          <Figure label="Handed over" value={counts.accepted} />
+          <Figure label="Waiting" value={state === "scheduled" ? total : counts.pending + counts.handing} />
+          <Figure label="Refused" value={counts.failed} />
+          {counts.skipped > 0 && <Figure label="Unsubscribed meanwhile" value={counts.skipped} />}
+          {counts.unconfirmed > 0 && <Figure label="Unconfirmed" value={counts.unconfirmed} />}
+        </dl>
+        {dispatch.trouble && (
+          <div className="mt-3">
+            <Problem mild>{dispatch.trouble}</Problem>
+          </div>
+        )}
+        {counts.unconfirmed > 0 && (
+          <p className="mt-3 flex items-start gap-2 text-amber">
+            <TriangleAlert className="mt-0.5 size-4 shrink-0" aria-hidden />
+            <span>
+              The connection broke while {counted(counts.unconfirmed, "message")} were handed over, and the
+              relay cannot tell whether it has them. They were not sent again.{" "}
+              <button type="button" className="underline" onClick={() => act("unconfirmed")}>
+                Send them once more, at the risk of a second copy
+              </button>
+            </span>
+          </p>
+        )}
+        {fetcher.data?.problem && (
+          <p className="mt-3 flex gap-2 text-red">
+            <CircleAlert className="size-4" aria-hidden /> {fetcher.data.problem}
+          </p>
+        )}
+        <div className="mt-4 flex gap-2">
+          {state === "sending" && (
+            <Button onClick={() => act("paused")}>
+              <Pause className="size-4" aria-hidden /> Pause
+            </Button>
+          )}
+          {state === "paused" && (
+            <Button kind="primary" onClick={() => act("sending")}>
+              <Play className="size-4" aria-hidden /> Resume
+            </Button>
+          )}
+          {state !== "sent" && state !== "gathering" && (
+            <Button kind="danger" onClick={() => act("cancelled")}>
+              <X className="size-4" aria-hidden /> Cancel the rest
+            </Button>
+          )}
+          {state === "sent" && (
+            <Link className={buttonLook()} to="/postroom">
+              See the messages in the postroom
+            </Link>
+          )}
+        </div>
+        {dispatch.finishedAt && (
+          <p className="mt-3 text-ink-soft">Ended {timeWords(dispatch.finishedAt, now)}.</p>
+        )}
+      </div>
+    </section>
+  );
+}
+
+function Figure({ label, value }: { label: string; value: number }) {
+  return (
+    <div>
+      <dt className="text-ink-soft">{label}</dt>
+      <dd className="text-lg font-semibold">{count(value)}</dd>
+    </div>
+  );
+}
