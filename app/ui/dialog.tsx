@@ -1,7 +1,6 @@
 import { X } from "lucide-react";
 import { Dialog as Radix } from "radix-ui";
 import type { ReactNode } from "react";
-import { IconButton } from "./button";
 
 interface DialogProps {
   open: boolean;
@@ -26,10 +25,12 @@ export function Dialog({ open, onClose, title, about, wide, children }: DialogPr
               <Radix.Title className="text-lg font-semibold">{title}</Radix.Title>
               {about && <Radix.Description className="text-ink-soft">{about}</Radix.Description>}
             </div>
-            <Radix.Close asChild>
-              <IconButton label="Close">
-                <X className="size-4" />
-              </IconButton>
+            {/* Without a tooltip: that would take the first Escape for itself. */}
+            <Radix.Close
+              aria-label="Close"
+              className="inline-flex size-8 shrink-0 items-center justify-center rounded-md hover:bg-black/6"
+            >
+              <X className="size-4" aria-hidden />
             </Radix.Close>
           </div>
           {children}
