@@ -54,3 +54,36 @@ test("killed twice in mid-dispatch, each reader gets exactly one message", async
     await rm(data, { recursive: true, force: true });
   }
 });
+
+test("a dispatch scheduled before a crash goes out after it, at its time and not before", async () => {
+  let program = await startProgram({ contacts: 300 });
+  const { data } = program;
+  try {
+    const id = await campaignNamed(program, "What to sow now");
+    const readers = await readersOf(program, id);
+    // The next full minute that leaves time to restart.
+    const at = new Date(Math.ceil((Date.now() + 25_000) / 60_000) * 60_000);
+    const [date, time] = [at.toISOString().slice(0, 10), at.toISOString().slice(11, 16)];
+    await submit(program, `/campaigns/${id}/send`, {
+      intent: "order",
+      confirmed: String(readers),
+      when: "later",
+      date,
+      time,
+      zone: "UTC",
+    });
+    const sheet = async () => (await fetch(`${program.address}/campaigns/${id}/send`)).text();
+    expect(await sheet()).toContain(`${time} UTC`);
+    await program.kill();
+    program = await startProgram({ data });
+    expect(await arrived(program.address)).toBe(0);
+    expect(Date.now()).toBeLessThan(at.getTime());
+    await eventually("it goes out", async () => (await arrived(program.address)) === readers, 120_000);
+    expect(Date.now()).toBeGreaterThanOrEqual(at.getTime());
+    await eventually("it ends", async () => (await sheet()).includes("Sent to"));
+    expect(await arrived(program.address)).toBe(readers);
+  } finally {
+    await program.stop();
+    await rm(data, { recursive: true, force: true });
+  }
+});

@@ -183,6 +183,40 @@ test("the same things by keyboard: add, move from place to place, delete, undo",
   await page.saved();
 });
 
+test("a block is dragged across the canvas, and carried by its handle with keys", async () => {
+  const order = () =>
+    page.run<string[]>(
+      "return [...document.querySelector('[data-testid=canvas]').shadowRoot.querySelectorAll('[data-kind=block]')].map(e => e.innerText.trim().slice(0, 24))",
+    );
+  const before = await order();
+  const from = await page.onCanvas("Read more");
+  const to = await page.run<{ x: number; y: number }>(
+    `const root = document.querySelector('[data-testid=canvas]').shadowRoot;
+     const r = [...root.querySelectorAll('[data-kind=block]')].find(e => e.innerText.includes('Hold your beans')).getBoundingClientRect();
+     return {x: Math.round(r.x + r.width / 2), y: Math.round(Math.max(r.y, 70) + 12)};`,
+  );
+  await page.drag(from, to, async () => {
+    await page.find("[data-testid=landing]");
+  });
+  await page.until(async () => (await order()).join() !== before.join(), "the block did not move");
+  const moved = await order();
+  expect([...moved].sort()).toEqual([...before].sort());
+  expect(moved.indexOf("Read more")).toBeLessThan(
+    moved.findIndex((words) => words.startsWith("Hold your beans")),
+  );
+
+  const handle = await page.find("[role=toolbar] button[aria-label^=Move\\:]");
+  await page.run("arguments[0].focus()", handle);
+  await page.keys(" ");
+  await page.find("[data-testid=landing]");
+  await page.keys(Key.ARROW_DOWN, " ");
+  await page.until(async () => (await order()).join() !== moved.join(), "the keys did not carry it");
+  for (let step = 0; step < 2; step++)
+    await page.driver.actions().keyDown(Key.CONTROL).sendKeys("z").keyUp(Key.CONTROL).perform();
+  await page.until(async () => (await order()).join() === before.join(), "undo did not bring it back");
+  await page.saved();
+});
+
 test("the footer cannot be deleted, and says why", async () => {
   await page.clickAt(await page.onCanvas("Unsubscribe"));
   await page.keys(Key.DELETE);

@@ -1,7 +1,6 @@
 import { useEffect } from "react";
-import { findNode } from "~/core/email";
 import { useActions } from "./actions";
-import { editKind } from "./canvas/text-editing";
+import { useCanvas } from "./canvas/context";
 import { useComposerStore } from "./store";
 
 /** Whether keys are being typed into something. */
@@ -26,6 +25,7 @@ function isControl(event: KeyboardEvent): boolean {
 export function useComposerKeys(saveNow: () => void): void {
   const store = useComposerStore();
   const actions = useActions();
+  const canvas = useCanvas();
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (event.defaultPrevented) return;
@@ -82,9 +82,9 @@ export function useComposerKeys(saveNow: () => void): void {
           actions.up();
           return done();
         case "Enter": {
-          const found = state.selection === null ? undefined : findNode(state.email, state.selection);
-          if (found?.kind === "block" && editKind(found.node.type)) {
-            state.edit(found.node.id);
+          const key = state.selection === null ? undefined : canvas.drawing?.wordsAt([], state.selection);
+          if (key !== undefined) {
+            state.edit(state.selection, key);
             return done();
           }
         }
@@ -92,5 +92,5 @@ export function useComposerKeys(saveNow: () => void): void {
     };
     window.addEventListener("keydown", press);
     return () => window.removeEventListener("keydown", press);
-  }, [store, actions, saveNow]);
+  }, [store, actions, canvas, saveNow]);
 }

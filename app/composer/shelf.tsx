@@ -1,19 +1,25 @@
 import { useDraggable } from "@dnd-kit/core";
 import {
   AlignLeft,
+  Captions,
   Columns2,
   Columns3,
   Heading,
   Image,
   type LucideIcon,
+  Menu,
   Minus,
   MousePointerClick,
   MoveVertical,
   PanelBottom,
+  PanelLeft,
+  Quote,
+  RectangleEllipsis,
   Rows3,
   Rss,
   Search,
   Square,
+  SquareDashedText,
 } from "lucide-react";
 import { useState } from "react";
 import { BLOCK_TYPES, type BlockTypeName, SHELF_GROUPS } from "~/core/blocks";
@@ -28,6 +34,12 @@ export const BLOCK_ICONS: Record<BlockTypeName, LucideIcon> = {
   text: AlignLeft,
   image: Image,
   button: MousePointerClick,
+  beside: PanelLeft,
+  boxed: SquareDashedText,
+  captioned: Captions,
+  menu: Menu,
+  pair: RectangleEllipsis,
+  quote: Quote,
   articles: Rss,
   divider: Minus,
   spacer: MoveVertical,

@@ -48,6 +48,8 @@ export interface ComposerState {
   selection: string | null;
   /** The node whose text is being edited, and its editor. */
   editing: string | null;
+  /** Which of its words: the property that holds them. */
+  editingKey: string;
   editor: Editor | null;
   reader: Contact;
   editions: readonly EditionFacts[];
@@ -74,7 +76,7 @@ export interface ComposerState {
   undo(): void;
   redo(): void;
   select(id: string | null): void;
-  edit(id: string | null): void;
+  edit(id: string | null, key?: string): void;
   set(part: Partial<ComposerState>): void;
 }
 
@@ -113,6 +115,7 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       history: History.empty,
       selection: null,
       editing: null,
+      editingKey: "content",
       editor: null,
       reader: start.reader,
       editions: start.editions,
@@ -148,8 +151,10 @@ export function createComposer(start: Start, complain: (text: string) => void): 
         if (get().selection === id && get().editing === null) return;
         set({ selection: id, editing: null });
       },
-      edit(id) {
-        if (id !== get().editing) set({ editing: id, selection: id ?? get().selection });
+      edit(id, key = "content") {
+        const { editing, editingKey, selection } = get();
+        if (id !== editing || key !== editingKey)
+          set({ editing: id, editingKey: key, selection: id ?? selection });
       },
       set,
     };

@@ -147,7 +147,8 @@ export default function Audience({ loaderData }: Route.ComponentProps) {
               defaultValue={query}
             />
           </Form>
-          <div className="card overflow-x-auto">
+          {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a wide table is scrolled by keys from here */}
+          <section className="card overflow-x-auto" aria-label="Table of contacts" tabIndex={0}>
             <table className="w-full">
               <thead className="text-left text-xs text-ink-soft">
                 <tr className="border-b">
@@ -179,7 +180,7 @@ export default function Audience({ loaderData }: Route.ComponentProps) {
                 {query ? `Nobody matches “${query}”.` : "Nobody here yet."}
               </p>
             )}
-          </div>
+          </section>
           {total > 0 && (
             <div className="mt-2 flex items-center justify-end gap-3 text-ink-soft">
               {count(from + 1)}–{count(Math.min(total, from + PAGE))} of {count(total)}

@@ -17,9 +17,12 @@ export function styleAttribute(text: string): string {
   return text === "" ? "" : ` style="${text}"`;
 }
 
-/** Marks the element whose words can be edited in place, for the canvas. */
-export function editMark(context: { marks: boolean }): string {
-  return context.marks ? " data-edit" : "";
+/**
+ * Marks the element whose words can be edited in place, for the canvas.
+ * @param key the property of the block that holds them
+ */
+export function editMark(context: { marks: boolean }, kind: "prose" | "line", key = "content"): string {
+  return context.marks ? ` data-edit="${key}" data-edit-kind="${kind}"` : "";
 }
 
 /** An absolute address for a picture of our own; others stay as they are. */

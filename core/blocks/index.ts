@@ -6,7 +6,10 @@
  */
 
 export type { ArticlesBlock } from "./articles";
+export type { BesideBlock } from "./beside";
+export type { BoxedBlock } from "./boxed";
 export type { ButtonBlock } from "./button";
+export type { CaptionedBlock } from "./captioned";
 export { type ColumnCell, columnsHtml, type Surroundings } from "./columns";
 export type { RenderContext } from "./context";
 export type { DividerBlock } from "./divider";
@@ -15,7 +18,11 @@ export type { HeadingBlock } from "./heading";
 export { css, gapShares, styleAttribute, TABLE } from "./html";
 export type { ImageBlock } from "./image";
 export { writeInline } from "./inline";
+export type { MenuBlock } from "./menu";
+export type { PairBlock } from "./pair";
+export type { PictureParts } from "./picture";
 export { proseStyles } from "./prose";
+export type { QuoteBlock } from "./quote";
 export {
   BLOCK_TYPES,
   type BlockTypeName,

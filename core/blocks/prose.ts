@@ -28,10 +28,12 @@ export function proseStyles(theme: Theme, look: ProseLook): { text: string; gap:
 }
 
 /** Writes paragraphs and lists as HTML. */
-export function proseHtml(doc: RichDoc, look: ProseLook, context: RenderContext): void {
+export function proseHtml(doc: RichDoc, look: ProseLook, context: RenderContext, key = "content"): void {
   const { out, theme } = context;
   const styles = proseStyles(theme, look);
-  out.raw(`<div${editMark(context)}${look.color ? "" : ' class="d-text"'} style="${styles.text}">`);
+  out.raw(
+    `<div${editMark(context, "prose", key)}${look.color ? "" : ' class="d-text"'} style="${styles.text}">`,
+  );
   nodesHtml(doc.content, styles, context);
   out.raw("</div>");
 }
@@ -93,4 +95,13 @@ export function firstWords(content: readonly Inline[]): string {
     .join("")
     .trim();
   return text.length > 40 ? `${text.slice(0, 38).trimEnd()}…` : text;
+}
+
+/** The first words of the first paragraph that has any. */
+export function firstProse(doc: RichDoc): string {
+  for (const node of doc.content) {
+    const words = node.type === "paragraph" ? firstWords(node.content ?? []) : "";
+    if (words !== "") return words;
+  }
+  return "";
 }

@@ -1,10 +1,16 @@
 import { type Block, type BlockBase, type Email, EmailSchema } from "../email";
 import { type ArticlesBlock, articles } from "./articles";
+import { type BesideBlock, beside } from "./beside";
+import { type BoxedBlock, boxed } from "./boxed";
 import { type ButtonBlock, button } from "./button";
+import { type CaptionedBlock, captioned } from "./captioned";
 import { type DividerBlock, divider } from "./divider";
 import { type FooterBlock, footer } from "./footer";
 import { type HeadingBlock, heading } from "./heading";
 import { type ImageBlock, image } from "./image";
+import { type MenuBlock, menu } from "./menu";
+import { type PairBlock, pair } from "./pair";
+import { type QuoteBlock, quote } from "./quote";
 import { type SpacerBlock, spacer } from "./spacer";
 import { type TextBlock, text } from "./text";
 import type { BlockType, ShelfGroup } from "./type";
@@ -12,6 +18,12 @@ import type { BlockType, ShelfGroup } from "./type";
 export type KnownBlock =
   | ArticlesBlock
   | ButtonBlock
+  | BesideBlock
+  | BoxedBlock
+  | CaptionedBlock
+  | MenuBlock
+  | PairBlock
+  | QuoteBlock
   | DividerBlock
   | FooterBlock
   | HeadingBlock
@@ -25,8 +37,14 @@ export type TypedBlock<Name extends BlockTypeName> = Extract<KnownBlock, { type:
 export const BLOCK_TYPES: { [Name in BlockTypeName]: BlockType<TypedBlock<Name>> } = {
   heading,
   text,
+  boxed,
+  quote,
   image,
+  captioned,
+  beside,
   button,
+  pair,
+  menu,
   articles,
   divider,
   spacer,

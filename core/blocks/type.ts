@@ -21,6 +21,8 @@ export interface BlockType<B extends BlockBase> {
   text(block: B, context: RenderContext): void;
   /** What it is called in the outline and in landing places, from its content. */
   title(block: B): string;
+  /** What still has to be done before it can be sent, each as a sentence. */
+  unready?(block: B): string[];
   /** Required by law or sense: can be moved and styled, not deleted or duplicated. */
   fixed?: boolean;
 }

@@ -112,8 +112,8 @@ test("the canvas in pieces shows the same words as the message", () => {
     },
   );
   const bare = canvas
-    .replace(/ data-(node|kind|field)="[^"]*"/g, "")
-    .replace(/ data-(conditional|edit)/g, "")
+    .replace(/ data-(node|kind|field|edit|edit-kind)="[^"]*"/g, "")
+    .replace(/ data-conditional/g, "")
     .replace(/<span class="reader-value">(.*?)<\/span>/g, "$1")
     .replace(/<div class="waiting">.*?<\/div>/g, "&nbsp;");
   const { html } = personalise(bound, someone);

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { parseEmail } from "~/core/blocks";
+import { blockType, parseEmail } from "~/core/blocks";
 import { type Email, inlineText } from "~/core/email";
 import { canMove, type DispatchState, momentOf, momentWords, ScheduleError } from "~/core/sending";
 import { ArticleSchema, type LiveContent } from "~/core/sources";
@@ -121,14 +121,7 @@ export function obstacles(email: Email, readers: number): string[] {
   if (!footer) found.push("The footer with the unsubscribe link is missing.");
   else if (footer.show || footer.hideOn)
     found.push("The footer has a show rule or is hidden on a device. Everyone must get it.");
-  for (const block of blocks) {
-    if (block.type === "image" && block.src === "")
-      found.push("A picture block has no picture. Choose one or delete the block.");
-    if (block.type === "button" && block.href === "")
-      found.push("A button leads nowhere. Give it an address.");
-    if (block.type === "articles" && block.source === "")
-      found.push("An articles block has no source. Choose one.");
-  }
+  for (const block of blocks) found.push(...(blockType(block.type)?.unready?.(block) ?? []));
   if (readers === 0) found.push("Nobody would get it. Choose lists or segments under Readers.");
   return [...new Set(found)];
 }

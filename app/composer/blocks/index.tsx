@@ -3,11 +3,17 @@ import { type BlockTypeName, blockType, type TypedBlock } from "~/core/blocks";
 import type { Block } from "~/core/email";
 import { Part } from "../panel/part";
 import { ArticlesControls } from "./articles";
+import { BesideControls } from "./beside";
+import { BoxedControls } from "./boxed";
 import { ButtonControls } from "./button";
+import { CaptionedControls } from "./captioned";
 import { DividerControls } from "./divider";
 import { FooterControls } from "./footer";
 import { HeadingControls } from "./heading";
 import { ImageControls } from "./image";
+import { MenuControls } from "./menu";
+import { PairControls } from "./pair";
+import { QuoteControls } from "./quote";
 import { SpacerControls } from "./spacer";
 import { TextControls } from "./text";
 
@@ -17,6 +23,12 @@ const CONTROLS: { [Name in BlockTypeName]: ComponentType<{ block: TypedBlock<Nam
   text: TextControls,
   image: ImageControls,
   button: ButtonControls,
+  beside: BesideControls,
+  boxed: BoxedControls,
+  captioned: CaptionedControls,
+  menu: MenuControls,
+  pair: PairControls,
+  quote: QuoteControls,
   articles: ArticlesControls,
   divider: DividerControls,
   spacer: SpacerControls,

@@ -6,7 +6,7 @@ import type { EditorHost } from "../text/extensions";
 import { useCanvas } from "./context";
 import { Drawing } from "./drawing";
 import { Overlay } from "./overlay";
-import { editInPlace, editKind } from "./text-editing";
+import { editInPlace } from "./text-editing";
 
 /** The email as the reader gets it, in a shadow root, with what floats above it. */
 export function Canvas({ host }: { host: EditorHost }) {
@@ -25,6 +25,7 @@ export function Canvas({ host }: { host: EditorHost }) {
     canvas.surface = element;
     let end: (() => void) | null = null;
     let editing: string | null = null;
+    let editingKey = "";
     const finish = () => {
       end?.();
       end = null;
@@ -33,14 +34,19 @@ export function Canvas({ host }: { host: EditorHost }) {
     };
     const draw = () => {
       const state = store.getState();
-      if (editing !== null && state.editing !== editing) finish();
+      if (editing !== null && (state.editing !== editing || state.editingKey !== editingKey)) finish();
       drawing.draw(state);
       if (state.editing !== null && editing === null) {
         const found = findNode(state.email, state.editing);
         const cell = drawing.element(state.editing);
-        end = found?.kind === "block" && cell ? editInPlace(store, cell, found.node, host) : null;
-        if (end) editing = state.editing;
-        else state.edit(null);
+        end =
+          found?.kind === "block" && cell
+            ? editInPlace(store, cell, found.node, state.editingKey, host)
+            : null;
+        if (end) {
+          editing = state.editing;
+          editingKey = state.editingKey;
+        } else state.edit(null);
       }
       state.set({ drawn: state.drawn + 1 });
     };
@@ -52,6 +58,7 @@ export function Canvas({ host }: { host: EditorHost }) {
         state.width !== before.width ||
         state.dark !== before.dark ||
         state.editing !== before.editing ||
+        state.editingKey !== before.editingKey ||
         state.facts !== before.facts;
       if (changed) draw();
     });
@@ -79,7 +86,10 @@ export function Canvas({ host }: { host: EditorHost }) {
     const target = nodes.find((node) => node.kind === "block") ?? nodes[0];
     const { selection, editing, select } = store.getState();
     pressed.current = target?.id === selection ? selection : null;
-    if (target && editing === target.id) return;
+    if (target && editing === target.id) {
+      pressed.current = target.id;
+      return;
+    }
     canvas.pressed = target?.kind === "block" ? target.id : null;
     select(target?.id ?? null);
     surface.current?.focus({ preventScroll: true });
@@ -88,10 +98,10 @@ export function Canvas({ host }: { host: EditorHost }) {
   };
   const click = (event: React.MouseEvent) => {
     event.preventDefault();
-    const { selection, editing, edit, email } = store.getState();
-    if (editing !== null || selection === null || (pressed.current !== selection && event.detail < 2)) return;
-    const found = findNode(email, selection);
-    if (found?.kind === "block" && editKind(found.node.type)) edit(selection);
+    const { selection, edit } = store.getState();
+    if (selection === null || (pressed.current !== selection && event.detail < 2)) return;
+    const key = canvas.drawing?.wordsAt(event.nativeEvent.composedPath(), selection);
+    if (key !== undefined) edit(selection, key);
   };
 
   return (

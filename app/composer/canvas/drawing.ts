@@ -99,6 +99,17 @@ export class Drawing {
     return this.body.querySelector<HTMLElement>(`[data-node="${CSS.escape(id)}"]`);
   }
 
+  /** Which words of a block are meant by a press inside it: those under it, or its first; undefined without any. */
+  wordsAt(path: readonly EventTarget[], id: string): string | undefined {
+    const cell = this.element(id);
+    const under = path.find((target) => target instanceof HTMLElement && target.dataset.edit !== undefined);
+    const place =
+      under && cell?.contains(under as HTMLElement)
+        ? (under as HTMLElement)
+        : cell?.querySelector<HTMLElement>("[data-edit]");
+    return place?.dataset.edit;
+  }
+
   /** The ids of the nodes under a point of the window, innermost first. */
   nodesAt(path: readonly EventTarget[]): { id: string; kind: string }[] {
     return path

@@ -5,41 +5,36 @@ import type { Composer } from "../store";
 import { fromEditor, inlineFromEditor, inlineToEditor, toEditor } from "../text/convert";
 import { type EditorHost, refreshTags, textExtensions } from "../text/extensions";
 
-/** How a block's words are edited in place; undefined for blocks without any. */
-export function editKind(type: string): "prose" | "line" | undefined {
-  if (type === "text" || type === "footer") return "prose";
-  return type === "heading" || type === "button" ? "line" : undefined;
-}
-
 /**
- * Mounts an editor where a block's words stand, with the email's own styles. Each change is a command; changes from
+ * Mounts an editor where words of a block stand (those in its property `key`), with the email's own styles. Each change is a command; changes from
  * elsewhere (undo) are taken over. Returns how to end it.
  */
 export function editInPlace(
   store: Composer,
   cell: HTMLElement,
   block: Block,
+  key: string,
   host: EditorHost,
 ): (() => void) | null {
-  const kind = editKind(block.type);
-  const place = cell.querySelector<HTMLElement>("[data-edit]");
-  if (!kind || !place) return null;
+  const place = cell.querySelector<HTMLElement>(`[data-edit="${CSS.escape(key)}"]`);
+  if (!place) return null;
+  const kind = place.dataset.editKind === "prose" ? "prose" : "line";
   const theme = resolveTheme(store.getState().email.theme);
   place.style.setProperty("--gap", kind === "prose" ? `${theme.text.gap}px` : "0px");
   place.style.setProperty("--link", theme.light.link);
   place.replaceChildren();
 
-  const read = (it: Block) =>
-    kind === "prose" ? toEditor(it.content as RichDoc) : inlineToEditor(it.content as Inline[]);
+  const read = (words: unknown) =>
+    kind === "prose" ? toEditor(words as RichDoc) : inlineToEditor(words as Inline[]);
   const contentOf = () => {
     const found = findNode(store.getState().email, block.id);
-    return found?.kind === "block" ? found.node.content : undefined;
+    return found?.kind === "block" ? found.node[key] : undefined;
   };
-  let current: unknown = block.content;
+  let current: unknown = block[key];
   const editor = new Editor({
     element: place,
     extensions: textExtensions(host, kind),
-    content: read(block),
+    content: read(block[key]),
     editorProps: {
       attributes: {
         role: "textbox",
@@ -50,7 +45,9 @@ export function editInPlace(
     onUpdate({ editor: changed }) {
       const json = changed.getJSON();
       current = kind === "prose" ? fromEditor(json) : inlineFromEditor(json);
-      store.getState().apply(commands.set(block.id, { content: current }), "Typing", `words ${block.id}`);
+      store
+        .getState()
+        .apply(commands.set(block.id, { [key]: current }), "Typing", `words ${block.id} ${key}`);
       current = contentOf();
     },
   });
@@ -60,7 +57,7 @@ export function editInPlace(
     const content = contentOf();
     if (content !== undefined && content !== current) {
       current = content;
-      editor.commands.setContent(read({ ...block, content }), { emitUpdate: false });
+      editor.commands.setContent(read(content), { emitUpdate: false });
     }
   });
   store.getState().set({ editor });

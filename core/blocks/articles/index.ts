@@ -166,4 +166,5 @@ export const articles: BlockType<ArticlesBlock> = {
     });
   },
   title: (block) => `Newest ${block.count} ${block.count === 1 ? "article" : "articles"}`,
+  unready: (block) => (block.source === "" ? ["An articles block has no source. Choose one."] : []),
 };

@@ -19,8 +19,14 @@ const schema = BlockBaseSchema.extend({
 });
 export type ButtonBlock = z.infer<typeof schema>;
 
+/** What a button is made of, also where it is part of another block. */
+export type ButtonLook = Pick<
+  ButtonBlock,
+  "content" | "href" | "align" | "full" | "face" | "color" | "radius"
+>;
+
 /** Writes one button: a coloured cell that is clickable over its whole face. */
-export function buttonHtml(block: Omit<ButtonBlock, "id" | "type">, context: RenderContext): void {
+export function buttonHtml(block: ButtonLook, context: RenderContext, key = "content"): void {
   const { out, theme } = context;
   const { button, light, fonts } = theme;
   const face = block.face ?? light.accent;
@@ -48,7 +54,7 @@ export function buttonHtml(block: Omit<ButtonBlock, "id" | "type">, context: Ren
   );
   out.raw(`<td${own ? "" : ' class="d-face"'} align="center" bgcolor="${face}" style="${cell}">`);
   out.raw(
-    `<a${editMark(context)} href="${escapeHtml(safeHref(block.href))}"${own ? "" : ' class="d-onface"'} style="${link}">`,
+    `<a${editMark(context, "line", key)} href="${escapeHtml(safeHref(block.href))}"${own ? "" : ' class="d-onface"'} style="${link}">`,
   );
   writeInline(block.content, context);
   out.raw("</a></td></tr></table>");
@@ -67,11 +73,12 @@ export const button: BlockType<ButtonBlock> = {
     href: "",
     align: "left",
   }),
-  html: buttonHtml,
+  html: (block, context) => buttonHtml(block, context),
   text(block, context) {
     writeInline(block.content, context);
     const href = safeHref(block.href);
     context.out.raw(href === "#" ? "\n\n" : `: ${href}\n\n`);
   },
   title: (block) => firstWords(block.content) || "Empty button",
+  unready: (block) => (block.href === "" ? ["A button leads nowhere. Give it an address."] : []),
 };

@@ -37,7 +37,7 @@ export const heading: BlockType<HeadingBlock> = {
       color: block.color ?? theme.light.heading,
       "text-align": block.align ?? "left",
     });
-    out.raw(`<${tag}${editMark(context)}${block.color ? "" : ' class="d-head"'} style="${style}">`);
+    out.raw(`<${tag}${editMark(context, "line")}${block.color ? "" : ' class="d-head"'} style="${style}">`);
     writeInline(block.content, context);
     out.raw(`</${tag}>`);
   },

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { BlockBaseSchema, ColorSchema, RichDocSchema, richText } from "../../email";
-import { firstWords, proseHtml, proseText } from "../prose";
+import { firstProse, proseHtml, proseText } from "../prose";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -21,8 +21,5 @@ export const text: BlockType<TextBlock> = {
   create: (id) => ({ id, type: "text", content: richText("Write something worth opening.") }),
   html: (block, context) => proseHtml(block.content, block, context),
   text: (block, context) => proseText(block.content.content, context),
-  title(block) {
-    const first = block.content.content.find((node) => node.type === "paragraph" && node.content);
-    return (first?.type === "paragraph" && firstWords(first.content ?? [])) || "Empty text";
-  },
+  title: (block) => firstProse(block.content) || "Empty text",
 };

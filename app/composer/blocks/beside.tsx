@@ -1,0 +1,72 @@
+import type { BesideBlock } from "~/core/blocks";
+import { resolveTheme } from "~/core/email";
+import { Choice, Line } from "../../ui/form";
+import { ColorLine, NumberLine, useSet } from "../panel/look";
+import { Part } from "../panel/part";
+import { useComposer } from "../store";
+import { PicturePart } from "./picture";
+
+export function BesideControls({ block }: { block: BesideBlock }) {
+  const set = useSet(block.id);
+  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  return (
+    <>
+      <Part title="Picture beside text">
+        <Line label="Picture">
+          {() => (
+            <Choice
+              label="Picture stands"
+              value={block.side}
+              onChange={(side) => set({ side })}
+              options={[
+                { value: "left", label: "Left" },
+                { value: "right", label: "Right" },
+              ]}
+            />
+          )}
+        </Line>
+        <NumberLine
+          label="Its share"
+          unit="%"
+          value={block.share}
+          min={15}
+          max={80}
+          onChange={(share) => share !== undefined && set({ share })}
+        />
+        <Line label="Stand at">
+          {() => (
+            <Choice
+              label="Picture and words stand at"
+              value={block.valign}
+              onChange={(valign) => set({ valign })}
+              options={[
+                { value: "top", label: "Top" },
+                { value: "middle", label: "Middle" },
+                { value: "bottom", label: "Bottom" },
+              ]}
+            />
+          )}
+        </Line>
+      </Part>
+      <PicturePart block={block} />
+      <Part title="Words">
+        <NumberLine
+          label="Size"
+          unit="px"
+          value={block.size}
+          theme={theme.text.size}
+          min={10}
+          max={40}
+          onChange={(size) => set({ size })}
+        />
+        <ColorLine
+          label="Colour"
+          value={block.color}
+          theme={theme.light.text}
+          against={block.background ?? theme.light.paper}
+          onChange={(color) => set({ color })}
+        />
+      </Part>
+    </>
+  );
+}

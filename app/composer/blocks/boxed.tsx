@@ -1,0 +1,73 @@
+import type { BoxedBlock } from "~/core/blocks";
+import { resolveTheme } from "~/core/email";
+import { ColorLine, NumberLine, useSet } from "../panel/look";
+import { Part } from "../panel/part";
+import { useComposer } from "../store";
+import { AlignLine } from "./align";
+
+export function BoxedControls({ block }: { block: BoxedBlock }) {
+  const set = useSet(block.id);
+  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const face = block.face ?? theme.light.table;
+  return (
+    <>
+      <Part title="Boxed text">
+        <AlignLine
+          value={block.align}
+          onChange={(align) => set({ align: align === "left" ? undefined : align })}
+        />
+        <NumberLine
+          label="Size"
+          unit="px"
+          value={block.size}
+          theme={theme.text.size}
+          min={10}
+          max={40}
+          onChange={(size) => set({ size })}
+        />
+        <ColorLine
+          label="Words"
+          value={block.color}
+          theme={theme.light.text}
+          against={face}
+          onChange={(color) => set({ color })}
+        />
+      </Part>
+      <Part title="Box">
+        <ColorLine
+          label="Face"
+          value={block.face}
+          theme={theme.light.table}
+          onChange={(next) => set({ face: next })}
+        />
+        <ColorLine
+          label="Edge"
+          value={block.edge}
+          theme={theme.light.line}
+          onChange={(edge) => set({ edge })}
+        />
+        <NumberLine
+          label="Edge width"
+          unit="px"
+          value={block.edgeWidth}
+          max={10}
+          onChange={(edgeWidth) => set({ edgeWidth })}
+        />
+        <NumberLine
+          label="Corners"
+          unit="px"
+          value={block.radius}
+          max={60}
+          onChange={(radius) => set({ radius })}
+        />
+        <NumberLine
+          label="Inside"
+          unit="px"
+          value={block.inside}
+          max={80}
+          onChange={(inside) => set({ inside })}
+        />
+      </Part>
+    </>
+  );
+}

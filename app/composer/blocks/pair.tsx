@@ -1,0 +1,74 @@
+import type { PairBlock } from "~/core/blocks";
+import { resolveTheme } from "~/core/email";
+import { Input, Line } from "../../ui/form";
+import { ColorLine, NumberLine, useSet } from "../panel/look";
+import { Part } from "../panel/part";
+import { useComposer } from "../store";
+import { HrefProblem } from "./href";
+
+export function PairControls({ block }: { block: PairBlock }) {
+  const set = useSet(block.id);
+  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const { accent, onAccent } = theme.light;
+  return (
+    <>
+      <Part title="First button">
+        <Line label="Leads to">
+          {(id) => (
+            <Input
+              id={id}
+              placeholder="https://"
+              value={block.href}
+              onChange={(event) => set({ href: event.target.value }, "Changing the link")}
+            />
+          )}
+        </Line>
+        <HrefProblem href={block.href} />
+        <ColorLine label="Face" value={block.face} theme={accent} onChange={(face) => set({ face })} />
+        <ColorLine
+          label="Words"
+          value={block.color}
+          theme={onAccent}
+          against={block.face ?? accent}
+          onChange={(color) => set({ color })}
+        />
+      </Part>
+      <Part title="Second button">
+        <Line label="Leads to">
+          {(id) => (
+            <Input
+              id={id}
+              placeholder="https://"
+              value={block.secondHref}
+              onChange={(event) => set({ secondHref: event.target.value }, "Changing the link")}
+            />
+          )}
+        </Line>
+        <HrefProblem href={block.secondHref} />
+        <ColorLine
+          label="Face"
+          value={block.secondFace}
+          theme={accent}
+          onChange={(secondFace) => set({ secondFace })}
+        />
+        <ColorLine
+          label="Words"
+          value={block.secondColor}
+          theme={onAccent}
+          against={block.secondFace ?? accent}
+          onChange={(secondColor) => set({ secondColor })}
+        />
+      </Part>
+      <Part title="Look">
+        <NumberLine
+          label="Corners"
+          unit="px"
+          value={block.radius}
+          theme={theme.button.radius}
+          max={60}
+          onChange={(radius) => set({ radius })}
+        />
+      </Part>
+    </>
+  );
+}

@@ -1,0 +1,121 @@
+import { Parser } from "htmlparser2";
+import { describe, expect, test } from "vitest";
+import { type Block, type Email, richText } from "../email";
+import { bind, bindPart, personalise, readerOf, run } from "../personal";
+import { compile, compileBlock, compileFrame } from "../render";
+import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../render/sample";
+import { BLOCK_TYPES, type BlockTypeName, createBlock, parseEmail } from ".";
+
+const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const reader = readerOf(
+  sampleContact(1, { first_name: "Ines" }),
+  "en",
+  "https://septima.example/unsubscribe/x",
+);
+const HOSTILE = `"><script>alert(1)</script>`;
+const tag = {
+  type: "mergeTag" as const,
+  attrs: { field: "first_name", fallback: "you", format: "asIs" as const },
+};
+
+/** What fills each type so that every part of it shows; words are hostile. */
+const FILLED: Record<BlockTypeName, Record<string, unknown>> = {
+  heading: { content: [{ type: "text", text: HOSTILE }, tag] },
+  text: { content: richText(HOSTILE) },
+  boxed: { content: richText(HOSTILE) },
+  quote: { content: richText("Said"), source: [{ type: "text", text: HOSTILE }, tag] },
+  image: { src: "/pictures/a.png", alt: HOSTILE, href: "javascript:alert(1)" },
+  captioned: { src: "/pictures/a.png", alt: "A", content: [{ type: "text", text: HOSTILE }] },
+  beside: { src: "/pictures/a.png", alt: HOSTILE, side: "right", content: richText("Beside it") },
+  button: { content: [{ type: "text", text: HOSTILE }], href: "javascript:alert(1)" },
+  pair: {
+    href: "https://a.example/?a=1&b=2",
+    secondHref: "data:text/html,x",
+    second: [{ type: "text", text: HOSTILE }],
+  },
+  menu: {
+    items: [
+      { label: HOSTILE, href: "https://a.example/" },
+      { label: "Two", href: "vbscript:x" },
+    ],
+  },
+  articles: {
+    source: "journal",
+    count: 2,
+    parts: { picture: true, title: true, excerpt: true, date: true, link: true },
+  },
+  divider: {},
+  spacer: {},
+  footer: { unsubscribeWords: HOSTILE },
+};
+
+function emailWith(block: Block): Email {
+  const email = sampleEmail(1);
+  const column = { id: "c", width: 100, blocks: block.type === "footer" ? [] : [block] };
+  const narrow = { id: "d", width: 50, blocks: [] };
+  const rows = [{ id: "r", columns: [{ ...column, width: 50 }, narrow] }];
+  const sections = block.type === "footer" ? [] : [{ id: "s", rows }];
+  const last = email.sections.map((section) => ({
+    ...section,
+    rows: section.rows.map((row) => ({
+      ...row,
+      columns: row.columns.map((it) => (block.type === "footer" ? { ...it, blocks: [block] } : it)),
+    })),
+  }));
+  return parseEmail({ ...email, sections: [...sections, ...last] });
+}
+
+function unbalanced(html: string): string[] {
+  const open: string[] = [];
+  const wrong: string[] = [];
+  const isVoid = (name: string) => ["meta", "img", "br"].includes(name);
+  const parser = new Parser({
+    onopentagname: (name) => void (isVoid(name) || open.push(name)),
+    onclosetag(name, implied) {
+      if (!isVoid(name) && (implied || open.pop() !== name)) wrong.push(name);
+    },
+  });
+  parser.end(html);
+  return [...wrong, ...open];
+}
+
+describe.each(Object.keys(BLOCK_TYPES) as BlockTypeName[])("%s", (name) => {
+  const fresh = createBlock(name, "b") as Block;
+  const filled = BLOCK_TYPES[name].schema.parse({ ...fresh, ...FILLED[name] }) as Block;
+
+  test("comes from the shelf as its schema wants it, and has a title", () => {
+    expect(BLOCK_TYPES[name].schema.parse(fresh)).toEqual(fresh);
+    expect((BLOCK_TYPES[name] as { title(block: Block): string }).title(fresh)).not.toBe("");
+  });
+
+  test.each([
+    ["fresh", fresh],
+    ["filled", filled],
+  ] as const)("%s, it renders well-formed, safe HTML and text", (_state, block) => {
+    const message = personalise(bind(compile(emailWith(block), SAMPLE_OPTIONS), world), reader);
+    expect(unbalanced(message.html)).toEqual([]);
+    const body = message.html.slice(message.html.indexOf("<body"));
+    expect(body).not.toMatch(
+      /<script|javascript:|vbscript:|data:text|undefined|NaN|class="waiting"|style=""/,
+    );
+    for (const [img] of body.matchAll(/<img [^>]*>/g)) expect(img).toMatch(/ alt="[^"]*" width="\d+"/);
+    for (const [table] of body.matchAll(/<table [^>]*>/g)) expect(table).toContain('role="presentation"');
+    expect(message.text).not.toMatch(/javascript:|undefined|<td|&lt;/);
+    expect(message.text).toMatch(/\n\n$/);
+  });
+
+  test("the canvas shows the same as the message", () => {
+    const email = emailWith(filled);
+    const frame = compileFrame(email, SAMPLE_OPTIONS);
+    const part = bindPart(frame, world);
+    const piece = bindPart(compileBlock(filled, frame.widths.get("b")!, SAMPLE_OPTIONS), world);
+    const canvas = run(part.code, part, reader).includes('data-slot="b"')
+      ? run(piece.code, piece, reader)
+      : "";
+    const bare = canvas
+      .replace(/ data-[a-z-]+(="[^"]*")?/g, "")
+      .replace(/<span class="reader-value">(.*?)<\/span>/g, "$1");
+    expect(bare).not.toBe("");
+    expect(personalise(bind(compile(email, { ...SAMPLE_OPTIONS }), world), reader).html).toContain(bare);
+  });
+});

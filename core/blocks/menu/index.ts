@@ -1,0 +1,65 @@
+import { z } from "zod";
+import { BlockBaseSchema, ColorSchema } from "../../email";
+import { escapeHtml, safeHref } from "../../program";
+import { css } from "../html";
+import type { BlockType } from "../type";
+
+const schema = BlockBaseSchema.extend({
+  type: z.literal("menu"),
+  items: z.array(z.object({ label: z.string().min(1).max(80), href: z.string().max(2000) })).max(12),
+  align: z.enum(["left", "center", "right"]),
+  color: ColorSchema.optional(),
+  size: z.number().min(10).max(24),
+});
+export type MenuBlock = z.infer<typeof schema>;
+
+export const menu: BlockType<MenuBlock> = {
+  type: "menu",
+  label: "Menu",
+  group: "actions",
+  words: "links navigation row",
+  schema,
+  create: (id) => ({
+    id,
+    type: "menu",
+    items: [
+      { label: "Shop", href: "" },
+      { label: "Journal", href: "" },
+      { label: "Visit us", href: "" },
+    ],
+    align: "center",
+    size: 14,
+  }),
+  html(block, { out, theme }) {
+    const line = css({ margin: "0", "font-size": "0", "line-height": "28px", "text-align": block.align });
+    const link = css({
+      display: "inline-block",
+      padding: "8px 12px",
+      "font-family": theme.fonts.body,
+      "font-size": `${block.size}px`,
+      "line-height": "28px",
+      color: block.color ?? theme.light.link,
+      "text-decoration": "none",
+    });
+    out.raw(`<p style="${line}">`);
+    for (const item of block.items) {
+      const dark = block.color ? "" : ' class="d-link"';
+      out.raw(
+        `<a href="${escapeHtml(safeHref(item.href))}"${dark} style="${link}">${escapeHtml(item.label)}</a>`,
+      );
+    }
+    out.raw("</p>");
+  },
+  text(block, { out }) {
+    for (const item of block.items) {
+      const href = safeHref(item.href);
+      out.raw(href === "#" ? `${item.label}\n` : `${item.label}: ${href}\n`);
+    }
+    out.raw("\n");
+  },
+  title: (block) => block.items.map((item) => item.label).join(", ") || "Empty menu",
+  unready: (block) =>
+    block.items.some((item) => item.href === "")
+      ? ["A link of a menu leads nowhere. Give it an address."]
+      : [],
+};

@@ -1,0 +1,80 @@
+import { z } from "zod";
+import { BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
+import { safeHref } from "../../program";
+import { buttonHtml } from "../button";
+import { columnsHtml } from "../columns";
+import type { RenderContext } from "../context";
+import { writeInline } from "../inline";
+import { firstWords } from "../prose";
+import type { BlockType } from "../type";
+
+const schema = BlockBaseSchema.extend({
+  type: z.literal("pair"),
+  content: z.array(InlineSchema),
+  href: z.string().max(2000),
+  second: z.array(InlineSchema),
+  secondHref: z.string().max(2000),
+  face: ColorSchema.optional(),
+  color: ColorSchema.optional(),
+  secondFace: ColorSchema.optional(),
+  secondColor: ColorSchema.optional(),
+  radius: z.number().min(0).max(60).optional(),
+});
+export type PairBlock = z.infer<typeof schema>;
+
+/** The two buttons of a pair, each as a button by itself. */
+function halves(block: PairBlock) {
+  const look = { align: "center" as const, full: true, radius: block.radius };
+  return [
+    {
+      key: "content",
+      ...look,
+      content: block.content,
+      href: block.href,
+      face: block.face,
+      color: block.color,
+    },
+    {
+      key: "second",
+      ...look,
+      content: block.second,
+      href: block.secondHref,
+      face: block.secondFace,
+      color: block.secondColor,
+    },
+  ];
+}
+
+export const pair: BlockType<PairBlock> = {
+  type: "pair",
+  label: "Pair",
+  group: "actions",
+  words: "two buttons choice",
+  schema,
+  create: (id) => ({
+    id,
+    type: "pair",
+    content: [{ type: "text", text: "Yes, please" }],
+    href: "",
+    second: [{ type: "text", text: "Tell me more" }],
+    secondHref: "",
+  }),
+  html(block, context) {
+    const cells = halves(block).map((half) => ({
+      share: 50,
+      write: (width: number) => buttonHtml(half, { ...context, width }, half.key),
+    }));
+    columnsHtml(context, cells, { gap: 12, onPhones: "stack" });
+  },
+  text(block, context: RenderContext) {
+    for (const half of halves(block)) {
+      writeInline(half.content, context);
+      const href = safeHref(half.href);
+      context.out.raw(href === "#" ? "\n" : `: ${href}\n`);
+    }
+    context.out.raw("\n");
+  },
+  title: (block) => `${firstWords(block.content)} / ${firstWords(block.second)}`,
+  unready: (block) =>
+    block.href === "" || block.secondHref === "" ? ["A button leads nowhere. Give it an address."] : [],
+};

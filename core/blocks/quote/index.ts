@@ -1,0 +1,66 @@
+import { z } from "zod";
+import { BlockBaseSchema, ColorSchema, InlineSchema, RichDocSchema, richText } from "../../email";
+import { css, editMark, TABLE } from "../html";
+import { writeInline } from "../inline";
+import { firstProse, proseHtml, proseText } from "../prose";
+import type { BlockType } from "../type";
+
+const schema = BlockBaseSchema.extend({
+  type: z.literal("quote"),
+  content: RichDocSchema,
+  /** Who said it; empty leaves the line out. */
+  source: z.array(InlineSchema),
+  color: ColorSchema.optional(),
+  size: z.number().min(10).max(40).optional(),
+  /** Colour of the bar beside it. */
+  bar: ColorSchema.optional(),
+});
+export type QuoteBlock = z.infer<typeof schema>;
+
+export const quote: BlockType<QuoteBlock> = {
+  type: "quote",
+  label: "Quote",
+  group: "words",
+  words: "citation testimonial said",
+  schema,
+  create: (id) => ({
+    id,
+    type: "quote",
+    content: richText("What somebody said, in their words."),
+    source: [{ type: "text", text: "Who said it" }],
+  }),
+  html(block, context) {
+    const { out, theme } = context;
+    const size = block.size ?? Math.round(theme.text.size * 1.2);
+    const bar = css({
+      "border-left": `4px solid ${block.bar ?? theme.light.accent}`,
+      padding: "4px 0 4px 18px",
+    });
+    out.raw(`<table ${TABLE} width="100%"><tr><td style="${bar}">`);
+    proseHtml(block.content, { size, color: block.color }, context);
+    if (block.source.length > 0 || context.marks) {
+      const look = css({
+        margin: "8px 0 0",
+        "font-family": theme.fonts.body,
+        "font-size": "14px",
+        "line-height": "20px",
+        color: theme.light.soft,
+      });
+      out.raw(`<p class="d-soft"${editMark(context, "line", "source")} style="${look}">`);
+      writeInline(block.source, context);
+      out.raw("</p>");
+    }
+    out.raw("</td></tr></table>");
+  },
+  text(block, context) {
+    context.out.raw("“");
+    proseText(block.content.content, context);
+    context.out.raw("”");
+    if (block.source.length > 0) {
+      context.out.raw(" - ");
+      writeInline(block.source, context);
+    }
+    context.out.raw("\n\n");
+  },
+  title: (block) => firstProse(block.content) || "Empty quote",
+};
