@@ -217,6 +217,56 @@ test("a block is dragged across the canvas, and carried by its handle with keys"
   await page.saved();
 });
 
+test("a part is copied in one campaign and pasted in another, by keys; both sides of a pair are edited in place", async () => {
+  const blocks = () =>
+    page.run<number>(
+      "return document.querySelector('[data-testid=canvas]').shadowRoot.querySelectorAll('[data-kind=block]').length",
+    );
+  const hold = async (key: string) =>
+    page.driver.actions().keyDown(Key.CONTROL).sendKeys(key).keyUp(Key.CONTROL).perform();
+  await page.clickAt(await page.onCanvas("Good morning"));
+  await hold("c");
+  const here = await page.driver.getCurrentUrl();
+  await page.open("/campaigns");
+  await page.press("New campaign");
+  await page.fill("Name", "For pasting");
+  await page.press("Start composing");
+  await page.sees("Reading as");
+  await page.clickAt(await page.onCanvas("Begin with what matters"));
+  const before = await blocks();
+  await hold("v");
+  await page.until(
+    async () => (await blocks()) === before + 1 && (await page.canvasWords()).includes("Good morning, Ines!"),
+    "nothing was pasted",
+  );
+
+  const item = await page.find('[data-thing="Pair"]');
+  await page.run("arguments[0].focus()", item);
+  await page.keys(Key.ENTER);
+  await page.until(async () => (await page.canvasWords()).includes("Tell me more"), "the pair is not there");
+  const second = await page.run<{ x: number; y: number }>(
+    "const r = document.querySelector('[data-testid=canvas]').shadowRoot.querySelector('[data-edit=second]').getBoundingClientRect(); return {x: Math.round(r.x + r.width / 2), y: Math.round(r.y + r.height / 2)}",
+  );
+  await page.clickAt(second);
+  await page.until(
+    () =>
+      page.run(
+        "return !!document.querySelector('[data-testid=canvas]').shadowRoot.querySelector('[data-edit=second] .ProseMirror')",
+      ),
+    "no editor",
+  );
+  await hold("a");
+  await page.keys("Not now");
+  await page.keys(Key.ESCAPE);
+  await page.until(
+    async () => /Yes, please\s+Not now/.test(await page.canvasWords()),
+    "the second button was not edited",
+  );
+  await page.saved();
+  await page.driver.get(here);
+  await page.sees("Reading as");
+});
+
 test("the footer cannot be deleted, and says why", async () => {
   await page.clickAt(await page.onCanvas("Unsubscribe"));
   await page.keys(Key.DELETE);

@@ -1,6 +1,15 @@
 import { createContext, useContext } from "react";
 import { type BlockTypeName, createBlock } from "~/core/blocks";
-import { commands, type Place, placeName, placesFor, readingOrder, stepPlace } from "~/core/compose";
+import {
+  commands,
+  fromClip,
+  type Place,
+  placeName,
+  placesFor,
+  readingOrder,
+  stepPlace,
+  toClip,
+} from "~/core/compose";
 import { type Block, equalWidths, findNode, type Row, type Section } from "~/core/email";
 import type { CanvasHandle } from "./canvas/context";
 import { childrenOf } from "./nodes";
@@ -53,25 +62,50 @@ export class Actions {
 
   /** Adds something after the selection, or at the end. */
   addAfterSelection(thing: ShelfThing): void {
+    const place = this.placeAfterSelection(thing.kind);
+    if (place) this.add(thing, place);
+  }
+
+  /** The selected part as the clipboard takes it. */
+  copied(): string | null {
+    const { selected } = this;
+    return selected ? toClip(selected) : null;
+  }
+
+  /** Puts a part from the clipboard after the selection. Says whether it was one. */
+  paste(clip: string): boolean {
+    const part = fromClip(clip, newId);
+    const place = part && this.placeAfterSelection(part.kind);
+    if (!part || !place) return false;
+    const state = this.store.getState();
+    if (state.apply(commands.insert(part.node, part.kind, place, newId), "Pasting")) {
+      state.select(part.node.id);
+      requestAnimationFrame(() => this.canvas.reveal(part.node.id));
+    }
+    return true;
+  }
+
+  private placeAfterSelection(kind: ShelfThing["kind"]): Place | undefined {
     const { email } = this.store.getState();
-    const places = placesFor(email, { kind: thing.kind });
+    const places = placesFor(email, { kind });
     const { selected } = this;
     let place: Place | undefined;
     if (selected) {
       place =
-        selected.kind === thing.kind
+        selected.kind === kind
           ? places.find((one) => one.parent === selected.parent && one.index === selected.index + 1)
           : places.findLast((one) => one.parent === selected.node.id);
-      if (!place && selected.kind === "block" && thing.kind === "row") {
+      if (!place && selected.kind === "block" && kind === "row") {
         const row = findNode(email, findNode(email, selected.parent!)!.parent!)!;
         place = places.find((one) => one.parent === row.parent && one.index === row.index + 1);
       }
     }
     // Without a selection: at the end, but before the section of the footer.
-    place ??=
+    return (
+      place ??
       places.findLast((one) => one.wants !== "block" && one.parent !== email.sections.at(-1)?.id) ??
-      places.at(-1);
-    if (place) this.add(thing, place);
+      places.at(-1)
+    );
   }
 
   move(id: string, place: Place): void {

@@ -13,6 +13,7 @@ import { CanvasContext, CanvasHandle, useCanvas } from "./canvas/context";
 import { DragArea } from "./drag";
 import { Envelope } from "./envelope";
 import { followEditions } from "./follow";
+import { KeyList } from "./key-list";
 import { useComposerKeys } from "./keys";
 import { Panel } from "./panel/panel";
 import { ReaderBar } from "./reader-bar";
@@ -69,6 +70,7 @@ export function Composer({ start, toolsId }: { start: Start; toolsId: string }) 
           </TagDialog>
           <Tools toolsId={toolsId} />
           <ConflictDialog />
+          <KeyList />
           <p className="sr-only" aria-live="polite">
             {spoken}
           </p>

@@ -1,10 +1,11 @@
 import { useEffect } from "react";
+import { CLIP_TYPE } from "~/core/compose";
 import { useActions } from "./actions";
 import { useCanvas } from "./canvas/context";
 import { useComposerStore } from "./store";
 
 /** Whether keys are being typed into something. */
-function isTyping(event: KeyboardEvent): boolean {
+function isTyping(event: Event): boolean {
   const [target] = event.composedPath();
   return (
     target instanceof HTMLElement &&
@@ -60,6 +61,10 @@ export function useComposerKeys(saveNow: () => void): void {
         return done();
       }
       if (command || event.altKey) return;
+      if (event.key === "?") {
+        state.set({ listingKeys: true });
+        return done();
+      }
       if (event.key === "[" || event.key === "]") {
         const { folded } = state;
         state.set({
@@ -90,7 +95,24 @@ export function useComposerKeys(saveNow: () => void): void {
         }
       }
     };
+    // Copying, cutting and pasting whole parts; words are left to the text editors.
+    const clip = (event: ClipboardEvent) => {
+      if (isTyping(event) || document.querySelector("[role=dialog]") || !event.clipboardData) return;
+      if (event.type === "paste") {
+        if (actions.paste(event.clipboardData.getData(CLIP_TYPE))) event.preventDefault();
+        return;
+      }
+      const copied = actions.copied();
+      if (copied === null || (document.getSelection()?.toString() ?? "") !== "") return;
+      event.clipboardData.setData(CLIP_TYPE, copied);
+      event.preventDefault();
+      if (event.type === "cut") actions.remove();
+    };
     window.addEventListener("keydown", press);
-    return () => window.removeEventListener("keydown", press);
+    for (const type of ["copy", "cut", "paste"] as const) document.addEventListener(type, clip);
+    return () => {
+      window.removeEventListener("keydown", press);
+      for (const type of ["copy", "cut", "paste"] as const) document.removeEventListener(type, clip);
+    };
   }, [store, actions, canvas, saveNow]);
 }

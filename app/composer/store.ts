@@ -70,6 +70,8 @@ export interface ComposerState {
   revision: number;
   shelf: "add" | "outline";
   folded: { shelf: boolean; panel: boolean };
+  /** Whether the list of keys is shown. */
+  listingKeys: boolean;
 
   /** Changes the email; says so when it cannot. Returns whether it was done. */
   apply(command: Command, label: string, merge?: string): boolean;
@@ -132,6 +134,7 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       revision: start.revision,
       shelf: "add",
       folded: { shelf: false, panel: false },
+      listingKeys: false,
 
       apply(command, label, merge) {
         try {

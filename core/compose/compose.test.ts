@@ -8,10 +8,12 @@ import {
   CommandError,
   changeEmail,
   commands,
+  fromClip,
   History,
   LAYOUTS,
   placeName,
   placesFor,
+  toClip,
 } from ".";
 
 let next = 0;
@@ -145,4 +147,33 @@ test("fewer columns lose nothing", () => {
   const row = email.sections[1].rows[1];
   const divided = changeEmail(email, commands.divide(row.id, [100], newId)).email;
   expect(divided.sections[1].rows[1].columns[0].blocks).toHaveLength(6);
+});
+
+test("what is copied comes back whole with new ids; what is no part of an email comes back as nothing", () => {
+  const email = start();
+  for (const it of walk(email)) {
+    const clip = toClip(it);
+    if (clip === null) {
+      expect(it.kind).toBe("column");
+      continue;
+    }
+    const back = fromClip(clip, newId);
+    if (JSON.stringify(it.node).includes('"footer"')) {
+      expect(JSON.stringify(back) ?? "").not.toContain('"footer"');
+      continue;
+    }
+    const bare = (node: unknown) =>
+      JSON.parse(JSON.stringify(node), (key, value) => (key === "id" ? undefined : value));
+    expect(bare(back?.node)).toEqual(bare(it.node));
+    expect(back?.node.id).not.toBe(it.node.id);
+  }
+  for (const text of [
+    "",
+    "words",
+    "{}",
+    '{"septima":1,"kind":"block","node":{"id":"x","type":"heading","level":9}}',
+    '{"septima":1,"kind":"row","node":{"id":"x"}}',
+  ]) {
+    expect(fromClip(text, newId)).toBeNull();
+  }
 });

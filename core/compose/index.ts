@@ -4,6 +4,8 @@
  * `commands` are pure functions on an email; `History` keeps what was done; `placesFor` lists where something may
  * land, and names each place.
  */
+
+export { CLIP_TYPE, fromClip, toClip } from "./clip";
 export { type Change, type Command, CommandError, changeEmail, commands } from "./commands";
 export { History, type Step } from "./history";
 export { freshCopy, type IdMaker } from "./ids";

@@ -1,0 +1,64 @@
+import { z } from "zod";
+import { parseEmail } from "../blocks";
+import { type Block, type Email, type Node, type Row, SCHEMA_VERSION, type Section } from "../email";
+import { freshCopy, type IdMaker } from "./ids";
+import type { Carried } from "./places";
+
+/** The type under which a copied part stands in the clipboard. */
+export const CLIP_TYPE = "application/x-septima-part";
+
+const ClipSchema = z.object({
+  septima: z.literal(SCHEMA_VERSION),
+  kind: z.enum(["section", "row", "block"]),
+  node: z.looseObject({ id: z.string() }),
+});
+
+/** A part of an email as text for the clipboard; columns go as nothing by themselves. */
+export function toClip(it: Node): string | null {
+  if (it.kind === "column") return null;
+  return JSON.stringify({ septima: SCHEMA_VERSION, kind: it.kind, node: it.node });
+}
+
+/**
+ * Reads a part back from the clipboard, with new ids and checked like any document from outside. A footer inside is
+ * left out, since an email has one already. Null when it is no part of an email, or nothing is left of it.
+ */
+export function fromClip(
+  text: string,
+  newId: IdMaker,
+): { kind: Carried["kind"]; node: Section | Row | Block } | null {
+  let json: unknown;
+  try {
+    json = JSON.parse(text);
+  } catch {
+    return null;
+  }
+  const clip = ClipSchema.safeParse(json);
+  if (!clip.success) return null;
+  const { kind, node } = clip.data;
+  const rows =
+    kind === "section"
+      ? node.rows
+      : [kind === "row" ? node : { id: "row", columns: [{ id: "column", width: 100, blocks: [node] }] }];
+  let email: Email;
+  try {
+    email = parseEmail({
+      schema: SCHEMA_VERSION,
+      language: "en",
+      theme: "",
+      envelope: { subject: [], preheader: [], sender: { name: [], address: "" } },
+      sections: [kind === "section" ? node : { id: "section", rows }],
+    });
+  } catch (error) {
+    if (error instanceof z.ZodError) return null;
+    throw error;
+  }
+  const [section] = email.sections;
+  for (const row of section.rows) {
+    for (const column of row.columns)
+      column.blocks = column.blocks.filter((block) => block.type !== "footer");
+  }
+  const [row] = section.rows;
+  const found = kind === "section" ? section : kind === "row" ? row : row.columns[0].blocks[0];
+  return found ? { kind, node: freshCopy(found, newId) } : null;
+}
