@@ -1,7 +1,6 @@
 import {
   type Announcements,
   DndContext,
-  type DragMoveEvent,
   DragOverlay,
   type DragStartEvent,
   KeyboardCode,
@@ -136,6 +135,12 @@ export function DragArea({ children }: { children: ReactNode }) {
     places.current = placesFor(email, carried);
     canvas.hover(null);
     set({ carried, editing: null, landing: byKeys.current ? firstPlace(id) : null });
+    if (activatorEvent instanceof PointerEvent) {
+      stopFollowing();
+      following.current = follow;
+      window.addEventListener("pointermove", follow);
+      follow(activatorEvent);
+    }
   };
 
   /** By keys a journey starts at the place after where the thing stands, or after the selection. */
@@ -147,15 +152,21 @@ export function DragArea({ children }: { children: ReactNode }) {
     return after ?? places.current[0] ?? null;
   };
 
-  const move = ({ activatorEvent, delta }: DragMoveEvent) => {
-    if (!(activatorEvent instanceof PointerEvent)) return;
-    pointer.current = { x: activatorEvent.clientX + delta.x, y: activatorEvent.clientY + delta.y };
+  // The pointer is followed by ourselves: the library's distances count scrolling in, which we do too.
+  const follow = (event: PointerEvent) => {
+    pointer.current = { x: event.clientX, y: event.clientY };
     land();
     scrolling.current ??= requestAnimationFrame(scroll);
+  };
+  const following = useRef<((event: PointerEvent) => void) | null>(null);
+  const stopFollowing = () => {
+    if (following.current) window.removeEventListener("pointermove", following.current);
+    following.current = null;
   };
 
   const end = (drop: boolean) => {
     const { carried, landing, set } = store.getState();
+    stopFollowing();
     if (scrolling.current !== null) cancelAnimationFrame(scrolling.current);
     scrolling.current = null;
     set({ carried: null, landing: null });
@@ -184,7 +195,6 @@ export function DragArea({ children }: { children: ReactNode }) {
       sensors={sensors}
       autoScroll={false}
       onDragStart={start}
-      onDragMove={move}
       onDragEnd={() => end(true)}
       onDragCancel={() => end(false)}
       accessibility={{

@@ -124,6 +124,8 @@ export function Canvas({ host }: { host: EditorHost }) {
         className="outline-offset-4"
         onPointerDown={press}
         onClick={click}
+        // Links and pictures would be dragged by the browser itself, which ends our own drag.
+        onDragStart={(event) => event.preventDefault()}
         onPointerMove={(event) => {
           const nodes = blockAt(event);
           canvas.hover((nodes.find((node) => node.kind === "block") ?? nodes[0])?.id ?? null);
