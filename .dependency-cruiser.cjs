@@ -56,7 +56,7 @@ module.exports = {
     {
       name: "server-below-app",
       severity: "error",
-      from: { path: "^server/", pathNot: "\\.test\\.tsx?$" },
+      from: { path: "^server/", pathNot: "\\.test\\.tsx?$|test-world\\.ts$" },
       to: { path: "^(app|standins|start)/" },
     },
     {

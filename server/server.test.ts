@@ -1,13 +1,10 @@
 /** The server on a real database and a real postroom. */
-import { randomBytes } from "node:crypto";
-import { mkdtemp, rm, writeFile } from "node:fs/promises";
+import { mkdtemp, writeFile } from "node:fs/promises";
 import http from "node:http";
 import type { AddressInfo } from "node:net";
-import { tmpdir } from "node:os";
 import path from "node:path";
 import sharp from "sharp";
 import { afterAll, beforeAll, expect, test } from "vitest";
-import { openPostroom } from "~/standins/postroom";
 import { addContacts, contactById, searchContacts, subscribedContacts } from "./audience/contacts";
 import { addList, countReaders, saveSegment, segments } from "./audience/groups";
 import { countSelection, selectedReaders } from "./audience/selection";
@@ -23,40 +20,19 @@ import { openEmbedded } from "./db/embedded";
 import { MigrationError, migrate } from "./db/migrate";
 import { dispatchesOf, moveDispatch, orderDispatch } from "./dispatch/dispatches";
 import { runDispatch } from "./dispatch/run";
-import { openRelay, type Relay, RelayError } from "./mail/relay";
+import { type Relay, RelayError } from "./mail/relay";
 import { Refusal, type Septima } from "./septima";
 import { fetchDocument } from "./sources/fetching";
+import { openWorld } from "./test-world";
 import { addPicture, pictureFile } from "./workspace/pictures";
 
 let septima: Septima;
 let folder: string;
-let closing: (() => Promise<unknown>)[];
+let close: () => Promise<void>;
 const asked: string[] = [];
 
 beforeAll(async () => {
-  folder = await mkdtemp(path.join(tmpdir(), "septima-server-"));
-  const db = await openEmbedded();
-  const schema = await migrate(db, path.join(process.cwd(), "server/db/migrations"));
-  const postroom = await openPostroom(path.join(folder, "postroom"), Date.now);
-  const relay = openRelay(postroom.address);
-  closing = [() => relay.close(), () => postroom.close(), () => db.close()];
-  septima = {
-    db,
-    schema,
-    relay,
-    mailboxes: postroom,
-    config: { version: "test", data: folder, origin: "https://septima.example", standins: {} },
-    jobs: {
-      work: async () => undefined,
-      ask: async (_kind, { id }) => void asked.push(id),
-      repeat: async () => undefined,
-      stop: async () => undefined,
-    },
-    now: Date.now,
-    newId: () => randomBytes(6).toString("hex"),
-    cache: new Map(),
-    stopping: new AbortController().signal,
-  };
+  ({ septima, folder, close } = await openWorld(asked));
   await addList(septima, "letter", "Letter");
   await addContacts(
     septima,
@@ -69,10 +45,7 @@ beforeAll(async () => {
   await septima.db.query("update contacts set status = 'unsubscribed' where id = 1");
   await septima.db.query("update contacts set status = 'bounced' where id = 2");
 });
-afterAll(async () => {
-  for (const close of closing) await close();
-  await rm(folder, { recursive: true, force: true });
-});
+afterAll(() => close());
 
 async function draft(): Promise<string> {
   const id = await startCampaign(septima, "Test", "letter");

@@ -220,7 +220,7 @@ function CarriedTab({ thing }: { thing: { readonly current: ShelfThing | null } 
   const found = carried.id === undefined ? undefined : findNode(email, carried.id);
   const label = found ? nodeLabel(found) : thing.current ? thingLabel(thing.current) : "";
   return (
-    <div className="w-max max-w-48 truncate rounded-md bg-mulberry px-2.5 py-1 font-medium text-white shadow-lg">
+    <div className="mt-6 ml-6 w-max max-w-48 truncate rounded-md bg-mulberry px-2.5 py-1 font-medium text-white shadow-lg">
       {label}
     </div>
   );

@@ -1,10 +1,11 @@
 import type { BesideBlock } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
 import { Choice, Line } from "../../ui/form";
-import { ColorLine, NumberLine, useSet } from "../panel/look";
+import { NumberLine, useSet } from "../panel/look";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { PicturePart } from "./picture";
+import { WordsLines } from "./words";
 
 export function BesideControls({ block }: { block: BesideBlock }) {
   const set = useSet(block.id);
@@ -50,21 +51,11 @@ export function BesideControls({ block }: { block: BesideBlock }) {
       </Part>
       <PicturePart block={block} />
       <Part title="Words">
-        <NumberLine
-          label="Size"
-          unit="px"
-          value={block.size}
-          theme={theme.text.size}
-          min={10}
-          max={40}
-          onChange={(size) => set({ size })}
-        />
-        <ColorLine
-          label="Colour"
-          value={block.color}
-          theme={theme.light.text}
+        <WordsLines
+          block={block}
+          size={theme.text.size}
+          color={theme.light.text}
           against={block.background ?? theme.light.paper}
-          onChange={(color) => set({ color })}
         />
       </Part>
     </>

@@ -4,6 +4,7 @@ import { ColorLine, NumberLine, useSet } from "../panel/look";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { AlignLine } from "./align";
+import { WordsLines } from "./words";
 
 export function BoxedControls({ block }: { block: BoxedBlock }) {
   const set = useSet(block.id);
@@ -16,22 +17,7 @@ export function BoxedControls({ block }: { block: BoxedBlock }) {
           value={block.align}
           onChange={(align) => set({ align: align === "left" ? undefined : align })}
         />
-        <NumberLine
-          label="Size"
-          unit="px"
-          value={block.size}
-          theme={theme.text.size}
-          min={10}
-          max={40}
-          onChange={(size) => set({ size })}
-        />
-        <ColorLine
-          label="Words"
-          value={block.color}
-          theme={theme.light.text}
-          against={face}
-          onChange={(color) => set({ color })}
-        />
+        <WordsLines block={block} size={theme.text.size} color={theme.light.text} against={face} />
       </Part>
       <Part title="Box">
         <ColorLine

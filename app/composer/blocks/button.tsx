@@ -1,11 +1,10 @@
 import type { ButtonBlock } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
-import { Input, Line } from "../../ui/form";
 import { ColorLine, NumberLine, useSet } from "../panel/look";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { AlignLine } from "./align";
-import { HrefProblem } from "./href";
+import { HrefLine } from "./href";
 
 export function ButtonControls({ block }: { block: ButtonBlock }) {
   const set = useSet(block.id);
@@ -14,17 +13,7 @@ export function ButtonControls({ block }: { block: ButtonBlock }) {
   return (
     <>
       <Part title="Button">
-        <Line label="Leads to">
-          {(id) => (
-            <Input
-              id={id}
-              placeholder="https://"
-              value={block.href}
-              onChange={(event) => set({ href: event.target.value }, "Changing the link")}
-            />
-          )}
-        </Line>
-        <HrefProblem href={block.href} />
+        <HrefLine href={block.href} onChange={(href) => set({ href }, "Changing the link")} />
         <AlignLine value={block.align} onChange={(align) => set({ align })} />
         <label className="flex items-center gap-2">
           <input

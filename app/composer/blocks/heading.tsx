@@ -1,10 +1,11 @@
 import type { HeadingBlock } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
 import { Choice, Line } from "../../ui/form";
-import { ColorLine, NumberLine, useSet } from "../panel/look";
+import { useSet } from "../panel/look";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { AlignLine } from "./align";
+import { WordsLines } from "./words";
 
 export function HeadingControls({ block }: { block: HeadingBlock }) {
   const set = useSet(block.id);
@@ -29,21 +30,12 @@ export function HeadingControls({ block }: { block: HeadingBlock }) {
         value={block.align}
         onChange={(align) => set({ align: align === "left" ? undefined : align })}
       />
-      <NumberLine
-        label="Size"
-        unit="px"
-        value={block.size}
-        theme={theme.headings[`h${block.level}`].size}
-        min={10}
-        max={80}
-        onChange={(size) => set({ size })}
-      />
-      <ColorLine
-        label="Colour"
-        value={block.color}
-        theme={theme.light.heading}
+      <WordsLines
+        block={block}
+        size={theme.headings[`h${block.level}`].size}
+        color={theme.light.heading}
         against={block.background ?? theme.light.paper}
-        onChange={(color) => set({ color })}
+        greatest={80}
       />
     </Part>
   );

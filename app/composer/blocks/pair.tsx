@@ -1,10 +1,9 @@
 import type { PairBlock } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
-import { Input, Line } from "../../ui/form";
 import { ColorLine, NumberLine, useSet } from "../panel/look";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
-import { HrefProblem } from "./href";
+import { HrefLine } from "./href";
 
 export function PairControls({ block }: { block: PairBlock }) {
   const set = useSet(block.id);
@@ -13,17 +12,7 @@ export function PairControls({ block }: { block: PairBlock }) {
   return (
     <>
       <Part title="First button">
-        <Line label="Leads to">
-          {(id) => (
-            <Input
-              id={id}
-              placeholder="https://"
-              value={block.href}
-              onChange={(event) => set({ href: event.target.value }, "Changing the link")}
-            />
-          )}
-        </Line>
-        <HrefProblem href={block.href} />
+        <HrefLine href={block.href} onChange={(href) => set({ href }, "Changing the link")} />
         <ColorLine label="Face" value={block.face} theme={accent} onChange={(face) => set({ face })} />
         <ColorLine
           label="Words"
@@ -34,17 +23,10 @@ export function PairControls({ block }: { block: PairBlock }) {
         />
       </Part>
       <Part title="Second button">
-        <Line label="Leads to">
-          {(id) => (
-            <Input
-              id={id}
-              placeholder="https://"
-              value={block.secondHref}
-              onChange={(event) => set({ secondHref: event.target.value }, "Changing the link")}
-            />
-          )}
-        </Line>
-        <HrefProblem href={block.secondHref} />
+        <HrefLine
+          href={block.secondHref}
+          onChange={(secondHref) => set({ secondHref }, "Changing the link")}
+        />
         <ColorLine
           label="Face"
           value={block.secondFace}

@@ -8,7 +8,7 @@ import { kilobytes } from "../../ui/time";
 import { useSet } from "../panel/look";
 import { Part } from "../panel/part";
 import { type PictureFacts, useComposer } from "../store";
-import { HrefProblem } from "./href";
+import { HrefLine } from "./href";
 
 /** The picture of a block: which, what it says to those who do not see it, and where it leads. */
 export function PicturePart({ block }: { block: PictureParts & { id: string } }) {
@@ -65,17 +65,11 @@ export function PicturePart({ block }: { block: PictureParts & { id: string } })
           />{" "}
           Only decoration
         </label>
-        <Line label="Leads to">
-          {(id) => (
-            <Input
-              id={id}
-              placeholder="nowhere"
-              value={block.href ?? ""}
-              onChange={(event) => set({ href: event.target.value || undefined }, "Changing the link")}
-            />
-          )}
-        </Line>
-        <HrefProblem href={block.href ?? ""} />
+        <HrefLine
+          href={block.href ?? ""}
+          empty="nowhere"
+          onChange={(href) => set({ href: href || undefined }, "Changing the link")}
+        />
       </Part>
       <Dialog open={choosing} onClose={() => setChoosing(false)} title="Choose a picture" wide>
         <PictureChooser onChoose={choose} />

@@ -1,0 +1,40 @@
+import { ColorLine, NumberLine, useSet } from "../panel/look";
+
+/** Size and colour of a block's words, with whether they can be read. */
+export function WordsLines({
+  block,
+  size,
+  color,
+  against,
+  greatest = 40,
+}: {
+  block: { id: string; size?: number; color?: string };
+  /** What the theme says. */
+  size: number;
+  color: string;
+  /** What the words stand on. */
+  against: string;
+  greatest?: number;
+}) {
+  const set = useSet(block.id);
+  return (
+    <>
+      <NumberLine
+        label="Size"
+        unit="px"
+        value={block.size}
+        theme={size}
+        min={10}
+        max={greatest}
+        onChange={(next) => set({ size: next })}
+      />
+      <ColorLine
+        label="Colour"
+        value={block.color}
+        theme={color}
+        against={against}
+        onChange={(next) => set({ color: next })}
+      />
+    </>
+  );
+}

@@ -1,0 +1,157 @@
+/** Proofs, unsubscribing, editions and live content, on a real database, postroom and feed. */
+import http from "node:http";
+import type { AddressInfo } from "node:net";
+import { simpleParser } from "mailparser";
+import { afterAll, beforeAll, expect, test } from "vitest";
+import { Publisher } from "~/standins/publisher";
+import { addContacts, subscribedContacts } from "./audience/contacts";
+import { addList } from "./audience/groups";
+import { campaign, saveEmail, setReaders, startCampaign } from "./campaigns/campaigns";
+import { proofs, sendProof } from "./campaigns/proofs";
+import { campaignAs, draftNumbers, editionsOf } from "./campaigns/rendering";
+import type { Septima } from "./septima";
+import { addFeed, liveContent, moveSource, refreshSource, removeSource, sources } from "./sources/sources";
+import { openWorld } from "./test-world";
+import { resubscribe, unsubscribe, unsubscribeAddresses, unsubscribeFacts } from "./unsubscribe";
+import { brandOf, setBrand } from "./workspace/settings";
+
+let septima: Septima;
+let close: () => Promise<void>;
+let id: string;
+let server: http.Server;
+let publisher: Publisher;
+
+beforeAll(async () => {
+  ({ septima, close } = await openWorld());
+  server = http.createServer(async (request, response) => {
+    const answer = await publisher.answer(request.url ?? "");
+    response
+      .writeHead(answer?.status ?? 404, { "content-type": answer?.type ?? "text/plain" })
+      .end(answer?.body);
+  });
+  await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
+  const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  publisher = new Publisher(base, Date.now);
+  septima = { ...septima, config: { ...septima.config, standins: { publisher: base } } };
+
+  await addList(septima, "letter", "Letter");
+  await addContacts(septima, [
+    { email: "ines@mail.example", fields: { first_name: "Ines", zone: "cool" }, lists: ["letter"] },
+    { email: "nobody@mail.example", fields: { zone: "cool" }, lists: ["letter"] },
+    { email: "tobin@mail.example", fields: { first_name: "Tobin", zone: "warm" }, lists: ["letter"] },
+    { email: "wren@mail.example", fields: { first_name: "Wren", zone: "warm" }, lists: [] },
+  ]);
+  id = await startCampaign(septima, "Letters", "letter");
+  const { email, revision } = await campaign(septima, id);
+  const next = structuredClone(email);
+  const tag = {
+    type: "mergeTag" as const,
+    attrs: { field: "first_name", fallback: "friend", format: "asIs" as const },
+  };
+  next.envelope.subject = [{ type: "text", text: "Dear " }, tag];
+  next.sections[0].rows[0].columns[0].blocks[1].show = {
+    kind: "field",
+    field: "zone",
+    op: "is",
+    value: "cool",
+  };
+  await saveEmail(septima, id, revision, next);
+  await setReaders(septima, id, { include: [{ kind: "list", id: "letter" }], exclude: [] });
+});
+afterAll(async () => {
+  server.close();
+  await close();
+});
+
+test("editions are counted over the selected readers, and again when the audience changes", async () => {
+  const it = await campaign(septima, id);
+  const { editions, readers } = await editionsOf(septima, it.email, it.readers);
+  expect(readers).toBe(3);
+  expect(editions.map((edition) => [edition.count, edition.fallbacks])).toEqual(
+    expect.arrayContaining([
+      [1, []],
+      [1, ["first_name"]],
+      [1, []],
+    ]),
+  );
+  expect(await draftNumbers(septima, it)).toEqual({ readers: 3, editions: 3 });
+  await addContacts(septima, [
+    { email: "late@mail.example", fields: { first_name: "Late", zone: "warm" }, lists: ["letter"] },
+  ]);
+  expect(await draftNumbers(septima, it)).toEqual({ readers: 4, editions: 3 });
+  expect((await campaignAs(septima, id)).contact?.fields.zone).toBe("warm");
+  await expect(campaignAs(septima, id, 9999)).rejects.toThrow("does not exist");
+});
+
+test("a proof is rendered as its reader, says so, and names every mistake", async () => {
+  const [ines, nobody] = await subscribedContacts(septima);
+  await expect(
+    sendProof(septima, id, { to: "me@x.example, half@, also bad", contactId: ines.id, note: "" }),
+  ).rejects.toThrow(/“half@”, “also”, “bad” are not addresses/);
+  await expect(sendProof(septima, id, { to: " ", contactId: ines.id, note: "" })).rejects.toThrow("to whom");
+  expect(
+    await sendProof(septima, id, {
+      to: "me@x.example; you@x.example",
+      contactId: nobody.id,
+      note: "Look <here>",
+    }),
+  ).toEqual(["me@x.example", "you@x.example"]);
+  const { messages } = await septima.mailboxes!.search({ text: "you@x.example", offset: 0, limit: 5 });
+  const mail = await simpleParser((await septima.mailboxes!.source(messages[0].id))!);
+  expect(mail.subject).toBe("Proof: Dear friend");
+  expect(mail.html).toContain("Look &lt;here&gt;");
+  expect(mail.text).toMatch(/^Proof, as nobody@mail\.example would get it\. Look <here>/);
+  expect(mail.headers.has("list-unsubscribe-post")).toBe(false);
+  expect(await proofs(septima, id)).toMatchObject([
+    { addresses: ["me@x.example", "you@x.example"], reader: "nobody@mail.example", note: "Look <here>" },
+  ]);
+});
+
+test("an unsubscribe link works once looked at or not, twice as once, and not when tampered with", async () => {
+  const address = await unsubscribeAddresses(septima);
+  const [ines, nobody] = await subscribedContacts(septima);
+  const token = address(ines.id, id).split("/").at(-1)!;
+  expect(await unsubscribeFacts(septima, token)).toEqual({ email: ines.email, subscribed: true });
+  await unsubscribe(septima, token, "one-click");
+  await unsubscribe(septima, token, "page");
+  expect(await unsubscribeFacts(septima, token)).toMatchObject({ subscribed: false });
+  expect(await septima.db.query("select way from unsubscribes")).toEqual([{ way: "one-click" }]);
+  expect((await subscribedContacts(septima)).map((one) => one.id)).not.toContain(ines.id);
+  await resubscribe(septima, token);
+  expect(await unsubscribeFacts(septima, token)).toMatchObject({ subscribed: true });
+  const [payload, signature] = token.split(".");
+  const other = address(nobody.id, id).split("/").at(-1)!.split(".")[0];
+  for (const forged of ["", "x", payload, `${other}.${signature}`, `${payload}.${"A".repeat(22)}`]) {
+    await expect(unsubscribe(septima, forged, "page")).rejects.toMatchObject({ status: 404 });
+  }
+});
+
+test("a feed over HTTP is read, grows, and keeps its last good copy through faults", async () => {
+  const feed = await addFeed(septima, "standin://publisher/journal.rss");
+  const [source] = await sources(septima);
+  expect(source.name).toBe("The Tansy Row journal");
+  expect(source.articles).toHaveLength(42);
+  expect(source.articles.filter((article) => article.picture === null).length).toBeGreaterThan(3);
+  expect(source.articles.map((article) => article.excerpt).join()).not.toMatch(/<b>|&nbsp;|&#/);
+  publisher.publish();
+  expect(await refreshSource(septima, feed)).toBeNull();
+  expect((await liveContent(septima)).get(feed)?.[0].title).toBe("Fresh from the bench, no. 1");
+  expect(await moveSource(septima, feed, "standin://publisher/faults/500.rss")).toContain("answered 500");
+  expect(await moveSource(septima, feed, "standin://publisher/faults/garbage.rss")).toContain("not a feed");
+  const [broken] = await sources(septima);
+  expect(broken.articles).toHaveLength(43);
+  expect(broken.failure).toContain("not a feed");
+  expect(await moveSource(septima, feed, "standin://publisher/journal.json")).toBeNull();
+  expect((await sources(septima))[0]).toMatchObject({ failure: null, failedAt: null });
+  await expect(addFeed(septima, "standin://nobody/x")).rejects.toThrow("no stand-in");
+  await removeSource(septima, feed);
+  expect(await sources(septima)).toEqual([]);
+});
+
+test("the brand is kept, and stands in the footer", async () => {
+  const brand = await brandOf(septima);
+  await setBrand(septima, { ...brand, name: "Tansy & Row", address: "3 Nursery Lane" });
+  const { message } = await campaignAs(septima, id);
+  expect(message.html).toContain("Tansy &amp; Row, 3 Nursery Lane");
+  expect(message.text).toContain("Tansy & Row, 3 Nursery Lane");
+});

@@ -1,0 +1,48 @@
+/** A server's world for tests: a database in memory, a real postroom, jobs that are only written down. */
+import { randomBytes } from "node:crypto";
+import { mkdtemp, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { openPostroom } from "~/standins/postroom";
+import { openEmbedded } from "./db/embedded";
+import { migrate } from "./db/migrate";
+import { openRelay } from "./mail/relay";
+import type { Septima } from "./septima";
+
+/** @param asked gets the ids of dispatches for which a job was asked */
+export async function openWorld(
+  asked: string[] = [],
+): Promise<{ septima: Septima; folder: string; close(): Promise<void> }> {
+  const folder = await mkdtemp(path.join(tmpdir(), "septima-server-"));
+  const db = await openEmbedded();
+  const schema = await migrate(db, path.join(process.cwd(), "server/db/migrations"));
+  const postroom = await openPostroom(path.join(folder, "postroom"), Date.now);
+  const relay = openRelay(postroom.address);
+  const septima: Septima = {
+    db,
+    schema,
+    relay,
+    mailboxes: postroom,
+    config: { version: "test", data: folder, origin: "https://septima.example", standins: {} },
+    jobs: {
+      work: async () => undefined,
+      ask: async (_kind, { id }) => void asked.push(id),
+      repeat: async () => undefined,
+      stop: async () => undefined,
+    },
+    now: Date.now,
+    newId: () => randomBytes(6).toString("hex"),
+    cache: new Map(),
+    stopping: new AbortController().signal,
+  };
+  return {
+    septima,
+    folder,
+    async close() {
+      await relay.close();
+      await postroom.close();
+      await db.close();
+      await rm(folder, { recursive: true, force: true });
+    },
+  };
+}
