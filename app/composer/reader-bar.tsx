@@ -68,6 +68,8 @@ export function ReaderBar() {
               <strong className="text-teal">{count(editions[at].count)}</strong> of {count(audienceSize)}{" "}
               readers get this one
             </>
+          ) : editions.length === 0 ? (
+            "no readers yet"
           ) : (
             "not among the chosen readers"
           )}
