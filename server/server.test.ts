@@ -122,7 +122,7 @@ test("a save on an old revision is refused and gives back the newest; an invalid
     email: { language: "en" },
   });
   await expect(saveEmail(septima, id, revision + 1, { ...email, sections: "none" })).rejects.toThrow();
-  const [footerless] = [{ ...email, sections: email.sections.slice(0, 1) }];
+  const footerless = { ...email, sections: email.sections.slice(0, 1) };
   await saveEmail(septima, id, revision + 1, footerless);
   expect(JSON.stringify((await campaign(septima, id)).email)).toContain('"type":"footer"');
 });

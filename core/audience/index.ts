@@ -8,6 +8,6 @@ export type { Contact, FieldDef, FieldKind, FieldValue } from "./contact";
 export { BASE_FIELDS, contactName, FieldDefSchema, fieldValue, isAddress, parseAddresses } from "./contact";
 export { addDays, anniversaryDays } from "./dates";
 export { describeRule, type Words } from "./describe";
-export { type AudienceContext, predicate, RuleError, segmentsOf } from "./predicate";
+export { type AudienceContext, predicate, RuleError } from "./predicate";
 export { FIELD_OPS, type FieldOp, fieldRuleFor, OPS_BY_KIND, type Rule, RuleSchema } from "./rule";
 export { type SqlCondition, toSql } from "./sql";

@@ -34,12 +34,6 @@ export function segmentRule(id: string, context: AudienceContext, path: readonly
   return rule;
 }
 
-/** Ids of all segments a rule names directly. */
-export function segmentsOf(rule: Rule): string[] {
-  if (rule.kind === "segment") return [rule.segment];
-  return "of" in rule ? rule.of.flatMap(segmentsOf) : [];
-}
-
 /**
  * A function that says whether a contact meets the rule. Agrees with `toSql` on every contact.
  * @throws RuleError when a segment is missing or refers to itself

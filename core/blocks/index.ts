@@ -21,7 +21,6 @@ export { writeInline } from "./inline";
 export type { MenuBlock } from "./menu";
 export type { PairBlock } from "./pair";
 export type { PictureParts } from "./picture";
-export { proseStyles } from "./prose";
 export type { QuoteBlock } from "./quote";
 export {
   BLOCK_TYPES,

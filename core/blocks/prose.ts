@@ -10,8 +10,8 @@ export interface ProseLook {
   align?: "left" | "center" | "right";
 }
 
-/** The styles of running text by element; the canvas gives the same to the text being edited. */
-export function proseStyles(theme: Theme, look: ProseLook): { text: string; gap: number; list: string } {
+/** The styles of running text by element. */
+function proseStyles(theme: Theme, look: ProseLook): { text: string; gap: number; list: string } {
   const size = look.size ?? theme.text.size;
   return {
     text: css({

@@ -100,15 +100,24 @@ test("undoing all gives the first document, redoing all the last, and the schema
   );
 });
 
-test("moving lands exactly at the named place", () => {
+test("moving lands exactly at the place: where a new block put there would stand", () => {
   const email = start();
-  const blocks = [...walk(email)].filter((it) => it.kind === "block");
-  const heading = blocks[1];
-  for (const place of placesFor(email, { kind: "block", id: heading.node.id })) {
-    const moved = changeEmail(email, commands.move(heading.node.id, place, newId)).email;
-    const order = [...walk(moved)].filter((it) => it.kind === "block").map((it) => it.node.id);
-    expect(order).toHaveLength(blocks.length);
-    expect(order).not.toEqual(blocks.map((it) => it.node.id).concat("x"));
+  const order = (it: Email) =>
+    [...walk(it)].filter((node) => node.kind === "block").map((node) => node.node.id);
+  const moved = order(email)[1];
+  const places = placesFor(email, { kind: "block", id: moved });
+  expect(places.length).toBeGreaterThan(8);
+  for (const place of places) {
+    const marked = changeEmail(
+      email,
+      commands.insert(createBlock("spacer", "marker"), "block", place, newId),
+    ).email;
+    const wanted = order(marked)
+      .filter((id) => id !== moved)
+      .map((id) => (id === "marker" ? moved : id));
+    const after = changeEmail(email, commands.move(moved, place, newId)).email;
+    expect(order(after)).toEqual(wanted);
+    expect(after).not.toEqual(email);
   }
 });
 

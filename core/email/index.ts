@@ -45,4 +45,4 @@ export {
   type Theme,
   ThemeSchema,
 } from "./theme";
-export { findNode, idsOf, type Kind, type Located, type Node, nodeName, pathTo, walk } from "./tree";
+export { findNode, idsOf, type Kind, type Located, type Node, pathTo, walk } from "./tree";

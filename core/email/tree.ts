@@ -56,8 +56,3 @@ export function idsOf(it: Node): string[] {
       return [it.node.id, ...it.node.rows.flatMap((node) => idsOf({ kind: "row", node }))];
   }
 }
-
-/** The name the designer gave, or undefined. Columns have none. */
-export function nodeName(it: Node): string | undefined {
-  return it.kind === "column" ? undefined : it.node.name;
-}

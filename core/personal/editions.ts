@@ -13,8 +13,6 @@ export interface Edition {
   sample: Contact;
   /** Fields for which these readers get the fallback. */
   fallbacks: string[];
-  /** For each distinct rule of the program: its outcome, or null where it was never asked. */
-  outcomes: (boolean | null)[];
   /** Set when the email says things differently by language. */
   language: string | null;
 }
@@ -58,7 +56,6 @@ export function editions(bound: Bound, readers: Iterable<Contact>): Edition[] {
         count: 1,
         sample: contact,
         fallbacks: fields.filter((_, index) => answers[ruleCount + index] === 1),
-        outcomes: Array.from(answers.subarray(0, ruleCount), (digit) => (digit === 0 ? null : digit === 2)),
         language,
       });
     }

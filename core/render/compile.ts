@@ -45,13 +45,6 @@ export function compile(email: Email, options: CompileOptions): Program {
   return { tables, language: email.language, ...envelope, html: html.finish(), text: text.finish() };
 }
 
-/** Only sender, subject and preheader, for the line in an inbox. */
-export function compileEnvelope(email: Email, options: CompileOptions): Program {
-  const tables = new Tables();
-  const envelope = writeEnvelope(email, { ...options, marks: false }, tables);
-  return { tables, language: email.language, ...envelope, html: [], text: [] };
-}
-
 function writeEnvelope(email: Email, shared: Shared, tables: Tables) {
   const part = (content: Email["envelope"]["subject"]) => {
     const out = new Writer(tables);

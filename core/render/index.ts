@@ -9,7 +9,6 @@ export {
   type CompileOptions,
   compile,
   compileBlock,
-  compileEnvelope,
   compileFrame,
   type Program,
 } from "./compile";

@@ -4,4 +4,4 @@
  * `momentOf` turns a date, time and zone into an instant; `DISPATCH_STATES` and `canMove` are the state machine.
  */
 export { type Moment, momentOf, momentWords, ScheduleError } from "./schedule";
-export { canMove, DISPATCH_STATES, type DispatchState, isRunning } from "./states";
+export { canMove, DISPATCH_STATES, type DispatchState } from "./states";

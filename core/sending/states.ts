@@ -14,8 +14,3 @@ const MOVES: Record<DispatchState, readonly DispatchState[]> = {
 export function canMove(from: DispatchState, to: DispatchState): boolean {
   return MOVES[from].includes(to);
 }
-
-/** Whether a job has to be working on it. */
-export function isRunning(state: DispatchState): boolean {
-  return state === "gathering" || state === "sending";
-}
