@@ -9,7 +9,16 @@ import Handlebars from "handlebars";
 import MailComposer from "nodemailer/lib/mail-composer";
 import { type Contact, predicate, type Rule, toSql } from "~/core/audience";
 import { MessageFactory } from "~/core/mime";
-import { ByteSink, bind, bytePart, editions, personalise, readerOf, runBytes } from "~/core/personal";
+import {
+  ByteSink,
+  bind,
+  bytePart,
+  editions,
+  personalise,
+  previewAddresses,
+  readerOf,
+  runBytes,
+} from "~/core/personal";
 import { compile } from "~/core/render";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "~/core/render/sample";
 import { openEmbedded } from "~/server/db/embedded";
@@ -67,7 +76,7 @@ lines.push([
 const program = compile(hundred, SAMPLE_OPTIONS);
 const bound = bind(program, world);
 const readers = people(500).map((contact) =>
-  readerOf(contact, "en", "https://septima.example/unsubscribe/x"),
+  readerOf(contact, "en", previewAddresses("https://septima.example")),
 );
 const template = bound.html
   .map((op, index) => {
@@ -158,7 +167,7 @@ const build = (index: number) => {
     to: { name: "Ines", address: reader.contact.email },
     messageId: `b.${index}@tansyrow.example`,
     date: 0,
-    unsubscribe: "https://septima.example/unsubscribe/x",
+    unsubscribe: reader.system.unsubscribe,
   });
 };
 const mime = await time(5, 1000, build);

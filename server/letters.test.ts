@@ -12,7 +12,8 @@ import { campaignAs, draftNumbers, editionsOf } from "./campaigns/rendering";
 import type { Septima } from "./septima";
 import { addFeed, liveContent, moveSource, refreshSource, removeSource, sources } from "./sources/sources";
 import { openWorld } from "./test-world";
-import { resubscribe, unsubscribe, unsubscribeAddresses, unsubscribeFacts } from "./unsubscribe";
+import { readerAddresses } from "./tokens";
+import { resubscribe, unsubscribe, unsubscribeFacts } from "./unsubscribe";
 import { brandOf, setBrand } from "./workspace/settings";
 
 let septima: Septima;
@@ -108,9 +109,9 @@ test("a proof is rendered as its reader, says so, and names every mistake", asyn
 });
 
 test("an unsubscribe link works once looked at or not, twice as once, and not when tampered with", async () => {
-  const address = await unsubscribeAddresses(septima);
+  const address = await readerAddresses(septima);
   const [ines, nobody] = await subscribedContacts(septima);
-  const token = address(ines.id, id).split("/").at(-1)!;
+  const token = address(ines.id, id).unsubscribe.split("/").at(-1)!;
   expect(await unsubscribeFacts(septima, token)).toEqual({ email: ines.email, subscribed: true });
   await unsubscribe(septima, token, "one-click");
   await unsubscribe(septima, token, "page");
@@ -120,7 +121,7 @@ test("an unsubscribe link works once looked at or not, twice as once, and not wh
   await resubscribe(septima, token);
   expect(await unsubscribeFacts(septima, token)).toMatchObject({ subscribed: true });
   const [payload, signature] = token.split(".");
-  const other = address(nobody.id, id).split("/").at(-1)!.split(".")[0];
+  const other = address(nobody.id, id).unsubscribe.split("/").at(-1)!.split(".")[0];
   for (const forged of ["", "x", payload, `${other}.${signature}`, `${payload}.${"A".repeat(22)}`]) {
     await expect(unsubscribe(septima, forged, "page")).rejects.toMatchObject({ status: 404 });
   }

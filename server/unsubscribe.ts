@@ -1,36 +1,6 @@
-import { createHmac, timingSafeEqual } from "node:crypto";
 import { audienceChanged } from "./audience/contacts";
 import { Refusal, type Septima } from "./septima";
-import { secretOf } from "./workspace/settings";
-
-/** Makes the signed addresses of one process, once the key is known. */
-export async function unsubscribeAddresses(
-  septima: Septima,
-): Promise<(contactId: number, campaignId: string) => string> {
-  const secret = await secretOf(septima);
-  return (contactId, campaignId) =>
-    `${septima.config.origin}/unsubscribe/${sign(secret, contactId, campaignId)}`;
-}
-
-function sign(secret: string, contactId: number, campaignId: string): string {
-  const payload = Buffer.from(`${contactId}.${campaignId}`).toString("base64url");
-  return `${payload}.${mac(secret, payload)}`;
-}
-
-function mac(secret: string, payload: string): string {
-  return createHmac("sha256", secret).update(`unsubscribe ${payload}`).digest("base64url").slice(0, 22);
-}
-
-async function readToken(septima: Septima, token: string): Promise<{ contact: number; campaign: string }> {
-  const [payload = "", signature = ""] = token.split(".");
-  const expected = Buffer.from(mac(await secretOf(septima), payload));
-  const given = Buffer.from(signature);
-  if (given.length !== expected.length || !timingSafeEqual(given, expected)) {
-    throw new Refusal("This link is not complete. Open it from the email once more.", 404);
-  }
-  const [contact, campaign] = Buffer.from(payload, "base64url").toString().split(".");
-  return { contact: Number(contact), campaign };
-}
+import { readToken } from "./tokens";
 
 /**
  * Who a link belongs to and whether they still get email. Changes nothing, as RFC 8058 asks of a GET.
@@ -40,7 +10,7 @@ export async function unsubscribeFacts(
   septima: Septima,
   token: string,
 ): Promise<{ email: string; subscribed: boolean }> {
-  const { contact } = await readToken(septima, token);
+  const { contact } = await readToken(septima, "unsubscribe", token);
   const [row] = await septima.db.query<{ email: string; status: string }>(
     "select email, status from contacts where id = $1",
     [contact],
@@ -54,7 +24,7 @@ export async function unsubscribeFacts(
  * @throws Refusal (404) for a link that was tampered with
  */
 export async function unsubscribe(septima: Septima, token: string, way: "page" | "one-click"): Promise<void> {
-  const { contact, campaign } = await readToken(septima, token);
+  const { contact, campaign } = await readToken(septima, "unsubscribe", token);
   await septima.db.transaction(async (tx) => {
     const rows = await tx.query(
       "update contacts set status = 'unsubscribed' where id = $1 and status = 'subscribed' returning id",
@@ -74,7 +44,7 @@ export async function unsubscribe(septima: Septima, token: string, way: "page" |
 
 /** Takes an unsubscription back, for those who pressed the button by mistake. */
 export async function resubscribe(septima: Septima, token: string): Promise<void> {
-  const { contact } = await readToken(septima, token);
+  const { contact } = await readToken(septima, "unsubscribe", token);
   await septima.db.query(
     "update contacts set status = 'subscribed' where id = $1 and status = 'unsubscribed'",
     [contact],

@@ -1,5 +1,5 @@
 import { createContext, useContext } from "react";
-import { type BlockTypeName, createBlock } from "~/core/blocks";
+import { type BlockTypeName, createBlock, type TableBlock, tableEdits } from "~/core/blocks";
 import {
   commands,
   fromClip,
@@ -166,6 +166,63 @@ export class Actions {
   /** Selects what the selection stands in. */
   up(): void {
     this.store.getState().select(this.selected?.parent ?? null);
+  }
+
+  /** Goes on to the next or previous words of the block being edited; a table grows a row at its end. */
+  stepWords(direction: 1 | -1): boolean {
+    const { editing, editingKey, edit } = this.store.getState();
+    if (editing === null) return false;
+    const keys = this.canvas.drawing?.wordsOf(editing) ?? [];
+    const next = keys[keys.indexOf(editingKey) + direction];
+    if (next !== undefined) edit(editing, next);
+    else if (direction > 0 && this.growTable("row", "after")) return true;
+    return true;
+  }
+
+  /** The table whose cell is being edited, and which cell. */
+  get cell(): { block: TableBlock; row: number; column: number } | null {
+    const { email, editing, editingKey } = this.store.getState();
+    const found = editing === null ? undefined : findNode(email, editing);
+    const [, row, column] = /^rows\.(\d+)\.(\d+)$/.exec(editingKey) ?? [];
+    if (found?.kind !== "block" || found.node.type !== "table" || row === undefined) return null;
+    return { block: found.node as unknown as TableBlock, row: Number(row), column: Number(column) };
+  }
+
+  /** Adds a row or column beside the cell being edited, and goes on in it. */
+  growTable(what: "row" | "column", side: "before" | "after"): boolean {
+    const { cell } = this;
+    if (!cell) return false;
+    const { block, row, column } = cell;
+    const at = (what === "row" ? row : column) + (side === "after" ? 1 : 0);
+    const add = what === "row" ? tableEdits.addRow : tableEdits.addColumn;
+    const next = what === "row" ? `rows.${at}.${side === "after" ? 0 : column}` : `rows.${row}.${at}`;
+    return this.changeTable(block, add(block, at), `Adding a ${what}`, next);
+  }
+
+  /** Takes the row or column of the cell being edited away. */
+  shrinkTable(what: "row" | "column"): boolean {
+    const { cell } = this;
+    if (!cell) return false;
+    const { block, row, column } = cell;
+    const properties =
+      what === "row" ? tableEdits.removeRow(block, row) : tableEdits.removeColumn(block, column);
+    const next =
+      what === "row" ? `rows.${Math.max(0, row - 1)}.${column}` : `rows.${row}.${Math.max(0, column - 1)}`;
+    return this.changeTable(block, properties, `Removing a ${what}`, next);
+  }
+
+  private changeTable(
+    block: TableBlock,
+    properties: Partial<TableBlock>,
+    label: string,
+    next: string,
+  ): boolean {
+    const state = this.store.getState();
+    // The table is drawn anew, so its editor ends first and begins again in the cell that follows.
+    state.edit(null);
+    state.apply(commands.set(block.id, properties), label);
+    state.edit(block.id, next);
+    return true;
   }
 
   /** Looks at the email as the next or previous edition's reader. */

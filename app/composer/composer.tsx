@@ -6,7 +6,7 @@ import { Button, buttonLook, IconButton } from "../ui/button";
 import { Dialog } from "../ui/dialog";
 import { useNotify } from "../ui/notices";
 import { timeWords } from "../ui/time";
-import { Actions, ActionsContext } from "./actions";
+import { Actions, ActionsContext, useActions } from "./actions";
 import { dropStranded, settleConflict, startAutosave, strandedDraft } from "./autosave";
 import { Canvas } from "./canvas/canvas";
 import { CanvasContext, CanvasHandle, useCanvas } from "./canvas/context";
@@ -83,6 +83,7 @@ export function Composer({ start, toolsId }: { start: Start; toolsId: string }) 
 function Screen({ saveNow }: { saveNow(): void }) {
   const store = useComposerStore();
   const canvas = useCanvas();
+  const actions = useActions();
   const askTag = useAskTag();
   const folded = useComposer((state) => state.folded);
   const scroller = useRef<HTMLDivElement>(null);
@@ -104,12 +105,13 @@ function Screen({ saveNow }: { saveNow(): void }) {
       },
       undo: () => store.getState().undo(),
       redo: () => store.getState().redo(),
+      step: (direction) => actions.stepWords(direction),
       leave() {
         store.getState().edit(null);
         canvas.surface?.focus({ preventScroll: true });
       },
     }),
-    [store, askTag, canvas],
+    [store, askTag, canvas, actions],
   );
 
   return (

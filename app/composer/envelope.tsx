@@ -106,6 +106,7 @@ function LineEditor({
       undo: () => store.getState().undo(),
       redo: () => store.getState().redo(),
       leave: () => mounted.commands.blur(),
+      step: () => false,
     };
     let current: Inline[] = store.getState().email.envelope[part];
     mounted = new Editor({

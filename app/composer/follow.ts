@@ -1,6 +1,6 @@
 import { RuleError } from "~/core/audience";
 import { resolveTheme } from "~/core/email";
-import { type Bound, bind, editions, personalise, readerOf } from "~/core/personal";
+import { type Bound, bind, editions, personalise, previewAddresses, readerOf } from "~/core/personal";
 import { compile } from "~/core/render";
 import type { Composer, EditionFacts } from "./store";
 
@@ -35,7 +35,7 @@ export function followEditions(store: Composer): () => void {
       const bound = bind(program, { content: facts.content, audience: facts.audience });
       const { html } = personalise(
         bound,
-        readerOf(reader, email.language, `${location.origin}/unsubscribe/preview`),
+        readerOf(reader, email.language, previewAddresses(location.origin)),
       );
       const [own] = editions(bound, [reader]);
       set({ bytes: new TextEncoder().encode(html).length, edition: own.key, trouble: null });

@@ -1,11 +1,17 @@
 import { useDraggable } from "@dnd-kit/core";
 import {
   AlignLeft,
+  BadgeCheck,
+  CalendarPlus,
   Captions,
+  Code,
   Columns2,
   Columns3,
   Heading,
   Image,
+  Images,
+  LayoutTemplate,
+  ListChecks,
   type LucideIcon,
   Menu,
   Minus,
@@ -18,8 +24,16 @@ import {
   Rows3,
   Rss,
   Search,
+  Share2,
+  Signature,
+  SlidersHorizontal,
   Square,
   SquareDashedText,
+  SquarePlay,
+  Table,
+  Timer,
+  UserPlus,
+  Users,
 } from "lucide-react";
 import { useState } from "react";
 import { BLOCK_TYPES, type BlockTypeName, SHELF_GROUPS } from "~/core/blocks";
@@ -44,6 +58,20 @@ export const BLOCK_ICONS: Record<BlockTypeName, LucideIcon> = {
   divider: Minus,
   spacer: MoveVertical,
   footer: PanelBottom,
+  appointment: CalendarPlus,
+  code: Code,
+  countdown: Timer,
+  icons: ListChecks,
+  imageSet: Images,
+  logo: BadgeCheck,
+  overlaid: LayoutTemplate,
+  refer: UserPlus,
+  share: Share2,
+  signature: Signature,
+  social: Users,
+  survey: SlidersHorizontal,
+  table: Table,
+  video: SquarePlay,
 };
 
 const LAYOUT_THINGS: { thing: ShelfThing; icon: LucideIcon; words: string }[] = [
@@ -59,7 +87,7 @@ export function Shelf() {
   const tab = useComposer((state) => state.shelf);
   const set = useComposer((state) => state.set);
   return (
-    <aside aria-label="Shelf" className="flex w-58 shrink-0 flex-col border-r bg-paper">
+    <aside aria-label="Shelf" className="flex w-62 shrink-0 flex-col border-r bg-paper">
       <div role="tablist" aria-label="Left side" className="flex shrink-0 gap-1 border-b px-3 pt-2">
         {(["add", "outline"] as const).map((name) => (
           <button

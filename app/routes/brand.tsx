@@ -1,16 +1,18 @@
+import { useState } from "react";
 import { useFetcher } from "react-router";
 import { isAddress } from "~/core/audience";
 import { BrandSchema } from "~/core/email";
 import { Refusal } from "~/server/septima";
+import { pictures } from "~/server/workspace/pictures";
 import { brandOf, setBrand } from "~/server/workspace/settings";
 import { orProblem } from "../refusal";
 import { Button } from "../ui/button";
-import { Input, Labelled, Problem } from "../ui/form";
+import { Input, Labelled, Problem, Select } from "../ui/form";
 import { Page } from "../ui/page";
 import type { Route } from "./+types/brand";
 
 export async function loader({ context }: Route.LoaderArgs) {
-  return { brand: await brandOf(context.septima) };
+  return { brand: await brandOf(context.septima), pictures: await pictures(context.septima) };
 }
 
 export async function action({ context, request }: Route.ActionArgs) {
@@ -30,16 +32,24 @@ export async function action({ context, request }: Route.ActionArgs) {
     if (text("name") === "") throw new Refusal("Give the sender’s name.");
     if (text("address") === "")
       throw new Refusal("Give a postal address: the law in most places asks for it in every letter.");
+    const logo = (await pictures(context.septima)).find((picture) => picture.path === text("logo"));
     await setBrand(
       context.septima,
-      BrandSchema.parse({ name: text("name"), address: text("address"), website: text("website"), senders }),
+      BrandSchema.parse({
+        name: text("name"),
+        address: text("address"),
+        website: text("website"),
+        senders,
+        logo: logo && { src: logo.path, width: logo.width, height: logo.height },
+      }),
     );
     return true;
   });
 }
 
-export default function BrandPage({ loaderData: { brand } }: Route.ComponentProps) {
+export default function BrandPage({ loaderData: { brand, pictures } }: Route.ComponentProps) {
   const fetcher = useFetcher<typeof action>();
+  const [logo, setLogo] = useState(brand.logo?.src ?? "");
   return (
     <Page title="Brand" about="Who the letters come from">
       <fetcher.Form method="post" className="card max-w-2xl space-y-4 p-5">
@@ -49,6 +59,21 @@ export default function BrandPage({ loaderData: { brand } }: Route.ComponentProp
         </Labelled>
         <Labelled label="Website">
           {(id) => <Input id={id} name="website" defaultValue={brand.website} />}
+        </Labelled>
+        <Labelled label="Logo" hint="Logo blocks show it; without one they write the name.">
+          {(id) => (
+            <div className="flex items-center gap-3">
+              {logo && <img src={logo} alt="" className="h-12 max-w-32 rounded-md border object-contain" />}
+              <Select id={id} name="logo" value={logo} onChange={(event) => setLogo(event.target.value)}>
+                <option value="">No logo: the name is written</option>
+                {pictures.map((picture) => (
+                  <option key={picture.id} value={picture.path}>
+                    {picture.name}
+                  </option>
+                ))}
+              </Select>
+            </div>
+          )}
         </Labelled>
         <fieldset>
           <legend className="mb-1 font-medium">Senders</legend>

@@ -11,6 +11,8 @@ export interface RenderContext {
   width: number;
   /** Whether the canvas asks: then values and nodes carry marks, and empty places say what they wait for. */
   marks: boolean;
+  /** Of the email, as a language tag. */
+  language: string;
   /** Put before picture addresses that start with `/`; empty on the canvas. */
   origin: string;
 }

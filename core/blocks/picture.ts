@@ -1,7 +1,9 @@
 import { z } from "zod";
+import type { Inline } from "../email";
 import { escapeHtml, safeHref, type Writer } from "../program";
 import type { RenderContext } from "./context";
-import { absolute, css, TABLE } from "./html";
+import { absolute, css, editMark, TABLE } from "./html";
+import { writeInline } from "./inline";
 
 /** What every block with a picture of its own holds. */
 export const pictureShape = {
@@ -69,4 +71,25 @@ export function pictureText(picture: PictureParts, out: Writer): void {
 /** What a picture still needs before it can be sent. */
 export function pictureUnready(picture: PictureParts): string[] {
   return picture.src === "" ? ["A picture block has no picture. Choose one or delete the block."] : [];
+}
+
+/** Writes a line of small words below something; editable in place when it has a key. */
+export function smallWords(
+  content: readonly Inline[],
+  key: string | null,
+  align: "left" | "center" | "right",
+  context: RenderContext,
+): void {
+  const { out, theme } = context;
+  const look = css({
+    margin: "8px 0 0",
+    "font-family": theme.fonts.body,
+    "font-size": "14px",
+    "line-height": "20px",
+    color: theme.light.soft,
+    "text-align": align,
+  });
+  out.raw(`<p class="d-soft"${key === null ? "" : editMark(context, "line", key)} style="${look}">`);
+  writeInline(content, context);
+  out.raw("</p>");
 }

@@ -8,6 +8,9 @@ export interface ProseLook {
   size?: number;
   color?: string;
   align?: "left" | "center" | "right";
+  /** Space between paragraphs in px. */
+  gap?: number;
+  twoColumns?: boolean;
 }
 
 /** The styles of running text by element. */
@@ -21,8 +24,11 @@ function proseStyles(theme: Theme, look: ProseLook): { text: string; gap: number
       "mso-line-height-rule": "exactly",
       color: look.color ?? theme.light.text,
       "text-align": look.align ?? "left",
+      // Two columns that become one by themselves where they would be too narrow.
+      columns: look.twoColumns && "200px 2",
+      "column-gap": look.twoColumns && `${theme.space.gap}px`,
     }),
-    gap: theme.text.gap,
+    gap: look.gap ?? theme.text.gap,
     list: "padding:0 0 0 24px;",
   };
 }

@@ -1,19 +1,33 @@
 import { type Block, type BlockBase, type Email, EmailSchema } from "../email";
+import { type AppointmentBlock, appointment } from "./appointment";
 import { type ArticlesBlock, articles } from "./articles";
 import { type BesideBlock, beside } from "./beside";
 import { type BoxedBlock, boxed } from "./boxed";
 import { type ButtonBlock, button } from "./button";
 import { type CaptionedBlock, captioned } from "./captioned";
+import { type CodeBlock, code } from "./code";
+import { type CountdownBlock, countdown } from "./countdown";
 import { type DividerBlock, divider } from "./divider";
 import { type FooterBlock, footer } from "./footer";
 import { type HeadingBlock, heading } from "./heading";
+import { type IconsBlock, icons } from "./icons";
 import { type ImageBlock, image } from "./image";
+import { type ImageSetBlock, imageSet } from "./imageSet";
+import { type LogoBlock, logo } from "./logo";
 import { type MenuBlock, menu } from "./menu";
+import { type OverlaidBlock, overlaid } from "./overlaid";
 import { type PairBlock, pair } from "./pair";
 import { type QuoteBlock, quote } from "./quote";
+import { type ReferBlock, refer } from "./refer";
+import { type ShareBlock, share } from "./share";
+import { type SignatureBlock, signature } from "./signature";
+import { type SocialBlock, social } from "./social";
 import { type SpacerBlock, spacer } from "./spacer";
+import { type SurveyBlock, survey } from "./survey";
+import { type TableBlock, table } from "./table";
 import { type TextBlock, text } from "./text";
 import type { BlockType, ShelfGroup } from "./type";
+import { type VideoBlock, video } from "./video";
 
 export type KnownBlock =
   | ArticlesBlock
@@ -29,7 +43,21 @@ export type KnownBlock =
   | HeadingBlock
   | ImageBlock
   | SpacerBlock
-  | TextBlock;
+  | TextBlock
+  | AppointmentBlock
+  | CodeBlock
+  | CountdownBlock
+  | IconsBlock
+  | ImageSetBlock
+  | LogoBlock
+  | OverlaidBlock
+  | ReferBlock
+  | ShareBlock
+  | SignatureBlock
+  | SocialBlock
+  | SurveyBlock
+  | TableBlock
+  | VideoBlock;
 export type BlockTypeName = KnownBlock["type"];
 export type TypedBlock<Name extends BlockTypeName> = Extract<KnownBlock, { type: Name }>;
 
@@ -39,15 +67,29 @@ export const BLOCK_TYPES: { [Name in BlockTypeName]: BlockType<TypedBlock<Name>>
   text,
   boxed,
   quote,
+  icons,
+  table,
+  signature,
   image,
   captioned,
+  overlaid,
   beside,
+  imageSet,
+  video,
+  logo,
   button,
   pair,
   menu,
+  social,
+  share,
+  refer,
+  survey,
+  countdown,
+  appointment,
   articles,
   divider,
   spacer,
+  code,
   footer,
 };
 

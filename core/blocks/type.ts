@@ -21,8 +21,17 @@ export interface BlockType<B extends BlockBase> {
   text(block: B, context: RenderContext): void;
   /** What it is called in the outline and in landing places, from its content. */
   title(block: B): string;
+  /** Parts that can be switched off. */
+  parts?: readonly { key: string; label: string }[];
+  /** The properties that are its look rather than its content, besides background and inner space. */
+  look?: readonly string[];
   /** What still has to be done before it can be sent, each as a sentence. */
   unready?(block: B): string[];
   /** Required by law or sense: can be moved and styled, not deleted or duplicated. */
   fixed?: boolean;
+}
+
+/** Whether a part of a block is switched on. */
+export function shows(block: BlockBase, part: string): boolean {
+  return !block.off?.includes(part);
 }

@@ -10,6 +10,7 @@ import {
   idsOf,
   type Row,
   type Section,
+  withValueAt,
 } from "../email";
 import { freshCopy, type IdMaker } from "./ids";
 import type { Carried, Place } from "./places";
@@ -159,6 +160,14 @@ export const commands = {
         if (value === undefined) delete node[key];
         else node[key] = value;
       }
+    },
+
+  /** Sets what stands at a dotted path inside a node, such as `items.2.content`. */
+  setAt:
+    (id: string, path: string, value: unknown): Command =>
+    (draft) => {
+      const { node } = locate(draft, id);
+      commands.set(id, withValueAt(JSON.parse(JSON.stringify(node)), path, value))(draft);
     },
 
   /** Sets how a row is divided. Blocks of columns that go move to the last one that stays. */

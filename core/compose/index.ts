@@ -10,4 +10,5 @@ export { type Change, type Command, CommandError, changeEmail, commands } from "
 export { History, type Step } from "./history";
 export { freshCopy, type IdMaker } from "./ids";
 export { blankEmail, LAYOUTS, type Layout } from "./layouts";
+export { differsFromShelf, fromShelf, likeBlocks, spreadLook } from "./looks";
 export { type Carried, type Place, placeName, placesFor, readingOrder, samePlace, stepPlace } from "./places";

@@ -24,6 +24,8 @@ export const BlockBaseSchema = z.object({
   type: z.string(),
   padding: PaddingSchema.optional(),
   background: ColorSchema.optional(),
+  /** Parts that are switched off. */
+  off: z.array(z.string().max(40)).optional(),
 });
 /** What all blocks share; each type adds its own in `core/blocks`. */
 export type BlockBase = z.infer<typeof BlockBaseSchema>;

@@ -20,6 +20,7 @@ export {
   SCHEMA_VERSION,
   type Section,
 } from "./document";
+export { valueAt, withValueAt } from "./paths";
 export {
   type Inline,
   InlineSchema,

@@ -46,6 +46,10 @@ export const BrandSchema = z.object({
   name: z.string(),
   address: z.string(),
   website: z.string(),
+  /** A picture of ours or elsewhere, with its natural size in px. */
+  logo: z
+    .object({ src: z.string().max(2000), width: z.number().positive(), height: z.number().positive() })
+    .optional(),
   senders: z.array(z.object({ name: z.string(), address: z.string() })).min(1),
 });
 /** The sender's identity. */

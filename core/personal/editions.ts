@@ -110,7 +110,7 @@ function ask(
   }
 }
 
-const ANYBODY: Omit<Reader, "contact"> = { language: "en", system: { unsubscribe: "" } };
+const ANYBODY: Omit<Reader, "contact"> = { language: "en", system: { unsubscribe: "", answer: "" } };
 
 function isPresent(field: string, contact: Contact): boolean {
   const raw = fieldValue(contact, field);

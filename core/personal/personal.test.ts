@@ -4,7 +4,17 @@ import type { Contact } from "../audience";
 import { quotedPrintable } from "../mime";
 import { compile } from "../render";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../render/sample";
-import { ByteSink, bind, bytePart, editions, personalise, readerOf, readerValue, runBytes } from ".";
+import {
+  ByteSink,
+  bind,
+  bytePart,
+  editions,
+  personalise,
+  previewAddresses,
+  readerOf,
+  readerValue,
+  runBytes,
+} from ".";
 
 const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
 const bound = bind(compile(sampleEmail(40), SAMPLE_OPTIONS), world);
@@ -36,7 +46,7 @@ function shape(contact: Contact): string {
     ]),
   );
   return JSON.stringify(
-    personalise(bound, readerOf({ ...contact, fields: filled }, "en", "https://x.example")),
+    personalise(bound, readerOf({ ...contact, fields: filled }, "en", previewAddresses("https://x.example"))),
   );
 }
 
@@ -65,7 +75,7 @@ test("running into bytes gives the same as running into text", () => {
   const part = bytePart(bound.html, (text) => utf8.encode(text));
   const sink = new ByteSink();
   for (const fields of [{}, { first_name: "Ñandú 🌱", zone: "cool", member: true }]) {
-    const reader = readerOf(sampleContact(1, fields), "en", "https://x.example");
+    const reader = readerOf(sampleContact(1, fields), "en", previewAddresses("https://x.example"));
     runBytes(part, bound, reader, sink);
     expect(new TextDecoder().decode(sink.take())).toBe(personalise(bound, reader).html);
   }
@@ -83,7 +93,7 @@ test("formats", () => {
       language: "fr",
     }),
     "en",
-    "",
+    previewAddresses(""),
   );
   expect(readerValue("birthday", "longDate", reader)).toBe("29 février 1988");
   expect(readerValue("odd", "longDate", reader)).toBe("2023-02-31");
@@ -95,7 +105,7 @@ test("formats", () => {
     readerValue(
       "name",
       "upper",
-      readerOf(sampleContact(1, { name: "x", language: "not a language!" }), "en", ""),
+      readerOf(sampleContact(1, { name: "x", language: "not a language!" }), "en", previewAddresses("")),
     ),
   ).toBe("X");
 });

@@ -6,22 +6,35 @@ export interface Reader {
   contact: Contact;
   language: string;
   /** Addresses made for this message. */
-  system: { unsubscribe: string };
+  system: SystemAddresses;
+}
+
+/** Addresses made for one reader of one message. */
+export interface SystemAddresses {
+  unsubscribe: string;
+  /** Where answers of a survey go; the block and the answer are added to it. */
+  answer: string;
+}
+
+/** Addresses for looks and proofs: pages that say so and change nothing. */
+export function previewAddresses(origin: string): SystemAddresses {
+  return { unsubscribe: `${origin}/unsubscribe/preview`, answer: `${origin}/answer/preview` };
 }
 
 /** A contact as a reader, in their own language or that of the email. */
-export function readerOf(contact: Contact, language: string, unsubscribe: string): Reader {
+export function readerOf(contact: Contact, language: string, system: SystemAddresses): Reader {
   const own = contact.fields.language;
   return {
     contact,
     language: typeof own === "string" && own !== "" ? own : language,
-    system: { unsubscribe },
+    system,
   };
 }
 
 /** A reader's value in words, or null when it is missing, empty or of no use. */
 export function readerValue(field: string, format: string, reader: Reader): string | null {
   if (field === "system.unsubscribe") return reader.system.unsubscribe;
+  if (field === "system.answer") return reader.system.answer;
   const raw = fieldValue(reader.contact, field);
   const text = formatValue(raw, format, reader.language);
   return text === "" ? null : text;

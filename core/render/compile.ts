@@ -31,12 +31,15 @@ export interface Program {
 
 type Shared = Omit<RenderContext, "out" | "part" | "width">;
 
+/** What the canvas needs to draw one block by itself. */
+export type BlockOptions = CompileOptions & { language: string };
+
 const NO_PADDING: Padding = { top: 0, right: 0, bottom: 0, left: 0 };
 
 /** Compiles a design. Everything that does not depend on the reader is worked out here. */
 export function compile(email: Email, options: CompileOptions): Program {
   const tables = new Tables();
-  const shared: Shared = { ...options, marks: false };
+  const shared: Shared = { ...options, language: email.language, marks: false };
   const envelope = writeEnvelope(email, shared, tables);
   const html = new Writer(tables);
   writeDocument(email, { ...shared, out: html, part: "html", width: options.theme.width });
@@ -227,7 +230,14 @@ export function compileFrame(
   const tables = new Tables();
   const out = new Writer(tables);
   const widths = new Map<string, number>();
-  const context: RenderContext = { ...options, marks: true, out, part: "html", width: options.theme.width };
+  const context: RenderContext = {
+    ...options,
+    language: email.language,
+    marks: true,
+    out,
+    part: "html",
+    width: options.theme.width,
+  };
   const slot: CellWriter = (block, inner) => {
     widths.set(block.id, inner.width);
     out.raw(`<tr data-slot="${escapeHtml(block.id)}"></tr>`);
@@ -240,7 +250,7 @@ export function compileFrame(
 export function compileBlock(
   block: Block,
   width: number,
-  options: CompileOptions,
+  options: BlockOptions,
 ): { tables: Tables; html: Instruction[] } {
   const tables = new Tables();
   const out = new Writer(tables);

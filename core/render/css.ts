@@ -14,6 +14,7 @@ function darkCss({ dark }: Theme): string {
     `.d-link{color:${dark.link}!important}`,
     `.d-face{background-color:${dark.accent}!important}`,
     `.d-onface{color:${dark.onAccent}!important}`,
+    ".d-glyph{filter:brightness(0) invert(.9)!important}",
     `.d-line{border-color:${dark.line}!important}`,
   ].join("");
 }

@@ -6,6 +6,7 @@
  */
 
 export {
+  type BlockOptions,
   type CompileOptions,
   compile,
   compileBlock,

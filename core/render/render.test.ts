@@ -1,15 +1,15 @@
 import { Parser } from "htmlparser2";
 import { expect, test } from "vitest";
 import { parseEmail } from "../blocks";
-import { bind, bindPart, personalise, readerOf, run } from "../personal";
+import { bind, bindPart, personalise, previewAddresses, readerOf, run } from "../personal";
 import { compile, compileBlock, compileFrame } from ".";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "./sample";
+import { SAMPLE_BLOCK_OPTIONS, SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "./sample";
 
 const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
 const email = parseEmail(sampleEmail(40));
 const bound = bind(compile(email, SAMPLE_OPTIONS), world);
 const reader = (fields: Record<string, unknown>) =>
-  readerOf(sampleContact(1, fields), "en", "https://septima.example/unsubscribe/x");
+  readerOf(sampleContact(1, fields), "en", previewAddresses("https://septima.example"));
 const VOID = new Set(["meta", "img", "br"]);
 
 /** All tags opened and closed in order; the names of those that were not. */
@@ -107,7 +107,10 @@ test("the canvas in pieces shows the same words as the message", () => {
   const canvas = run(part.code, part, someone).replace(
     /<tr data-slot="([^"]+)"><\/tr>/g,
     (_all, id: string) => {
-      const piece = bindPart(compileBlock(blocks.get(id)!, frame.widths.get(id)!, SAMPLE_OPTIONS), world);
+      const piece = bindPart(
+        compileBlock(blocks.get(id)!, frame.widths.get(id)!, SAMPLE_BLOCK_OPTIONS),
+        world,
+      );
       return run(piece.code, piece, someone);
     },
   );

@@ -1,6 +1,6 @@
 import { contactName, parseAddresses } from "~/core/audience";
 import { MessageFactory } from "~/core/mime";
-import { type Bound, readerOf } from "~/core/personal";
+import { type Bound, previewAddresses, readerOf } from "~/core/personal";
 import { escapeHtml } from "~/core/program";
 import { contactById } from "../audience/contacts";
 import { RelayError } from "../mail/relay";
@@ -82,7 +82,7 @@ export async function sendProof(
     { from, listId: { name: brand.name, domain: `proofs.${domain}` }, proof: { subjectPrefix: "Proof: " } },
     `septima-${id}`,
   );
-  const reader = readerOf(contact, email.language, `${septima.config.origin}/unsubscribe/preview`);
+  const reader = readerOf(contact, email.language, previewAddresses(septima.config.origin));
   const done: string[] = [];
   for (const [index, address] of addresses.entries()) {
     const message = factory.build(reader, {

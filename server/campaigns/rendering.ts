@@ -7,6 +7,7 @@ import {
   editions,
   type Message,
   personalise,
+  previewAddresses,
   readerOf,
 } from "~/core/personal";
 import { compile } from "~/core/render";
@@ -35,10 +36,7 @@ export async function boundEmail(septima: Septima, email: Email, content?: LiveC
 /** The message a contact would get; its unsubscribe link leads nowhere, so that a look cannot unsubscribe anyone. */
 export async function messageFor(septima: Septima, email: Email, contact: Contact): Promise<Message> {
   const bound = await boundEmail(septima, email);
-  return personalise(
-    bound,
-    readerOf(contact, email.language, `${septima.config.origin}/unsubscribe/preview`),
-  );
+  return personalise(bound, readerOf(contact, email.language, previewAddresses(septima.config.origin)));
 }
 
 /** The editions of a design across the selected readers, exactly, largest first. */

@@ -7,7 +7,7 @@ import { boundEmail } from "../campaigns/rendering";
 import { RelayError } from "../mail/relay";
 import type { Septima } from "../septima";
 import { liveContent, refreshAll } from "../sources/sources";
-import { unsubscribeAddresses } from "../unsubscribe";
+import { readerAddresses } from "../tokens";
 import { brandOf } from "../workspace/settings";
 import { DISPATCH_JOB, type Frozen, frozenDispatch, moveDispatch, type RecipientState } from "./dispatches";
 
@@ -75,7 +75,7 @@ async function send(septima: Septima, dispatch: Frozen): Promise<void> {
   const { email } = dispatch;
   const bound = await boundEmail(septima, email, dispatch.content ?? undefined);
   const brand = await brandOf(septima);
-  const address = await unsubscribeAddresses(septima);
+  const address = await readerAddresses(septima);
   const from = email.envelope.sender.address;
   const factory = new MessageFactory(
     bound,
@@ -90,12 +90,12 @@ async function send(septima: Septima, dispatch: Frozen): Promise<void> {
 
   const handOver = async (row: Claimed): Promise<Outcome> => {
     const contact: Contact = { id: row.id, email: row.email, fields: row.fields, lists: row.lists };
-    const unsubscribe = address(row.id, dispatch.campaignId);
-    const message = factory.build(readerOf(contact, email.language, unsubscribe), {
+    const system = address(row.id, dispatch.campaignId);
+    const message = factory.build(readerOf(contact, email.language, system), {
       to: { name: contactName(contact) === row.email ? "" : contactName(contact), address: row.email },
       messageId: row.message_id,
       date: septima.now(),
-      unsubscribe,
+      unsubscribe: system.unsubscribe,
     });
     try {
       await septima.relay.send({ from, to: row.email }, message);

@@ -51,6 +51,9 @@ export class Publisher {
           body: this.rss().replace(/<pubDate>[^<]*<\/pubDate>/g, "<pubDate>the day after market</pubDate>"),
         };
     }
+    const film = /^\/films\/([a-z-]+)$/.exec(path);
+    const shown = film && drawing(film[1]);
+    if (film && shown) return { status: 200, type: "text/html", body: this.film(film[1]) };
     const picture = /^\/pictures\/([a-z-]+)\.png$/.exec(path);
     const found = picture && drawing(picture[1]);
     if (!found) return null;
@@ -68,6 +71,12 @@ export class Publisher {
       link: `https://journal.tansyrow.example/${article.slug}`,
       image: article.picture && `${this.base}/pictures/${article.picture}.png`,
     }));
+  }
+
+  /** The page of a film: what it is called, and which picture stands for it. */
+  private film(name: string): string {
+    const title = `A film: ${name.replaceAll("-", " ")}`;
+    return `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>${xml(title)}</title><meta property="og:title" content="${xml(title)}"><meta property="og:image" content="${this.base}/pictures/${name}.png"></head><body><h1>${xml(title)}</h1><p>The film would run here.</p></body></html>`;
   }
 
   private rss(): string {

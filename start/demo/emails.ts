@@ -21,7 +21,8 @@ export interface DemoPicture {
   height: number;
 }
 
-interface Kit {
+/** What the demo's emails are made with. */
+export interface Kit {
   newId: IdMaker;
   brand: Brand;
   picture(name: string): DemoPicture;

@@ -10,6 +10,7 @@ import { setBrand, setFields } from "~/server/workspace/settings";
 import { drawing } from "~/standins/drawings";
 import { DEMO_FIELDS, demoContacts } from "./contacts";
 import { bulbLetter, type DemoPicture, sowingLetter, workshopLetter } from "./emails";
+import { patternBook } from "./pattern-book";
 
 const BRAND: Brand = {
   name: "Tansy Row",
@@ -32,6 +33,7 @@ const PICTURES: readonly [drawing: string, name: string, alt: string][] = [
   ["apples", "Apples", "A red and a green apple"],
   ["trowel", "Trowel", "A trowel"],
   ["watering-can", "Watering can", "A watering can"],
+  ["seedling", "Seedling", "A seedling in a pot"],
   ["workshop", "Workshop bench", "A bench with pots and tools"],
 ];
 
@@ -96,6 +98,7 @@ export async function seedDemo(septima: Septima, count: number, say: (what: stri
   const feed = await addFeed(septima, "standin://publisher/journal.rss", "Journal");
   const kit = { newId: septima.newId, brand: BRAND, feed, picture: (name: string) => pictures.get(name)! };
   const letter = { include: [{ kind: "list" as const, id: "letter" }], exclude: [] };
+  await addCampaign(septima, { name: "Pattern book", series: "Seasonal", email: patternBook(kit) });
   await addCampaign(septima, { name: "Winter workshops", series: "Workshops", email: workshopLetter(kit) });
   await addCampaign(septima, {
     name: "What to sow now",
@@ -113,7 +116,8 @@ export async function seedDemo(septima: Septima, count: number, say: (what: stri
     }),
   );
   // Last, as the mark that the demo is complete.
-  await setBrand(septima, BRAND);
+  const { path: src, width, height } = pictures.get("seedling")!;
+  await setBrand(septima, { ...BRAND, logo: { src, width, height } });
 }
 
 /** Records a dispatch that ended three weeks ago. */

@@ -59,7 +59,7 @@ export function ArticlesControls({ block }: { block: ArticlesBlock }) {
               type="button"
               aria-pressed={block.parts[key]}
               onClick={() => set({ parts: { ...block.parts, [key]: !block.parts[key] } }, "Choosing parts")}
-              className="rounded-md border px-2 py-0.5 text-ink-soft aria-pressed:border-[#b9b4c2] aria-pressed:bg-[#e9e7ec] aria-pressed:font-semibold aria-pressed:text-ink"
+              className="toggle"
             >
               {label}
             </button>

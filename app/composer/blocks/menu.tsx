@@ -1,63 +1,43 @@
-import { Plus, Trash2 } from "lucide-react";
 import type { MenuBlock } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
-import { Button, IconButton } from "../../ui/button";
 import { Input } from "../../ui/form";
 import { ColorLine, NumberLine, useSet } from "../panel/look";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { AlignLine } from "./align";
 import { HrefProblem } from "./href";
+import { ItemList } from "./items";
 
 export function MenuControls({ block }: { block: MenuBlock }) {
   const set = useSet(block.id);
   const theme = resolveTheme(useComposer((state) => state.email.theme));
-  const change = (at: number, part: Partial<MenuBlock["items"][number]>) =>
-    set(
-      { items: block.items.map((item, index) => (index === at ? { ...item, ...part } : item)) },
-      "Changing the menu",
-    );
   return (
     <>
       <Part title="Menu">
-        <ul className="space-y-2.5">
-          {block.items.map((item, index) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: links of a menu have no identity besides their place
-            <li key={index} className="space-y-1">
-              <div className="flex gap-1">
-                <Input
-                  aria-label={`Words of link ${index + 1}`}
-                  value={item.label}
-                  onChange={(event) =>
-                    event.target.value !== "" && change(index, { label: event.target.value })
-                  }
-                />
-                <IconButton
-                  label={`Remove link ${index + 1}`}
-                  onClick={() =>
-                    set({ items: block.items.filter((_, at) => at !== index) }, "Removing a link")
-                  }
-                >
-                  <Trash2 className="size-4" />
-                </IconButton>
-              </div>
+        <ItemList
+          items={block.items}
+          noun="link"
+          most={12}
+          fresh={() => ({ label: "New link", href: "" })}
+          onChange={(items, label) => set({ items }, label)}
+        >
+          {(item, index, change) => (
+            <>
+              <Input
+                aria-label={`Words of link ${index + 1}`}
+                value={item.label}
+                onChange={(event) => event.target.value !== "" && change({ label: event.target.value })}
+              />
               <Input
                 aria-label={`Address of link ${index + 1}`}
                 placeholder="https://"
                 value={item.href}
-                onChange={(event) => change(index, { href: event.target.value })}
+                onChange={(event) => change({ href: event.target.value })}
               />
               <HrefProblem href={item.href} />
-            </li>
-          ))}
-        </ul>
-        {block.items.length < 12 && (
-          <Button
-            onClick={() => set({ items: [...block.items, { label: "New link", href: "" }] }, "Adding a link")}
-          >
-            <Plus className="size-4" aria-hidden /> Link
-          </Button>
-        )}
+            </>
+          )}
+        </ItemList>
       </Part>
       <Part title="Look">
         <AlignLine value={block.align} onChange={(align) => set({ align })} />

@@ -11,17 +11,48 @@ import { type PictureFacts, useComposer } from "../store";
 import { HrefLine } from "./href";
 
 /** The picture of a block: which, what it says to those who do not see it, and where it leads. */
-export function PicturePart({ block }: { block: PictureParts & { id: string } }) {
+export function PicturePart({
+  block,
+  title = "Picture",
+  leads = true,
+  said = true,
+}: {
+  block: Partial<PictureParts> & { id: string; src: string };
+  title?: string;
+  /** Whether it can be a link, and whether it has words of its own. */
+  leads?: boolean;
+  said?: boolean;
+}) {
   const set = useSet(block.id);
+  return (
+    <Part title={title}>
+      <PictureFields picture={block} onChange={set} leads={leads} said={said} />
+    </Part>
+  );
+}
+
+/** The same for a picture that is one of several. */
+export function PictureFields({
+  picture,
+  onChange,
+  leads = true,
+  said = true,
+}: {
+  picture: Partial<PictureParts> & { src: string };
+  onChange(parts: Partial<PictureParts>, label: string): void;
+  leads?: boolean;
+  said?: boolean;
+}) {
   const [choosing, setChoosing] = useState(false);
   const pictures = useComposer((state) => state.pictures);
-  const picture = pictures.find((one) => one.path === block.src);
+  const facts = pictures.find((one) => one.path === picture.src);
+  const { src, alt = "", decorative = false, href = "" } = picture;
   const choose = (chosen: PictureFacts) => {
-    set(
+    onChange(
       {
         src: chosen.path,
         natural: { width: chosen.width, height: chosen.height },
-        alt: block.alt || chosen.alt,
+        ...(said && { alt: alt || chosen.alt }),
       },
       "Choosing a picture",
     );
@@ -29,48 +60,50 @@ export function PicturePart({ block }: { block: PictureParts & { id: string } })
   };
   return (
     <>
-      <Part title="Picture">
-        {block.src !== "" && (
-          <img src={block.src} alt="" className="max-h-32 w-full rounded-md border object-contain" />
-        )}
-        <Button className="w-full" onClick={() => setChoosing(true)}>
-          {block.src === "" ? "Choose a picture" : "Choose another"}
-        </Button>
-        {picture && (
-          <p className="text-xs text-ink-soft">
-            {picture.width} × {picture.height} px, {kilobytes(picture.bytes)}
-          </p>
-        )}
-        <Line label="Alt text">
-          {(id) => (
-            <Input
-              id={id}
-              disabled={block.decorative}
-              value={block.alt}
-              placeholder="what it shows"
-              onChange={(event) => set({ alt: event.target.value }, "Describing the picture")}
-            />
+      {src !== "" && <img src={src} alt="" className="max-h-32 w-full rounded-md border object-contain" />}
+      <Button className="w-full" onClick={() => setChoosing(true)}>
+        {src === "" ? "Choose a picture" : "Choose another"}
+      </Button>
+      {facts && (
+        <p className="text-xs text-ink-soft">
+          {facts.width} × {facts.height} px, {kilobytes(facts.bytes)}
+        </p>
+      )}
+      {said && (
+        <>
+          <Line label="Alt text">
+            {(id) => (
+              <Input
+                id={id}
+                disabled={decorative}
+                value={alt}
+                placeholder="what it shows"
+                onChange={(event) => onChange({ alt: event.target.value }, "Describing the picture")}
+              />
+            )}
+          </Line>
+          {!decorative && alt.trim() === "" && src !== "" && (
+            <p className="text-xs text-amber" role="status">
+              Many readers see no pictures: say what it shows, or mark it as decoration.
+            </p>
           )}
-        </Line>
-        {!block.decorative && block.alt.trim() === "" && block.src !== "" && (
-          <p className="text-xs text-amber" role="status">
-            Many readers see no pictures: say what it shows, or mark it as decoration.
-          </p>
-        )}
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            checked={block.decorative}
-            onChange={(event) => set({ decorative: event.target.checked })}
-          />{" "}
-          Only decoration
-        </label>
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              checked={decorative}
+              onChange={(event) => onChange({ decorative: event.target.checked }, "Marking as decoration")}
+            />{" "}
+            Only decoration
+          </label>
+        </>
+      )}
+      {leads && (
         <HrefLine
-          href={block.href ?? ""}
+          href={href}
           empty="nowhere"
-          onChange={(href) => set({ href: href || undefined }, "Changing the link")}
+          onChange={(next) => onChange({ href: next || undefined }, "Changing the link")}
         />
-      </Part>
+      )}
       <Dialog open={choosing} onClose={() => setChoosing(false)} title="Choose a picture" wide>
         <PictureChooser onChoose={choose} />
       </Dialog>
@@ -78,7 +111,8 @@ export function PicturePart({ block }: { block: PictureParts & { id: string } })
   );
 }
 
-function PictureChooser({ onChoose }: { onChoose(picture: PictureFacts): void }) {
+/** The pictures of the workspace, to choose one or add one. */
+export function PictureChooser({ onChoose }: { onChoose(picture: PictureFacts): void }) {
   const pictures = useComposer((state) => state.pictures);
   const set = useComposer((state) => state.set);
   const input = useRef<HTMLInputElement>(null);

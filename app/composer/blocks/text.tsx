@@ -1,6 +1,6 @@
 import type { TextBlock } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
-import { useSet } from "../panel/look";
+import { NumberLine, useSet } from "../panel/look";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { AlignLine } from "./align";
@@ -21,6 +21,22 @@ export function TextControls({ block }: { block: TextBlock }) {
         color={light.text}
         against={block.background ?? light.paper}
       />
+      <NumberLine
+        label="Paragraphs"
+        unit="px apart"
+        value={block.gap}
+        theme={text.gap}
+        max={80}
+        onChange={(gap) => set({ gap })}
+      />
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          checked={block.twoColumns ?? false}
+          onChange={(event) => set({ twoColumns: event.target.checked || undefined })}
+        />{" "}
+        In two columns
+      </label>
     </Part>
   );
 }

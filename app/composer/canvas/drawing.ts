@@ -1,6 +1,6 @@
 import { type Block, type Email, resolveTheme } from "~/core/email";
-import { bindPart, readerOf, run, type World } from "~/core/personal";
-import { type CompileOptions, canvasCss, compileBlock, compileFrame } from "~/core/render";
+import { bindPart, previewAddresses, readerOf, run, type World } from "~/core/personal";
+import { type BlockOptions, canvasCss, compileBlock, compileFrame } from "~/core/render";
 import type { ComposerState } from "../store";
 import { CANVAS_CSS } from "./style";
 
@@ -32,7 +32,7 @@ export class Drawing {
   draw(state: Drawn): void {
     const { email, facts, reader } = state;
     const theme = resolveTheme(email.theme);
-    const options: CompileOptions = { theme, brand: facts.brand, origin: "" };
+    const options: BlockOptions = { theme, brand: facts.brand, origin: "", language: email.language };
     const world: World = { content: facts.content, audience: facts.audience };
     const circumstances = [theme, reader, facts, email.language];
     const same = circumstances.every((one, index) => one === this.circumstances[index]);
@@ -42,7 +42,7 @@ export class Drawing {
     if (this.style.textContent !== css) this.style.textContent = css;
     this.body.style.background = state.dark ? theme.dark.table : theme.light.table;
 
-    const someone = readerOf(reader, email.language, "#");
+    const someone = readerOf(reader, email.language, previewAddresses(""));
     const { widths, ...part } = compileFrame(email, options);
     const bound = bindPart(part, world);
     const frame = run(bound.code, bound, someone);
@@ -108,6 +108,12 @@ export class Drawing {
         ? (under as HTMLElement)
         : cell?.querySelector<HTMLElement>("[data-edit]");
     return place?.dataset.edit;
+  }
+
+  /** The paths of all words of a block that can be edited, in reading order. */
+  wordsOf(id: string): string[] {
+    const places = this.element(id)?.querySelectorAll<HTMLElement>("[data-edit]") ?? [];
+    return [...places].map((place) => place.dataset.edit ?? "");
   }
 
   /** The ids of the nodes under a point of the window, innermost first. */

@@ -1,12 +1,12 @@
 import { Editor } from "@tiptap/core";
 import { commands } from "~/core/compose";
-import { type Block, findNode, type Inline, type RichDoc, resolveTheme } from "~/core/email";
+import { type Block, findNode, type Inline, type RichDoc, resolveTheme, valueAt } from "~/core/email";
 import type { Composer } from "../store";
 import { fromEditor, inlineFromEditor, inlineToEditor, toEditor } from "../text/convert";
 import { type EditorHost, refreshTags, textExtensions } from "../text/extensions";
 
 /**
- * Mounts an editor where words of a block stand (those in its property `key`), with the email's own styles. Each change is a command; changes from
+ * Mounts an editor where words of a block stand (those at its path `key`), with the email's own styles. Each change is a command; changes from
  * elsewhere (undo) are taken over. Returns how to end it.
  */
 export function editInPlace(
@@ -28,13 +28,13 @@ export function editInPlace(
     kind === "prose" ? toEditor(words as RichDoc) : inlineToEditor(words as Inline[]);
   const contentOf = () => {
     const found = findNode(store.getState().email, block.id);
-    return found?.kind === "block" ? found.node[key] : undefined;
+    return found?.kind === "block" ? valueAt(found.node, key) : undefined;
   };
-  let current: unknown = block[key];
+  let current: unknown = valueAt(block, key);
   const editor = new Editor({
     element: place,
     extensions: textExtensions(host, kind),
-    content: read(block[key]),
+    content: read(valueAt(block, key)),
     editorProps: {
       attributes: {
         role: "textbox",
@@ -45,9 +45,7 @@ export function editInPlace(
     onUpdate({ editor: changed }) {
       const json = changed.getJSON();
       current = kind === "prose" ? fromEditor(json) : inlineFromEditor(json);
-      store
-        .getState()
-        .apply(commands.set(block.id, { [key]: current }), "Typing", `words ${block.id} ${key}`);
+      store.getState().apply(commands.setAt(block.id, key, current), "Typing", `words ${block.id} ${key}`);
       current = contentOf();
     },
   });

@@ -9,6 +9,7 @@ import { useComposer, useComposerStore } from "../store";
 import { BlockLook, ColumnLook, RowLook, SectionLook } from "./look";
 import { OnPhones } from "./on-phones";
 import { Part } from "./part";
+import { BlockParts, SameKind } from "./parts";
 import { WhoGetsIt } from "./who";
 
 /** What the selected thing can do, most used first. */
@@ -68,9 +69,11 @@ function NodePanel({ found }: { found: Located }) {
       return (
         <>
           <BlockControls block={found.node} />
+          <BlockParts block={found.node} />
           <BlockLook block={found.node} />
           <WhoGetsIt node={found} />
           <OnPhones node={found} />
+          <SameKind block={found.node} />
         </>
       );
     case "column":

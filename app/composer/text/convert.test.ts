@@ -12,6 +12,7 @@ const host: EditorHost = {
   undo: () => {},
   redo: () => {},
   leave: () => {},
+  step: () => false,
 };
 const schemas = {
   prose: getSchema(textExtensions(host, "prose")),

@@ -11,6 +11,8 @@ export interface EditorHost {
   undo(): void;
   redo(): void;
   leave(): void;
+  /** Tab in a line of words: on to the next or back to the last words of the block. */
+  step(direction: 1 | -1): boolean;
 }
 
 const mergeTag = (host: EditorHost) =>
@@ -60,6 +62,7 @@ const keys = (host: EditorHost, oneLine: boolean) =>
         host.leave();
         return true;
       };
+      const go = (direction: 1 | -1) => () => host.step(direction);
       return {
         "@": () => {
           host.askTag(null);
@@ -78,7 +81,7 @@ const keys = (host: EditorHost, oneLine: boolean) =>
           return true;
         },
         Escape: leave,
-        ...(oneLine ? { Enter: leave } : {}),
+        ...(oneLine ? { Enter: leave, Tab: go(1), "Shift-Tab": go(-1) } : {}),
       };
     },
   });

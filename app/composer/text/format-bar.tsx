@@ -1,5 +1,7 @@
 import type { Editor } from "@tiptap/core";
 import {
+  BetweenHorizontalEnd,
+  BetweenVerticalEnd,
   Bold,
   CornerDownLeft,
   Italic,
@@ -8,6 +10,8 @@ import {
   ListOrdered,
   RemoveFormatting,
   Strikethrough,
+  TableColumnsSplit,
+  TableRowsSplit,
   Underline,
   UserRound,
 } from "lucide-react";
@@ -15,6 +19,7 @@ import { Popover } from "radix-ui";
 import { useEffect, useReducer, useState } from "react";
 import { Button, IconButton } from "../../ui/button";
 import { Input, Labelled } from "../../ui/form";
+import { useActions } from "../actions";
 import { useComposer } from "../store";
 import { useAskTag } from "./tag-dialog";
 
@@ -31,6 +36,7 @@ function useEditorChanges(editor: Editor | null): void {
 export function FormatBar({ top }: { top: number }) {
   const editor = useComposer((state) => state.editor);
   const askTag = useAskTag();
+  const actions = useActions();
   useEditorChanges(editor);
   if (!editor) return null;
   const lists = editor.schema.nodes.bulletList !== undefined;
@@ -113,6 +119,7 @@ export function FormatBar({ top }: { top: number }) {
           </IconButton>
         </>
       )}
+      {actions.cell && <TableTools />}
       <IconButton
         label="Clear formatting"
         className="size-7!"
@@ -181,4 +188,24 @@ function LinkButton({ editor }: { editor: Editor }) {
       </Popover.Portal>
     </Popover.Root>
   );
+}
+
+/** Rows and columns of the table whose cell is being edited. */
+function TableTools() {
+  const actions = useActions();
+  const tools = [
+    { label: "Row below", icon: BetweenHorizontalEnd, run: () => actions.growTable("row", "after") },
+    {
+      label: "Column to the right",
+      icon: BetweenVerticalEnd,
+      run: () => actions.growTable("column", "after"),
+    },
+    { label: "Remove this row", icon: TableRowsSplit, run: () => actions.shrinkTable("row") },
+    { label: "Remove this column", icon: TableColumnsSplit, run: () => actions.shrinkTable("column") },
+  ];
+  return tools.map(({ label, icon: Icon, run }) => (
+    <IconButton key={label} label={label} className="size-7!" onClick={run}>
+      <Icon className="size-4" />
+    </IconButton>
+  ));
 }

@@ -134,6 +134,7 @@ export const articles: BlockType<ArticlesBlock> = {
     excerptLength: 140,
     linkWords: "Read on",
   }),
+  look: ["parts", "excerptLength"],
   html(block, context) {
     if (block.source === "") {
       if (context.marks) context.out.raw('<div class="waiting live">Choose a source on the right</div>');

@@ -33,6 +33,7 @@ export const beside: BlockType<BesideBlock> = {
     share: 40,
     valign: "middle",
   }),
+  look: ["side", "share", "valign", "color", "size", "radius"],
   html(block, context) {
     const picture = {
       share: block.share,

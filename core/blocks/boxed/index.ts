@@ -34,6 +34,7 @@ export const boxed: BlockType<BoxedBlock> = {
     radius: 6,
     inside: 20,
   }),
+  look: ["align", "color", "size", "face", "edge", "edgeWidth", "radius", "inside"],
   html(block, context) {
     const { out, theme } = context;
     const face = block.face ?? theme.light.table;

@@ -73,6 +73,7 @@ export const button: BlockType<ButtonBlock> = {
     href: "",
     align: "left",
   }),
+  look: ["align", "full", "face", "color", "radius"],
   html: (block, context) => buttonHtml(block, context),
   text(block, context) {
     writeInline(block.content, context);

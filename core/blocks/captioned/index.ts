@@ -1,10 +1,9 @@
 import { z } from "zod";
 import { BlockBaseSchema, InlineSchema } from "../../email";
-import { css, editMark } from "../html";
 import { writeInline } from "../inline";
-import { NO_PICTURE, pictureHtml, pictureShape, pictureText, pictureUnready } from "../picture";
+import { NO_PICTURE, pictureHtml, pictureShape, pictureText, pictureUnready, smallWords } from "../picture";
 import { firstWords } from "../prose";
-import type { BlockType } from "../type";
+import { type BlockType, shows } from "../type";
 
 const schema = BlockBaseSchema.extend({
   type: z.literal("captioned"),
@@ -27,23 +26,15 @@ export const captioned: BlockType<CaptionedBlock> = {
     content: [{ type: "text", text: "What the picture shows" }],
     align: "left",
   }),
+  parts: [{ key: "caption", label: "Caption" }],
+  look: ["align", "radius"],
   html(block, context) {
-    const { out, theme } = context;
     pictureHtml(block, context);
-    const look = css({
-      margin: "8px 0 0",
-      "font-family": theme.fonts.body,
-      "font-size": "14px",
-      "line-height": "20px",
-      color: theme.light.soft,
-      "text-align": block.align,
-    });
-    out.raw(`<p class="d-soft"${editMark(context, "line")} style="${look}">`);
-    writeInline(block.content, context);
-    out.raw("</p>");
+    if (shows(block, "caption")) smallWords(block.content, "content", block.align, context);
   },
   text(block, context) {
     pictureText(block, context.out);
+    if (!shows(block, "caption")) return;
     writeInline(block.content, context);
     context.out.raw("\n\n");
   },

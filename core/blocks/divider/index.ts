@@ -21,6 +21,7 @@ export const divider: BlockType<DividerBlock> = {
   words: "line rule separator",
   schema,
   create: (id) => ({ id, type: "divider", thickness: 1, style: "solid", width: 100 }),
+  look: ["thickness", "style", "color", "width"],
   html(block, { out, theme }) {
     const style = css({
       "border-top": `${block.thickness}px ${block.style} ${block.color ?? theme.light.line}`,

@@ -36,6 +36,7 @@ export const footer: BlockType<FooterBlock> = {
     unsubscribeWords: "Unsubscribe",
     align: "center",
   }),
+  look: ["align"],
   html(block, context) {
     const { out, theme, brand } = context;
     const look = { size: 13, color: theme.light.soft, align: block.align };

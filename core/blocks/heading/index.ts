@@ -22,6 +22,7 @@ export const heading: BlockType<HeadingBlock> = {
   words: "title headline",
   schema,
   create: (id) => ({ id, type: "heading", level: 2, content: [{ type: "text", text: "A heading" }] }),
+  look: ["align", "color", "size"],
   html(block, context) {
     const { out, theme } = context;
     const tag = `h${block.level}` as const;

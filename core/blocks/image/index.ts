@@ -19,6 +19,7 @@ export const image: BlockType<ImageBlock> = {
   words: "image photo",
   schema,
   create: (id) => ({ id, type: "image", ...NO_PICTURE, width: 100, align: "center" }),
+  look: ["width", "align", "radius"],
   html: (block, context) => pictureHtml(block, context, block),
   text: (block, { out }) => pictureText(block, out),
   title: (block) => block.alt || (block.src === "" ? "Empty picture" : "Picture"),

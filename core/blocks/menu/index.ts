@@ -30,6 +30,7 @@ export const menu: BlockType<MenuBlock> = {
     align: "center",
     size: 14,
   }),
+  look: ["align", "color", "size"],
   html(block, { out, theme }) {
     const line = css({ margin: "0", "font-size": "0", "line-height": "28px", "text-align": block.align });
     const link = css({

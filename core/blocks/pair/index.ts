@@ -59,6 +59,7 @@ export const pair: BlockType<PairBlock> = {
     second: [{ type: "text", text: "Tell me more" }],
     secondHref: "",
   }),
+  look: ["face", "color", "secondFace", "secondColor", "radius"],
   html(block, context) {
     const cells = halves(block).map((half) => ({
       share: 50,

@@ -3,7 +3,7 @@ import { BlockBaseSchema, ColorSchema, InlineSchema, RichDocSchema, richText } f
 import { css, editMark, TABLE } from "../html";
 import { writeInline } from "../inline";
 import { firstProse, proseHtml, proseText } from "../prose";
-import type { BlockType } from "../type";
+import { type BlockType, shows } from "../type";
 
 const schema = BlockBaseSchema.extend({
   type: z.literal("quote"),
@@ -29,6 +29,8 @@ export const quote: BlockType<QuoteBlock> = {
     content: richText("What somebody said, in their words."),
     source: [{ type: "text", text: "Who said it" }],
   }),
+  parts: [{ key: "source", label: "Who said it" }],
+  look: ["size", "color", "bar"],
   html(block, context) {
     const { out, theme } = context;
     const size = block.size ?? Math.round(theme.text.size * 1.2);
@@ -38,7 +40,7 @@ export const quote: BlockType<QuoteBlock> = {
     });
     out.raw(`<table ${TABLE} width="100%"><tr><td style="${bar}">`);
     proseHtml(block.content, { size, color: block.color }, context);
-    if (block.source.length > 0 || context.marks) {
+    if (shows(block, "source") && (block.source.length > 0 || context.marks)) {
       const look = css({
         margin: "8px 0 0",
         "font-family": theme.fonts.body,
@@ -56,7 +58,7 @@ export const quote: BlockType<QuoteBlock> = {
     context.out.raw("“");
     proseText(block.content.content, context);
     context.out.raw("”");
-    if (block.source.length > 0) {
+    if (shows(block, "source") && block.source.length > 0) {
       context.out.raw(" - ");
       writeInline(block.source, context);
     }

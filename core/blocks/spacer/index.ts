@@ -16,6 +16,7 @@ export const spacer: BlockType<SpacerBlock> = {
   words: "gap spacer room",
   schema,
   create: (id) => ({ id, type: "spacer", height: 24, padding: { top: 0, right: 0, bottom: 0, left: 0 } }),
+  look: ["height"],
   html(block, { out }) {
     out.raw(
       `<div style="height:${block.height}px;line-height:${block.height}px;font-size:1px;mso-line-height-rule:exactly;">&nbsp;</div>`,

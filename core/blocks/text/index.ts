@@ -9,6 +9,10 @@ const schema = BlockBaseSchema.extend({
   align: z.enum(["left", "center", "right"]).optional(),
   color: ColorSchema.optional(),
   size: z.number().min(10).max(40).optional(),
+  /** Set in two columns where there is room for both. */
+  twoColumns: z.boolean().optional(),
+  /** Space between paragraphs in px; from the theme when missing. */
+  gap: z.number().min(0).max(80).optional(),
 });
 export type TextBlock = z.infer<typeof schema>;
 
@@ -19,6 +23,7 @@ export const text: BlockType<TextBlock> = {
   words: "paragraph list words",
   schema,
   create: (id) => ({ id, type: "text", content: richText("Write something worth opening.") }),
+  look: ["align", "color", "size", "twoColumns", "gap"],
   html: (block, context) => proseHtml(block.content, block, context),
   text: (block, context) => proseText(block.content.content, context),
   title: (block) => firstProse(block.content) || "Empty text",

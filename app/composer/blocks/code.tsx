@@ -1,0 +1,44 @@
+import { useEffect, useState } from "react";
+import { type CodeBlock, cleanCode } from "~/core/blocks";
+import { useSet } from "../panel/look";
+import { Part } from "../panel/part";
+
+export function CodeControls({ block }: { block: CodeBlock }) {
+  const set = useSet(block.id);
+  const [draft, setDraft] = useState(block.html);
+  useEffect(() => setDraft(block.html), [block.html]);
+  const { removed } = cleanCode(block);
+  return (
+    <Part title="HTML">
+      <textarea
+        aria-label="HTML of the block"
+        spellCheck={false}
+        className="field h-72 py-2 font-mono text-xs/5"
+        value={draft}
+        maxLength={400_000}
+        onChange={(event) => {
+          setDraft(event.target.value);
+          set({ html: event.target.value }, "Writing HTML");
+        }}
+      />
+      {removed.length > 0 ? (
+        <div role="status" className="rounded-md bg-amber-wash px-3 py-2 text-amber">
+          <p className="font-medium">Left out, because mail programs refuse it or it could do harm:</p>
+          <ul className="mt-1 list-disc pl-4">
+            {removed.map(({ what, count }) => (
+              <li key={what}>
+                {what}
+                {count > 1 && `, ${count} times`}
+              </li>
+            ))}
+          </ul>
+          <p className="mt-1">What you wrote is kept here as it is.</p>
+        </div>
+      ) : (
+        <p className="text-xs text-ink-soft">
+          Write inline styles and tables. Scripts, forms and style sheets are left out everywhere.
+        </p>
+      )}
+    </Part>
+  );
+}

@@ -1,0 +1,84 @@
+import { ChevronDown, ChevronUp, Plus, Trash2 } from "lucide-react";
+import type { ReactNode } from "react";
+import { Button, IconButton } from "../../ui/button";
+
+/** A list inside a block: each item with its controls, moved, removed and added here. */
+export function ItemList<T>({
+  items,
+  noun,
+  most,
+  fresh,
+  onChange,
+  children,
+}: {
+  items: readonly T[];
+  /** What one of them is called: "link". */
+  noun: string;
+  most: number;
+  fresh(): T;
+  onChange(items: T[], label: string): void;
+  children(item: T, index: number, change: (part: Partial<T>) => void): ReactNode;
+}) {
+  const swap = (from: number, to: number) => {
+    const next = [...items];
+    [next[from], next[to]] = [next[to], next[from]];
+    onChange(next, `Moving a ${noun}`);
+  };
+  return (
+    <>
+      <ol className="space-y-3">
+        {items.map((item, index) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: items of a list have no identity besides their place
+          <li key={index} className="space-y-2 border-b pb-3 last:border-b-0 last:pb-0">
+            <div className="flex items-center justify-between text-xs text-ink-soft">
+              <span>
+                {noun[0].toUpperCase() + noun.slice(1)} {index + 1}
+              </span>
+              <span className="flex">
+                <IconButton
+                  label={`Move ${noun} ${index + 1} up`}
+                  className="size-6!"
+                  disabled={index === 0}
+                  onClick={() => swap(index, index - 1)}
+                >
+                  <ChevronUp className="size-4" />
+                </IconButton>
+                <IconButton
+                  label={`Move ${noun} ${index + 1} down`}
+                  className="size-6!"
+                  disabled={index === items.length - 1}
+                  onClick={() => swap(index, index + 1)}
+                >
+                  <ChevronDown className="size-4" />
+                </IconButton>
+                <IconButton
+                  label={`Remove ${noun} ${index + 1}`}
+                  className="size-6!"
+                  onClick={() =>
+                    onChange(
+                      items.filter((_, at) => at !== index),
+                      `Removing a ${noun}`,
+                    )
+                  }
+                >
+                  <Trash2 className="size-4" />
+                </IconButton>
+              </span>
+            </div>
+            {children(item, index, (part) =>
+              onChange(
+                items.map((one, at) => (at === index ? { ...one, ...part } : one)),
+                `Changing a ${noun}`,
+              ),
+            )}
+          </li>
+        ))}
+      </ol>
+      {items.length < most && (
+        <Button onClick={() => onChange([...items, fresh()], `Adding a ${noun}`)}>
+          <Plus className="size-4" aria-hidden /> Add a {noun}
+        </Button>
+      )}
+    </>
+  );
+}

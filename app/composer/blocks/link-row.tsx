@@ -1,0 +1,160 @@
+import type { ShareBlock, SocialBlock } from "~/core/blocks";
+import { resolveTheme } from "~/core/email";
+import { Choice, Input, Line } from "../../ui/form";
+import { ColorLine, NumberLine, useSet } from "../panel/look";
+import { Part } from "../panel/part";
+import { useComposer } from "../store";
+import { AlignLine } from "./align";
+import { GlyphChoice } from "./glyph";
+import { HrefLine, HrefProblem } from "./href";
+import { ItemList } from "./items";
+
+export function SocialControls({ block }: { block: SocialBlock }) {
+  const set = useSet(block.id);
+  return (
+    <>
+      <Part title="Social links">
+        <ItemList
+          items={block.items}
+          noun="link"
+          most={12}
+          fresh={() => ({ glyph: "globe" as const, label: "New link", href: "" })}
+          onChange={(items, label) => set({ items }, label)}
+        >
+          {(item, index, change) => (
+            <>
+              <div className="flex gap-2">
+                <GlyphChoice
+                  label={`Drawing of link ${index + 1}`}
+                  value={item.glyph}
+                  onChange={(glyph) => change({ glyph })}
+                />
+                <Input
+                  aria-label={`Words of link ${index + 1}`}
+                  value={item.label}
+                  onChange={(event) => event.target.value !== "" && change({ label: event.target.value })}
+                />
+              </div>
+              <Input
+                aria-label={`Address of link ${index + 1}`}
+                placeholder="https://"
+                value={item.href}
+                onChange={(event) => change({ href: event.target.value })}
+              />
+              <HrefProblem href={item.href} />
+            </>
+          )}
+        </ItemList>
+      </Part>
+      <RowLook block={block} />
+    </>
+  );
+}
+
+export function ShareControls({ block }: { block: ShareBlock }) {
+  const set = useSet(block.id);
+  return (
+    <>
+      <Part title="What is shared">
+        <HrefLine href={block.href} onChange={(href) => set({ href }, "Changing what is shared")} />
+        <Line label="Words">
+          {(id) => (
+            <Input
+              id={id}
+              value={block.words}
+              onChange={(event) => set({ words: event.target.value }, "Changing the words")}
+            />
+          )}
+        </Line>
+      </Part>
+      <Part title="Ways">
+        <ItemList
+          items={block.ways}
+          noun="way"
+          most={8}
+          fresh={() => ({ by: "page" as const, glyph: "chain" as const, label: "Share", pattern: "" })}
+          onChange={(ways, label) => set({ ways }, label)}
+        >
+          {(way, index, change) => (
+            <>
+              <div className="flex gap-2">
+                <GlyphChoice
+                  label={`Drawing of way ${index + 1}`}
+                  value={way.glyph}
+                  onChange={(glyph) => change({ glyph })}
+                />
+                <Input
+                  aria-label={`Words of way ${index + 1}`}
+                  value={way.label}
+                  onChange={(event) => event.target.value !== "" && change({ label: event.target.value })}
+                />
+              </div>
+              <Choice
+                label={`How way ${index + 1} shares`}
+                value={way.by}
+                onChange={(by) => change({ by })}
+                options={[
+                  { value: "email", label: "Email" },
+                  { value: "page", label: "A page" },
+                ]}
+              />
+              {way.by === "page" && (
+                <>
+                  <Input
+                    aria-label={`Address of way ${index + 1}`}
+                    placeholder="https://…?url={address}"
+                    value={way.pattern}
+                    onChange={(event) => change({ pattern: event.target.value })}
+                  />
+                  <p className="text-xs text-ink-soft">
+                    {"{address} and {words} are filled in with what is shared."}
+                  </p>
+                </>
+              )}
+            </>
+          )}
+        </ItemList>
+      </Part>
+      <RowLook block={block} />
+    </>
+  );
+}
+
+function RowLook({ block }: { block: SocialBlock | ShareBlock }) {
+  const set = useSet(block.id);
+  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  return (
+    <Part title="Look">
+      <Line label="Shown as">
+        {() => (
+          <Choice
+            label="Shown as"
+            value={block.display}
+            onChange={(display) => set({ display })}
+            options={[
+              { value: "drawings", label: "Icons" },
+              { value: "words", label: "Words" },
+              { value: "both", label: "Both" },
+            ]}
+          />
+        )}
+      </Line>
+      <AlignLine value={block.align} onChange={(align) => set({ align })} />
+      <NumberLine
+        label="Icon size"
+        unit="px"
+        value={block.size}
+        min={16}
+        max={64}
+        onChange={(size) => set({ size })}
+      />
+      <ColorLine
+        label="Colour"
+        value={block.color}
+        theme={theme.light.link}
+        against={block.background ?? theme.light.paper}
+        onChange={(color) => set({ color })}
+      />
+    </Part>
+  );
+}

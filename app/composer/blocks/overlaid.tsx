@@ -1,0 +1,69 @@
+import type { OverlaidBlock } from "~/core/blocks";
+import { resolveTheme } from "~/core/email";
+import { Choice, Line } from "../../ui/form";
+import { ColorLine, NumberLine, useSet } from "../panel/look";
+import { Part } from "../panel/part";
+import { useComposer } from "../store";
+import { AlignLine } from "./align";
+import { PicturePart } from "./picture";
+import { WordsLines } from "./words";
+
+export function OverlaidControls({ block }: { block: OverlaidBlock }) {
+  const set = useSet(block.id);
+  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  return (
+    <>
+      <PicturePart block={block} title="Picture behind" leads={false} said={false} />
+      <Part title="Words">
+        <Line label="Stand at">
+          {() => (
+            <Choice
+              label="Words stand at"
+              value={block.valign}
+              onChange={(valign) => set({ valign })}
+              options={[
+                { value: "top", label: "Top" },
+                { value: "middle", label: "Middle" },
+                { value: "bottom", label: "Bottom" },
+              ]}
+            />
+          )}
+        </Line>
+        <AlignLine value={block.align} onChange={(align) => set({ align })} />
+        <WordsLines
+          block={block}
+          size={Math.round(theme.text.size * 1.25)}
+          color="#FFFFFF"
+          against={block.veil}
+          greatest={60}
+        />
+      </Part>
+      <Part title="Veil behind the words">
+        <ColorLine
+          label="Colour"
+          value={block.veil}
+          theme={block.veil}
+          onChange={(veil) => veil !== undefined && set({ veil })}
+        />
+        <NumberLine
+          label="Density"
+          unit="%"
+          value={block.density}
+          max={100}
+          onChange={(density) => set({ density })}
+        />
+        <NumberLine
+          label="Corners"
+          unit="px"
+          value={block.radius}
+          theme={0}
+          max={100}
+          onChange={(radius) => set({ radius })}
+        />
+        <p className="text-xs text-ink-soft">
+          Where no pictures are shown, the words stand on the colour of the veil.
+        </p>
+      </Part>
+    </>
+  );
+}

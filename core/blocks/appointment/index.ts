@@ -1,0 +1,111 @@
+import { z } from "zod";
+import { BlockBaseSchema, InlineSchema } from "../../email";
+import { buttonHtml } from "../button";
+import { css, TABLE } from "../html";
+import { writeInline } from "../inline";
+import { smallWords } from "../picture";
+import { type BlockType, shows } from "../type";
+import { epochOf, LocalTimeSchema, timeWords } from "../when";
+import { type CalendarEntry, calendarAddress } from "./calendar";
+
+const schema = BlockBaseSchema.extend({
+  type: z.literal("appointment"),
+  title: z.string().max(200),
+  /** Wall-clock times in `zone`; empty until chosen. */
+  start: LocalTimeSchema,
+  end: LocalTimeSchema,
+  zone: z.string().max(60),
+  place: z.string().max(300),
+  about: z.string().max(2000),
+  /** The words on the button. */
+  content: z.array(InlineSchema),
+  align: z.enum(["left", "center", "right"]),
+});
+export type AppointmentBlock = z.infer<typeof schema>;
+
+const HOUR = 3_600_000;
+
+/** What goes into readers' calendars; null while the start is missing. Without an end it takes an hour. */
+export function entryOf(block: AppointmentBlock): CalendarEntry | null {
+  const start = epochOf(block.start, block.zone);
+  if (start === null || block.title.trim() === "") return null;
+  const end = epochOf(block.end, block.zone);
+  return {
+    title: block.title.trim(),
+    start,
+    end: end === null || end < start ? start + HOUR : end,
+    place: block.place.trim(),
+    about: block.about.trim(),
+  };
+}
+
+export const appointment: BlockType<AppointmentBlock> = {
+  type: "appointment",
+  label: "Calendar",
+  group: "actions",
+  words: "add to calendar event date appointment iCalendar save",
+  schema,
+  create: (id) => ({
+    id,
+    type: "appointment",
+    title: "",
+    start: "",
+    end: "",
+    zone: "Europe/London",
+    place: "",
+    about: "",
+    content: [{ type: "text", text: "Add to my calendar" }],
+    align: "left",
+  }),
+  parts: [
+    { key: "title", label: "Title" },
+    { key: "date", label: "Date" },
+    { key: "place", label: "Place" },
+  ],
+  look: ["align"],
+  html(block, context) {
+    const { out, theme } = context;
+    const entry = entryOf(block);
+    if (!entry) {
+      if (context.marks) out.raw('<div class="waiting">Give the title and the start on the right</div>');
+      return;
+    }
+    if (shows(block, "title")) {
+      const { h3 } = theme.headings;
+      const look = css({
+        margin: "0",
+        "font-family": theme.fonts.heading,
+        "font-size": `${h3.size}px`,
+        "line-height": `${Math.round(h3.size * h3.line)}px`,
+        "font-weight": h3.weight,
+        color: theme.light.heading,
+        "text-align": block.align,
+      });
+      out.raw(`<h3 class="d-head" style="${look}">`).escaped(entry.title).raw("</h3>");
+    }
+    if (shows(block, "date")) {
+      const date = timeWords(entry.start, block.zone, context.language);
+      smallWords([{ type: "text", text: date }], null, block.align, context);
+    }
+    if (shows(block, "place") && entry.place !== "")
+      smallWords([{ type: "text", text: entry.place }], null, block.align, context);
+    out.raw(`<table ${TABLE} width="100%"><tr><td style="${css({ padding: "12px 0 0" })}">`);
+    buttonHtml(
+      { content: block.content, href: calendarAddress(entry, context.origin), align: block.align },
+      context,
+    );
+    out.raw("</td></tr></table>");
+  },
+  text(block, context) {
+    const { out } = context;
+    const entry = entryOf(block);
+    if (!entry) return;
+    out.raw(`${entry.title}\n${timeWords(entry.start, block.zone, context.language)}\n`);
+    if (entry.place !== "") out.raw(`${entry.place}\n`);
+    writeInline(block.content, context);
+    out.raw(`: ${calendarAddress(entry, context.origin)}\n\n`);
+  },
+  title: (block) => block.title || "Add to calendar",
+  unready: (block) =>
+    entryOf(block) ? [] : ["A calendar entry has no title or no start. Fill in both, or delete it."],
+};

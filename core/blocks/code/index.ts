@@ -1,0 +1,58 @@
+import { z } from "zod";
+import { BlockBaseSchema } from "../../email";
+import { css } from "../html";
+import type { BlockType } from "../type";
+import { type CleanHtml, cleanHtml } from "./clean";
+
+const schema = BlockBaseSchema.extend({
+  type: z.literal("code"),
+  /** As it was written; what is not allowed is taken out whenever it is shown or sent. */
+  html: z.string().max(400_000),
+});
+export type CodeBlock = z.infer<typeof schema>;
+
+const cleaned = new WeakMap<object, CleanHtml>();
+
+/** The block's HTML made harmless, once for each version of the block. */
+export function cleanCode(block: CodeBlock): CleanHtml {
+  let clean = cleaned.get(block);
+  if (!clean) {
+    clean = cleanHtml(block.html);
+    cleaned.set(block, clean);
+  }
+  return clean;
+}
+
+export const code: BlockType<CodeBlock> = {
+  type: "code",
+  label: "Code",
+  group: "layout",
+  words: "html own source embed",
+  schema,
+  create: (id) => ({ id, type: "code", html: "" }),
+  html(block, context) {
+    const { out, theme } = context;
+    if (block.html.trim() === "") {
+      if (context.marks) out.raw('<div class="waiting">Write HTML of your own on the right</div>');
+      return;
+    }
+    const look = css({
+      "font-family": theme.fonts.body,
+      "font-size": `${theme.text.size}px`,
+      "line-height": `${Math.round(theme.text.size * theme.text.line)}px`,
+      color: theme.light.text,
+    });
+    out.raw(`<div class="d-text" style="${look}">${cleanCode(block).html}</div>`);
+  },
+  text(block, { out }) {
+    const { text } = cleanCode(block);
+    if (text !== "") out.raw(`${text}\n\n`);
+  },
+  title: (block) => {
+    const { text } = cleanCode(block);
+    const [line] = text.split("\n");
+    return line === "" ? "Code" : line.length > 40 ? `${line.slice(0, 38).trimEnd()}…` : line;
+  },
+  unready: (block) =>
+    block.html.trim() === "" ? ["A code block is empty. Write its HTML or delete it."] : [],
+};

@@ -1,0 +1,86 @@
+import { z } from "zod";
+import { BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
+import { escapeHtml } from "../../program";
+import { css, editMark, TABLE } from "../html";
+import { writeInline } from "../inline";
+import { smallWords } from "../picture";
+import { firstWords } from "../prose";
+import { type BlockType, shows } from "../type";
+import { epochOf, LocalTimeSchema, timeWords } from "../when";
+
+const schema = BlockBaseSchema.extend({
+  type: z.literal("countdown"),
+  content: z.array(InlineSchema),
+  /** When it ends, on the clock of `zone`; empty until chosen. */
+  until: LocalTimeSchema,
+  zone: z.string().max(60),
+  align: z.enum(["left", "center", "right"]),
+  /** Of the digits and what they stand on. */
+  color: ColorSchema.optional(),
+  face: ColorSchema.optional(),
+});
+export type CountdownBlock = z.infer<typeof schema>;
+
+/** Size of the picture of the clock in px. */
+export const CLOCK = { width: 300, height: 84 };
+
+export const countdown: BlockType<CountdownBlock> = {
+  type: "countdown",
+  label: "Countdown",
+  group: "actions",
+  words: "date deadline clock ends timer",
+  schema,
+  create: (id) => ({
+    id,
+    type: "countdown",
+    content: [{ type: "text", text: "The offer ends in" }],
+    until: "",
+    zone: "Europe/London",
+    align: "center",
+  }),
+  parts: [
+    { key: "clock", label: "Running clock" },
+    { key: "date", label: "Date" },
+  ],
+  look: ["align", "color", "face"],
+  html(block, context) {
+    const { out, theme, origin } = context;
+    const words = css({
+      margin: "0 0 8px",
+      "font-family": theme.fonts.heading,
+      "font-size": `${theme.headings.h3.size}px`,
+      "line-height": `${Math.round(theme.headings.h3.size * theme.headings.h3.line)}px`,
+      "font-weight": theme.headings.h3.weight,
+      color: theme.light.heading,
+      "text-align": block.align,
+    });
+    out.raw(`<p class="d-head"${editMark(context, "line")} style="${words}">`);
+    writeInline(block.content, context);
+    out.raw("</p>");
+    const epoch = epochOf(block.until, block.zone);
+    if (epoch === null) {
+      if (context.marks) out.raw('<div class="waiting">Choose the day and time on the right</div>');
+      return;
+    }
+    const date = timeWords(epoch, block.zone, context.language);
+    if (shows(block, "clock")) {
+      const ink = (block.color ?? theme.light.onAccent).slice(1);
+      const face = (block.face ?? theme.light.accent).slice(1);
+      const style = css({ display: "inline-block", border: "0", "max-width": "100%", height: "auto" });
+      out.raw(
+        `<table ${TABLE} width="100%"><tr><td align="${block.align}"><img src="${origin}/clock/${Math.round(epoch / 1000)}-${ink}-${face}.png" alt="${escapeHtml(date)}" width="${CLOCK.width}" height="${CLOCK.height}" style="${style}"></td></tr></table>`,
+      );
+    }
+    if (shows(block, "date")) smallWords([{ type: "text", text: date }], null, block.align, context);
+  },
+  text(block, context) {
+    const { out } = context;
+    const epoch = epochOf(block.until, block.zone);
+    writeInline(block.content, context);
+    if (epoch !== null) out.raw(`: ${timeWords(epoch, block.zone, context.language)}`);
+    out.raw("\n\n");
+  },
+  title: (block) => firstWords(block.content) || "Countdown",
+  unready: (block) =>
+    epochOf(block.until, block.zone) === null ? ["A countdown has no end. Choose its day and time."] : [],
+};

@@ -1,0 +1,84 @@
+import { z } from "zod";
+import { BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
+import { glyphImg } from "../glyphs";
+import { css, editMark, TABLE } from "../html";
+import { writeInline } from "../inline";
+import { GlyphSchema } from "../links";
+import { firstWords } from "../prose";
+import type { BlockType } from "../type";
+
+const schema = BlockBaseSchema.extend({
+  type: z.literal("icons"),
+  items: z.array(z.object({ glyph: GlyphSchema, content: z.array(InlineSchema) })).max(20),
+  /** Of the drawings, in px. */
+  iconSize: z.number().min(14).max(64),
+  iconColor: ColorSchema.optional(),
+  /** Space between items in px. */
+  gap: z.number().min(0).max(60),
+  size: z.number().min(10).max(40).optional(),
+  color: ColorSchema.optional(),
+});
+export type IconsBlock = z.infer<typeof schema>;
+
+export const icons: BlockType<IconsBlock> = {
+  type: "icons",
+  label: "Icon list",
+  group: "words",
+  words: "list icons points checks benefits",
+  schema,
+  create: (id) => ({
+    id,
+    type: "icons",
+    items: ["The first good reason", "The second one", "And the third"].map((text) => ({
+      glyph: "check" as const,
+      content: [{ type: "text" as const, text }],
+    })),
+    iconSize: 22,
+    gap: 10,
+  }),
+  look: ["iconSize", "iconColor", "gap", "size", "color"],
+  html(block, context) {
+    const { out, theme } = context;
+    const size = block.size ?? theme.text.size;
+    const line = Math.max(block.iconSize, Math.round(size * theme.text.line));
+    out.raw(`<table ${TABLE} width="100%">`);
+    for (const [index, item] of block.items.entries()) {
+      const below = index === block.items.length - 1 ? 0 : block.gap;
+      const icon = css({ padding: `0 12px ${below}px 0`, "line-height": `${line}px`, "font-size": "0" });
+      const words = css({
+        padding: `0 0 ${below}px`,
+        "font-family": theme.fonts.body,
+        "font-size": `${size}px`,
+        "line-height": `${line}px`,
+        color: block.color ?? theme.light.text,
+      });
+      out.raw(`<tr><td width="${block.iconSize + 12}" valign="top" style="${icon}">`);
+      out.raw(
+        glyphImg(
+          {
+            name: item.glyph,
+            color: block.iconColor ?? theme.light.accent,
+            size: block.iconSize,
+            themed: !block.iconColor,
+          },
+          context,
+        ),
+      );
+      out.raw(
+        `</td><td valign="top"${block.color ? "" : ' class="d-text"'}${editMark(context, "line", `items.${index}.content`)} style="${words}">`,
+      );
+      writeInline(item.content, context);
+      out.raw("</td></tr>");
+    }
+    out.raw("</table>");
+  },
+  text(block, context) {
+    for (const item of block.items) {
+      context.out.raw("* ");
+      writeInline(item.content, context);
+      context.out.raw("\n");
+    }
+    context.out.raw("\n");
+  },
+  title: (block) => firstWords(block.items[0]?.content ?? []) || "Icon list",
+};

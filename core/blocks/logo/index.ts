@@ -1,0 +1,53 @@
+import { z } from "zod";
+import { BlockBaseSchema } from "../../email";
+import { escapeHtml, safeHref } from "../../program";
+import { css } from "../html";
+import { pictureHtml } from "../picture";
+import type { BlockType } from "../type";
+
+const schema = BlockBaseSchema.extend({
+  type: z.literal("logo"),
+  align: z.enum(["left", "center", "right"]),
+  /** In px. */
+  width: z.number().min(20).max(600),
+  href: z.string().max(2000).optional(),
+});
+export type LogoBlock = z.infer<typeof schema>;
+
+export const logo: BlockType<LogoBlock> = {
+  type: "logo",
+  label: "Logo",
+  group: "pictures",
+  words: "brand mark name",
+  schema,
+  create: (id) => ({ id, type: "logo", align: "center", width: 160 }),
+  look: ["align", "width"],
+  html(block, context) {
+    const { out, brand, theme } = context;
+    const href = block.href ?? brand.website;
+    if (brand.logo) {
+      const { src, width, height } = brand.logo;
+      const share = Math.min(100, (block.width / context.width) * 100);
+      pictureHtml({ src, alt: brand.name, decorative: false, natural: { width, height }, href }, context, {
+        width: share,
+        align: block.align,
+      });
+      return;
+    }
+    // Without a picture the name stands in, in the type of headings.
+    const line = css({ margin: "0", "text-align": block.align });
+    const link = css({
+      "font-family": theme.fonts.heading,
+      "font-size": "24px",
+      "line-height": "32px",
+      "font-weight": theme.headings.h1.weight,
+      color: theme.light.heading,
+      "text-decoration": "none",
+    });
+    out.raw(
+      `<p style="${line}"><a href="${escapeHtml(safeHref(href))}" class="d-head" style="${link}">${escapeHtml(brand.name)}</a></p>`,
+    );
+  },
+  text: (_, { out, brand }) => void out.raw(`${brand.name.toLocaleUpperCase("en")}\n\n`),
+  title: () => "Logo",
+};

@@ -1,0 +1,84 @@
+import { z } from "zod";
+import { BlockBaseSchema, ColorSchema, RichDocSchema, richText } from "../../email";
+import { backdropCell, vmlBackdrop } from "../backdrop";
+import { css, TABLE } from "../html";
+import { firstProse, proseHtml, proseText } from "../prose";
+import type { BlockType } from "../type";
+
+const schema = BlockBaseSchema.extend({
+  type: z.literal("overlaid"),
+  src: z.string().max(2000),
+  natural: z.object({ width: z.number().positive(), height: z.number().positive() }).optional(),
+  content: RichDocSchema,
+  /** Where the words stand on the picture. */
+  valign: z.enum(["top", "middle", "bottom"]),
+  align: z.enum(["left", "center", "right"]),
+  color: ColorSchema.optional(),
+  size: z.number().min(10).max(60).optional(),
+  /** Shown behind the words, and instead of the picture where none is shown. */
+  veil: ColorSchema,
+  /** How dense the veil is, in percent. */
+  density: z.number().min(0).max(100),
+  radius: z.number().min(0).max(100).optional(),
+});
+export type OverlaidBlock = z.infer<typeof schema>;
+
+const rgba = (hex: string, percent: number) =>
+  `rgba(${[1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16)).join(",")},${percent / 100})`;
+
+export const overlaid: BlockType<OverlaidBlock> = {
+  type: "overlaid",
+  label: "Overlaid",
+  group: "pictures",
+  words: "image overlaid caption hero banner background",
+  schema,
+  create: (id) => ({
+    id,
+    type: "overlaid",
+    src: "",
+    content: richText("Words that stand on the picture"),
+    valign: "bottom",
+    align: "left",
+    veil: "#1E1B24",
+    density: 55,
+  }),
+  look: ["valign", "align", "color", "size", "veil", "density", "radius"],
+  html(block, context) {
+    const { out, width, theme } = context;
+    const height = block.natural
+      ? Math.min(900, Math.round((width * block.natural.height) / block.natural.width))
+      : Math.round(width / 2);
+    const radius = block.radius ? `${block.radius}px` : undefined;
+    const words = () => {
+      const veil = css({
+        padding: "16px 20px",
+        "background-color": block.density > 0 ? rgba(block.veil, block.density) : undefined,
+        "border-radius": radius,
+      });
+      out.raw(`<div style="${veil}">`);
+      const size = block.size ?? Math.round(theme.text.size * 1.25);
+      proseHtml(block.content, { size, color: block.color ?? "#FFFFFF", align: block.align }, context);
+      out.raw("</div>");
+    };
+    if (block.src === "") {
+      if (context.marks) out.raw('<div class="waiting">Choose a picture on the right</div>');
+      out.raw(
+        `<table ${TABLE} width="100%"><tr><td bgcolor="${block.veil}" style="background-color:${block.veil};">`,
+      );
+      words();
+      out.raw("</td></tr></table>");
+      return;
+    }
+    const backdrop = { src: block.src, color: block.veil };
+    const { attributes, style } = backdropCell(backdrop, context.origin);
+    out.raw(
+      `<table ${TABLE} width="100%"><tr><td${attributes} height="${height}" valign="${block.valign}" style="${style}${css({ height: `${height}px`, "border-radius": radius })}">`,
+    );
+    vmlBackdrop(backdrop, { width, height }, context, words);
+    out.raw("</td></tr></table>");
+  },
+  text: (block, context) => proseText(block.content.content, context),
+  title: (block) => firstProse(block.content) || "Words on a picture",
+  unready: (block) =>
+    block.src === "" ? ["Words on a picture have no picture. Choose one or delete the block."] : [],
+};

@@ -1,0 +1,93 @@
+import { z } from "zod";
+import { BlockBaseSchema, InlineSchema, RichDocSchema, richText } from "../../email";
+import type { RenderContext } from "../context";
+import { css, editMark, TABLE } from "../html";
+import { writeInline } from "../inline";
+import { NO_PICTURE, pictureHtml, pictureShape } from "../picture";
+import { firstWords, proseHtml, proseText } from "../prose";
+import { type BlockType, shows } from "../type";
+
+const schema = BlockBaseSchema.extend({
+  type: z.literal("signature"),
+  ...pictureShape,
+  greeting: RichDocSchema,
+  /** Who signs. */
+  content: z.array(InlineSchema),
+  role: z.array(InlineSchema),
+  /** Width of the picture in px. */
+  width: z.number().min(24).max(240),
+});
+export type SignatureBlock = z.infer<typeof schema>;
+
+export const signature: BlockType<SignatureBlock> = {
+  type: "signature",
+  label: "Signature",
+  group: "words",
+  words: "sign name greeting regards person",
+  schema,
+  create: (id) => ({
+    id,
+    type: "signature",
+    ...NO_PICTURE,
+    radius: 100,
+    greeting: richText("Until next month,"),
+    content: [{ type: "text", text: "Your name" }],
+    role: [{ type: "text", text: "what you do here" }],
+    width: 72,
+  }),
+  parts: [
+    { key: "greeting", label: "Greeting" },
+    { key: "picture", label: "Picture" },
+    { key: "role", label: "Role" },
+  ],
+  look: ["width", "radius"],
+  html(block, context) {
+    const { out } = context;
+    if (shows(block, "greeting")) {
+      proseHtml(block.greeting, {}, context, "greeting");
+      out.raw(
+        `<div style="${css({ height: "12px", "line-height": "12px", "font-size": "1px" })}">&nbsp;</div>`,
+      );
+    }
+    out.raw(`<table ${TABLE} width="100%"><tr>`);
+    // Without a picture there is no empty place for one in the message.
+    if (shows(block, "picture") && (block.src !== "" || context.marks)) {
+      out.raw(`<td width="${block.width + 16}" valign="middle" style="padding:0 16px 0 0;">`);
+      if (block.src === "") out.raw('<div class="waiting">Picture</div>');
+      else pictureHtml(block, { ...context, width: block.width });
+      out.raw("</td>");
+    }
+    out.raw('<td valign="middle">');
+    line(block, "content", context);
+    if (shows(block, "role")) line(block, "role", context);
+    out.raw("</td></tr></table>");
+  },
+  text(block, context) {
+    const { out } = context;
+    if (shows(block, "greeting")) proseText(block.greeting.content, context);
+    writeInline(block.content, context);
+    out.raw("\n");
+    if (shows(block, "role")) {
+      writeInline(block.role, context);
+      out.raw("\n");
+    }
+    out.raw("\n");
+  },
+  title: (block) => firstWords(block.content) || "Signature",
+};
+
+function line(block: SignatureBlock, key: "content" | "role", context: RenderContext): void {
+  const { out, theme } = context;
+  const name = key === "content";
+  const style = css({
+    margin: "0",
+    "font-family": theme.fonts.body,
+    "font-size": `${name ? theme.text.size : 14}px`,
+    "line-height": name ? `${Math.round(theme.text.size * theme.text.line)}px` : "20px",
+    "font-weight": name && "700",
+    color: name ? theme.light.heading : theme.light.soft,
+  });
+  out.raw(`<p class="${name ? "d-head" : "d-soft"}"${editMark(context, "line", key)} style="${style}">`);
+  writeInline(block[key], context);
+  out.raw("</p>");
+}

@@ -1,0 +1,47 @@
+import { z } from "zod";
+import { BlockBaseSchema } from "../../email";
+import { GlyphSchema, linkRowHtml, linkRowShape, linkText } from "../links";
+import type { BlockType } from "../type";
+
+const schema = BlockBaseSchema.extend({
+  type: z.literal("social"),
+  ...linkRowShape,
+  items: z
+    .array(z.object({ glyph: GlyphSchema, label: z.string().min(1).max(80), href: z.string().max(2000) }))
+    .max(12),
+});
+export type SocialBlock = z.infer<typeof schema>;
+
+export const social: BlockType<SocialBlock> = {
+  type: "social",
+  label: "Social links",
+  group: "actions",
+  words: "follow channels profiles",
+  schema,
+  create: (id) => ({
+    id,
+    type: "social",
+    items: [
+      { glyph: "globe", label: "Website", href: "" },
+      { glyph: "camera", label: "Pictures", href: "" },
+      { glyph: "film", label: "Films", href: "" },
+      { glyph: "talk", label: "Talk with us", href: "" },
+    ],
+    display: "drawings",
+    align: "center",
+    size: 24,
+  }),
+  look: ["display", "align", "size", "color"],
+  html: (block, context) => linkRowHtml(block.items, block, context),
+  text(block, { out }) {
+    for (const item of block.items) linkText(item.label, item.href, out);
+    out.raw("\n");
+  },
+  title: (block) =>
+    block.items
+      .map((item) => item.label)
+      .join(", ")
+      .slice(0, 40) || "Social links",
+  unready: (block) =>
+    block.items.some((item) => item.href === "") ? ["A social link leads nowhere. Give it an address."] : [],
+};

@@ -1,0 +1,34 @@
+import { Temporal } from "temporal-polyfill";
+import { z } from "zod";
+
+/** A date and time on a wall clock. */
+export const LocalTimeSchema = z
+  .string()
+  .regex(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$/, "a time is written YYYY-MM-DDTHH:MM")
+  .or(z.literal(""));
+
+/** The instant of a wall-clock time in a zone, in milliseconds since 1970; null when it is not filled in or wrong. */
+export function epochOf(local: string, zone: string): number | null {
+  if (local === "") return null;
+  try {
+    return Temporal.PlainDateTime.from(local).toZonedDateTime(zone).epochMilliseconds;
+  } catch (error) {
+    if (error instanceof RangeError) return null;
+    throw error;
+  }
+}
+
+/** "Thursday, 3 December 2026 at 18:00", with the zone where it is not the one of the words' own clock. */
+export function timeWords(epoch: number, zone: string, language: string): string {
+  const tag = language === "en" ? "en-GB" : language;
+  return new Intl.DateTimeFormat(tag, {
+    weekday: "long",
+    day: "numeric",
+    month: "long",
+    year: "numeric",
+    hour: "2-digit",
+    minute: "2-digit",
+    timeZone: zone,
+    timeZoneName: "short",
+  }).format(epoch);
+}

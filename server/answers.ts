@@ -1,0 +1,66 @@
+import { scaleOf } from "~/core/blocks";
+import { findNode } from "~/core/email";
+import { campaign } from "./campaigns/campaigns";
+import { Refusal, type Septima } from "./septima";
+import { readToken } from "./tokens";
+
+/** What a reader is about to answer. `given` is what they answered before. */
+export interface AnswerFacts {
+  answer: number;
+  greatest: number;
+  given: number | null;
+}
+
+/**
+ * What a survey's link stands for. Changes nothing: programs that look at links ahead of people must not answer.
+ * @throws Refusal (404) for a link that was tampered with, or a survey or answer that does not exist
+ */
+export async function answerFacts(
+  septima: Septima,
+  token: string,
+  block: string,
+  answer: number,
+): Promise<AnswerFacts> {
+  const { contact, campaign: id } = await readToken(septima, "answer", token);
+  const { email } = await campaign(septima, id);
+  const found = findNode(email, block);
+  const survey = found?.kind === "block" && found.node.type === "survey" ? found.node : null;
+  const scale = survey ? scaleOf(survey as unknown as { from: number; to: number }) : [];
+  if (!scale.includes(answer)) throw new Refusal("This question is not asked any more.", 404);
+  const [row] = await septima.db.query<{ answer: number }>(
+    "select answer from answers where campaign_id = $1 and block_id = $2 and contact_id = $3",
+    [id, block, contact],
+  );
+  return { answer, greatest: scale[scale.length - 1], given: row?.answer ?? null };
+}
+
+/** Records an answer; a reader's later answer takes the place of an earlier one. */
+export async function giveAnswer(
+  septima: Septima,
+  token: string,
+  block: string,
+  answer: number,
+): Promise<void> {
+  await answerFacts(septima, token, block, answer);
+  const { contact, campaign: id } = await readToken(septima, "answer", token);
+  await septima.db.query(
+    `insert into answers (campaign_id, block_id, contact_id, answer, answered_at) values ($1, $2, $3, $4, $5)
+     on conflict (campaign_id, block_id, contact_id) do update set answer = excluded.answer, answered_at = excluded.answered_at`,
+    [id, block, contact, answer, new Date(septima.now())],
+  );
+}
+
+/** How many readers gave each answer to a campaign's surveys, by block. */
+export async function answerCounts(
+  septima: Septima,
+  campaignId: string,
+): Promise<Record<string, { answer: number; count: number }[]>> {
+  const rows = await septima.db.query<{ block_id: string; answer: number; count: number }>(
+    "select block_id, answer, count(*)::int as count from answers where campaign_id = $1 group by block_id, answer order by answer",
+    [campaignId],
+  );
+  const counts: Record<string, { answer: number; count: number }[]> = {};
+  for (const { block_id, answer, count } of rows)
+    counts[block_id] = [...(counts[block_id] ?? []), { answer, count }];
+  return counts;
+}
