@@ -1,5 +1,5 @@
 import { createContext, useContext } from "react";
-import { type BlockTypeName, createBlock, type TableBlock, tableEdits } from "~/core/blocks";
+import { type BlockTypeName, blockType, createBlock, type TableBlock, tableEdits } from "~/core/blocks";
 import {
   commands,
   fromClip,
@@ -14,6 +14,7 @@ import { type Block, equalWidths, findNode, type Row, type Section } from "~/cor
 import type { CanvasHandle } from "./canvas/context";
 import { childrenOf } from "./nodes";
 import { type Composer, newId } from "./store";
+import { partsAround } from "./text/convert";
 
 /** What the shelf holds: block types, and columns and sections. */
 export type ShelfThing =
@@ -64,6 +65,39 @@ export class Actions {
   addAfterSelection(thing: ShelfThing): void {
     const place = this.placeAfterSelection(thing.kind);
     if (place) this.add(thing, place);
+  }
+
+  /** Adds a block where the `/` stands in the text being edited, which is split around it when it goes on. */
+  addAtSlash(type: BlockTypeName): void {
+    const { slash, editor, editing, email, editingKey } = this.store.getState();
+    const found = editing === null ? undefined : findNode(email, editing);
+    if (!slash || !editor || found?.kind !== "block") return;
+    editor.chain().deleteRange({ from: slash.from, to: slash.to }).run();
+    const node = make({ kind: "block", type }) as Block;
+    const parts =
+      found.node.type === "text" && editingKey === "content"
+        ? partsAround(editor.state.doc, editor.state.selection.from)
+        : null;
+    const state = this.store.getState();
+    state.edit(null);
+    const done = parts
+      ? state.apply(commands.splitText(found.node.id, parts.before, parts.after, node, newId), "Adding")
+      : state.apply(
+          commands.insert(
+            node,
+            "block",
+            { parent: found.parent, index: found.index + 1, wants: "block" },
+            newId,
+          ),
+          "Adding",
+        );
+    if (!done) return;
+    state.select(node.id);
+    this.announce(`Added ${blockType(type)?.label}.`);
+    requestAnimationFrame(() => {
+      this.canvas.reveal(node.id);
+      this.canvas.surface?.focus({ preventScroll: true });
+    });
   }
 
   /** The selected part as the clipboard takes it. */

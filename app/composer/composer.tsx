@@ -20,6 +20,7 @@ import { ReaderBar } from "./reader-bar";
 import { Shelf } from "./shelf";
 import { ComposerContext, createComposer, useComposer, useComposerStore } from "./store";
 import type { EditorHost } from "./text/extensions";
+import { pressSlashKey, SlashMenu } from "./text/slash-menu";
 import { TagDialog, useAskTag } from "./text/tag-dialog";
 import { tagWords } from "./text/values";
 
@@ -106,6 +107,10 @@ function Screen({ saveNow }: { saveNow(): void }) {
       undo: () => store.getState().undo(),
       redo: () => store.getState().redo(),
       step: (direction) => actions.stepWords(direction),
+      menu: {
+        slash: (slash) => store.getState().set({ slash, slashAt: 0 }),
+        slashKey: (key) => pressSlashKey(store, actions, key),
+      },
       leave() {
         store.getState().edit(null);
         canvas.surface?.focus({ preventScroll: true });
@@ -128,6 +133,7 @@ function Screen({ saveNow }: { saveNow(): void }) {
         >
           <Envelope />
           <Canvas host={host} />
+          <SlashMenu />
         </div>
         {!folded.panel && <Panel />}
       </div>

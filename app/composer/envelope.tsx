@@ -6,6 +6,7 @@ import { type Inline, inlineText } from "~/core/email";
 import { IconButton } from "../ui/button";
 import { useComposer, useComposerStore } from "./store";
 import { inlineFromEditor, inlineToEditor } from "./text/convert";
+import { EmojiButton } from "./text/emoji";
 import { refreshTags, textExtensions } from "./text/extensions";
 import { useAskTag } from "./text/tag-dialog";
 import { tagWords } from "./text/values";
@@ -145,6 +146,13 @@ function LineEditor({
         style={{ "--placeholder": JSON.stringify(placeholder) } as React.CSSProperties}
         data-empty={content.length === 0}
       />
+      {editor && (
+        <EmojiButton
+          className="size-5! opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100"
+          label={`Emoji in the ${part}`}
+          onChoose={(emoji) => editor.chain().focus().insertContent(emoji).run()}
+        />
+      )}
       {editor && (
         <IconButton
           label={`Reader data in the ${part}`}

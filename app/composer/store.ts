@@ -5,6 +5,7 @@ import type { AudienceContext, Contact, FieldDef, Rule } from "~/core/audience";
 import { type Carried, type Command, CommandError, changeEmail, History, type Place } from "~/core/compose";
 import { type Brand, type Email, findNode } from "~/core/email";
 import type { LiveContent } from "~/core/sources";
+import type { Slash } from "./text/slash";
 
 export interface PictureFacts {
   id: string;
@@ -62,6 +63,9 @@ export interface ComposerState {
   bytes: number;
   width: "desktop" | "phone";
   dark: boolean;
+  /** The `/` being typed in a text, and which entry of its menu is meant. */
+  slash: Slash | null;
+  slashAt: number;
   carried: Carried | null;
   landing: Place | null;
   /** Counts drawings of the canvas, so that what floats above it follows. */
@@ -127,6 +131,8 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       bytes: 0,
       width: "desktop",
       dark: false,
+      slash: null,
+      slashAt: 0,
       carried: null,
       landing: null,
       drawn: 0,

@@ -1,7 +1,7 @@
-import type { Inline, Mark, MergeTag } from "../email";
+import { fontStack, type Inline, type Mark, type MergeTag } from "../email";
 import { escapeHtml, type Sink, safeHref } from "../program";
 import type { RenderContext } from "./context";
-import { css } from "./html";
+import { css, styleAttribute } from "./html";
 
 /** Writes a merge tag: brand facts as they are, reader data as a value of the program. */
 export function writeTag(tag: MergeTag, context: RenderContext): void {
@@ -60,6 +60,7 @@ const CLOSE: Record<Mark["type"], string> = {
   underline: "</u>",
   strike: "</s>",
   link: "</a>",
+  style: "</span>",
 };
 
 function openTag(mark: Mark, { theme }: RenderContext): string {
@@ -77,5 +78,16 @@ function openTag(mark: Mark, { theme }: RenderContext): string {
         color: theme.light.link,
         "text-decoration": "underline",
       })}">`;
+    case "style": {
+      const { color, highlight, size, font } = mark.attrs;
+      const look = css({
+        color,
+        "background-color": highlight,
+        "font-size": size && `${size}px`,
+        "line-height": size && `${Math.round(size * theme.text.line)}px`,
+        "font-family": fontStack(font),
+      });
+      return `<span${styleAttribute(look)}>`;
+    }
   }
 }

@@ -8,6 +8,7 @@ import {
   equalWidths,
   findNode,
   idsOf,
+  type RichDoc,
   type Row,
   type Section,
   withValueAt,
@@ -168,6 +169,18 @@ export const commands = {
     (draft) => {
       const { node } = locate(draft, id);
       commands.set(id, withValueAt(JSON.parse(JSON.stringify(node)), path, value))(draft);
+    },
+
+  /** Puts a new block into a text: what stood before the cursor stays above it, what stood after goes below. */
+  splitText:
+    (id: string, before: RichDoc, after: RichDoc | null, node: Block, newId: IdMaker): Command =>
+    (draft) => {
+      const found = locate(draft, id);
+      if (found.kind !== "block") throw new CommandError("Only a block can be split.");
+      const siblings = childrenOf(draft, found.parent);
+      const rest = after && { ...freshCopy(found.node, newId), content: after };
+      found.node.content = before;
+      siblings.splice(found.index + 1, 0, node, ...(rest ? [rest] : []));
     },
 
   /** Sets how a row is divided. Blocks of columns that go move to the last one that stays. */

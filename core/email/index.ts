@@ -20,6 +20,7 @@ export {
   SCHEMA_VERSION,
   type Section,
 } from "./document";
+export { FONTS, fontStack } from "./fonts";
 export { valueAt, withValueAt } from "./paths";
 export {
   type Inline,
@@ -36,6 +37,8 @@ export {
   richText,
   TAG_FORMATS,
   type TagFormat,
+  type WordStyle,
+  WordStyleSchema,
 } from "./rich";
 export {
   type Brand,

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { FONTS } from "./fonts";
 
 /** How a value may be written; which of them apply depends on the field's kind. */
 export const TAG_FORMATS = ["asIs", "capital", "upper", "lower", "dayMonth", "longDate", "number"] as const;
@@ -14,12 +15,24 @@ export const MergeTagSchema = z.object({
 /** A placeholder for a reader's data. */
 export type MergeTag = z.infer<typeof MergeTagSchema>;
 
+const hex = z.string().regex(/^#[0-9a-fA-F]{6}$/, "a colour is written #RRGGBB");
+export const WordStyleSchema = z.object({
+  color: hex.optional(),
+  highlight: hex.optional(),
+  /** In px. */
+  size: z.number().min(8).max(96).optional(),
+  font: z.enum(FONTS.map((font) => font.key) as [string, ...string[]]).optional(),
+});
+/** One-off looks of single words. */
+export type WordStyle = z.infer<typeof WordStyleSchema>;
+
 const MarkSchema = z.discriminatedUnion("type", [
   z.object({ type: z.literal("bold") }),
   z.object({ type: z.literal("italic") }),
   z.object({ type: z.literal("underline") }),
   z.object({ type: z.literal("strike") }),
   z.object({ type: z.literal("link"), attrs: z.object({ href: z.string().max(2000) }) }),
+  z.object({ type: z.literal("style"), attrs: WordStyleSchema }),
 ]);
 export type Mark = z.infer<typeof MarkSchema>;
 

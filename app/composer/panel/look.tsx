@@ -11,6 +11,7 @@ import {
 } from "~/core/email";
 import { Choice, Input, Line, Select } from "../../ui/form";
 import { newId, useComposer, useComposerStore } from "../store";
+import { ColourPopover, HexInput } from "./colour";
 import { contrast } from "./contrast";
 import { Part } from "./part";
 
@@ -63,24 +64,19 @@ export function ColorLine({
       >
         {(id) => (
           <div className="flex items-center gap-2">
-            <input
-              type="color"
-              aria-label={`${label}, picker`}
-              value={shown.toLowerCase()}
-              onChange={(event) => onChange(event.target.value.toUpperCase())}
-              className="size-8 shrink-0 rounded-md border bg-paper p-0.5"
-            />
-            <Input
-              id={id}
-              key={shown}
-              defaultValue={shown.toUpperCase()}
-              onBlur={(event) => {
-                const text = event.target.value.trim().replace(/^#?/, "#");
-                if (/^#[0-9a-f]{6}$/i.test(text)) {
-                  if (text.toUpperCase() !== shown.toUpperCase()) onChange(text.toUpperCase());
-                } else event.target.value = shown.toUpperCase();
-              }}
-            />
+            <ColourPopover label={label} value={shown} against={against} onChange={onChange}>
+              <button
+                type="button"
+                aria-label={`Choose ${label.toLowerCase()}`}
+                className="size-8 shrink-0 rounded-md border p-0.5"
+              >
+                <span
+                  className="block size-full rounded-sm border border-black/10"
+                  style={{ background: shown }}
+                />
+              </button>
+            </ColourPopover>
+            <HexInput id={id} value={shown} onChange={onChange} />
           </div>
         )}
       </Line>

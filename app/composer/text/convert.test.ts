@@ -28,11 +28,12 @@ const through = (kind: keyof typeof schemas, json: ReturnType<typeof toEditor>) 
 };
 
 const marks: fc.Arbitrary<Mark[]> = fc
-  .subarray<Mark["type"]>(["link", "bold", "italic", "strike", "underline"])
+  .subarray<Mark["type"]>(["link", "bold", "italic", "strike", "style", "underline"])
   .map((types) =>
-    types.map(
-      (type): Mark => (type === "link" ? { type, attrs: { href: "https://a.example/?x=1" } } : { type }),
-    ),
+    types.map((type): Mark => {
+      if (type === "link") return { type, attrs: { href: "https://a.example/?x=1" } };
+      return type === "style" ? { type, attrs: { color: "#7D2248", size: 20, font: "mono" } } : { type };
+    }),
   );
 const words = fc
   .string({ unit: "grapheme", minLength: 1, maxLength: 12 })
@@ -50,8 +51,15 @@ const inline: fc.Arbitrary<Inline> = fc.oneof(
   }),
 );
 const paragraph: fc.Arbitrary<RichNode> = fc
-  .array(inline, { maxLength: 5 })
-  .map((content) => (content.length > 0 ? { type: "paragraph", content } : { type: "paragraph" }));
+  .record({
+    content: fc.array(inline, { maxLength: 5 }),
+    align: fc.constantFrom(undefined, "center" as const, "right" as const),
+  })
+  .map(({ content, align }) => ({
+    type: "paragraph",
+    ...(align && { attrs: { align } }),
+    ...(content.length > 0 && { content }),
+  }));
 const list: fc.Arbitrary<RichNode> = fc.record({
   type: fc.constantFrom("bulletList" as const, "orderedList" as const),
   content: fc.array(
@@ -86,7 +94,7 @@ function letters(doc: RichDoc): string {
   const walk = (nodes: readonly RichNode[]): unknown[] =>
     nodes.map((node) =>
       node.type === "paragraph"
-        ? { type: node.type, content: split(node.content ?? []) }
+        ? { type: node.type, align: node.attrs?.align, content: split(node.content ?? []) }
         : { type: node.type, content: node.content.map((item) => walk(item.content)) },
     );
   return seen(walk(doc.content));

@@ -1,4 +1,5 @@
 import type { JSONContent } from "@tiptap/core";
+import type { Node as EditorNode } from "@tiptap/pm/model";
 import {
   type Inline,
   InlineSchema,
@@ -6,6 +7,7 @@ import {
   type RichDoc,
   RichDocSchema,
   type RichNode,
+  WordStyleSchema,
 } from "~/core/email";
 
 /** Between the document's rich text and the editor's, which knows more attributes than we keep. */
@@ -47,7 +49,14 @@ function nodes(content: readonly JSONContent[]): RichNode[] {
   return content.flatMap((it): RichNode[] => {
     if (it.type === "paragraph") {
       const words = inlines(it.content ?? []);
-      return [words.length > 0 ? { type: "paragraph", content: words } : { type: "paragraph" }];
+      const align = it.attrs?.align as "left" | "center" | "right" | null | undefined;
+      return [
+        {
+          type: "paragraph",
+          ...(align && { attrs: { align } }),
+          ...(words.length > 0 && { content: words }),
+        },
+      ];
     }
     if (it.type === "bulletList" || it.type === "orderedList") {
       return [
@@ -68,6 +77,11 @@ function inlines(content: readonly JSONContent[]): Inline[] {
   return content.flatMap((it): Inline[] => {
     const marks = (it.marks ?? []).flatMap((mark): Mark[] => {
       if (mark.type === "link") return [{ type: "link", attrs: { href: String(mark.attrs?.href ?? "") } }];
+      if (mark.type === "style") {
+        const given = Object.entries(mark.attrs ?? {}).filter(([, value]) => value !== null);
+        const style = WordStyleSchema.safeParse(Object.fromEntries(given));
+        return style.success && given.length > 0 ? [{ type: "style", attrs: style.data }] : [];
+      }
       return mark.type === "bold" ||
         mark.type === "italic" ||
         mark.type === "underline" ||
@@ -75,12 +89,27 @@ function inlines(content: readonly JSONContent[]): Inline[] {
         ? [{ type: mark.type }]
         : [];
     });
+    // A line break has no look of its own; only a link goes on across it.
+    const kept = it.type === "hardBreak" ? marks.filter((mark) => mark.type === "link") : marks;
     const inline = InlineSchema.safeParse({
       type: it.type,
       ...(it.type === "text" ? { text: it.text } : {}),
       ...(it.type === "mergeTag" ? { attrs: it.attrs } : {}),
-      ...(marks.length > 0 ? { marks } : {}),
+      ...(kept.length > 0 ? { marks: kept } : {}),
     });
     return inline.success ? [inline.data] : [];
   });
+}
+
+/** What stands before and after a place in a text; empty lines at the cut go, `after` is null when nothing is left. */
+export function partsAround(doc: EditorNode, at: number): { before: RichDoc; after: RichDoc | null } {
+  const before = fromEditor(doc.cut(0, at).toJSON()).content;
+  const after = fromEditor(doc.cut(at).toJSON()).content;
+  const isEmpty = (it: RichNode | undefined) => it?.type === "paragraph" && (it.content ?? []).length === 0;
+  if (before.length > 1 && isEmpty(before.at(-1))) before.pop();
+  if (isEmpty(after[0])) after.shift();
+  return {
+    before: { type: "doc", content: before },
+    after: after.length > 0 ? { type: "doc", content: after } : null,
+  };
 }

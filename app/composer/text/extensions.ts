@@ -1,6 +1,8 @@
 import { Extension, type Extensions, mergeAttributes, Node } from "@tiptap/core";
 import StarterKit from "@tiptap/starter-kit";
 import type { MergeTag } from "~/core/email";
+import { type SlashHost, slashMenu } from "./slash";
+import { paragraphAlign, wordStyle, wordToggles } from "./word-style";
 
 /** What the editors ask of the composer around them. */
 export interface EditorHost {
@@ -13,6 +15,8 @@ export interface EditorHost {
   leave(): void;
   /** Tab in a line of words: on to the next or back to the last words of the block. */
   step(direction: 1 | -1): boolean;
+  /** Where `/` opens the add menu; without it a slash is a slash. */
+  menu?: SlashHost;
 }
 
 const mergeTag = (host: EditorHost) =>
@@ -120,6 +124,9 @@ export function textExtensions(host: EditorHost, kind: "prose" | "line" | "plain
             },
     }),
     mergeTag(host),
+    ...(kind === "plain" ? [] : [wordStyle, wordToggles]),
+    ...(kind === "prose" ? [paragraphAlign] : []),
+    ...(kind !== "plain" && host.menu ? [slashMenu(host.menu)] : []),
     keys(host, kind !== "prose"),
   ];
 }

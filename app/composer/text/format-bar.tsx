@@ -21,6 +21,8 @@ import { Button, IconButton } from "../../ui/button";
 import { Input, Labelled } from "../../ui/form";
 import { useActions } from "../actions";
 import { useComposer } from "../store";
+import { EmojiButton } from "./emoji";
+import { LookButton } from "./look-button";
 import { useAskTag } from "./tag-dialog";
 
 /** Follows an editor: its marks and selection are its own state. */
@@ -90,6 +92,7 @@ export function FormatBar({ top }: { top: number }) {
           <Icon className="size-4" />
         </IconButton>
       ))}
+      <LookButton editor={editor} />
       <LinkButton editor={editor} />
       {lists && (
         <>
@@ -127,6 +130,7 @@ export function FormatBar({ top }: { top: number }) {
       >
         <RemoveFormatting className="size-4" />
       </IconButton>
+      <EmojiButton onChoose={(emoji) => editor.chain().focus().insertContent(emoji).run()} />
       <IconButton
         label="Reader data"
         keys="@"

@@ -1,0 +1,144 @@
+import { Popover } from "radix-ui";
+import { type ReactNode, useState } from "react";
+import { resolveTheme } from "~/core/email";
+import { Input } from "../../ui/form";
+import { useComposer } from "../store";
+import { contrast } from "./contrast";
+
+const RECENT = "septima colours";
+
+function recentColours(): string[] {
+  return (localStorage.getItem(RECENT) ?? "").split(" ").filter((it) => /^#[0-9A-F]{6}$/.test(it));
+}
+
+function remember(colour: string): void {
+  const kept = [colour, ...recentColours().filter((it) => it !== colour)].slice(0, 9);
+  localStorage.setItem(RECENT, kept.join(" "));
+}
+
+/**
+ * A colour from the theme, from those used last, by its six digits, or by the picker. Contrast against what it stands
+ * on is said while choosing.
+ */
+export function ColourPopover({
+  label,
+  value,
+  against,
+  onChange,
+  children,
+}: {
+  label: string;
+  value: string | undefined;
+  against?: string;
+  onChange(value: string): void;
+  children: ReactNode;
+}) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Popover.Root
+      open={open}
+      onOpenChange={(next) => {
+        if (!next && value) remember(value.toUpperCase());
+        setOpen(next);
+      }}
+    >
+      <Popover.Trigger asChild>{children}</Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          sideOffset={6}
+          aria-label={label}
+          className="z-40 w-60 space-y-2.5 rounded-lg border bg-paper p-3 shadow-xl"
+        >
+          <ColourChoice label={label} value={value} against={against} onChange={onChange} />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+function ColourChoice({
+  label,
+  value,
+  against,
+  onChange,
+}: {
+  label: string;
+  value: string | undefined;
+  against?: string;
+  onChange(value: string): void;
+}) {
+  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const [recent] = useState(recentColours);
+  const own = [...new Set(Object.values(theme.light))];
+  const row = (title: string, colours: readonly string[]) => (
+    <div>
+      <p className="mb-1 text-xs text-ink-soft">{title}</p>
+      <div className="grid grid-cols-9 gap-1">
+        {colours.map((colour) => (
+          <button
+            key={colour}
+            type="button"
+            aria-label={`${label} ${colour}`}
+            title={colour}
+            aria-pressed={colour === value?.toUpperCase()}
+            onClick={() => onChange(colour)}
+            className="size-5.5 rounded-md border border-black/20 aria-pressed:ring-2 aria-pressed:ring-mulberry"
+            style={{ background: colour }}
+          />
+        ))}
+      </div>
+    </div>
+  );
+  const ratio = against && value ? contrast(value, against) : null;
+  return (
+    <>
+      {row("From the theme", own)}
+      {recent.length > 0 && row("Used last", recent)}
+      <div className="flex items-center gap-2">
+        <input
+          type="color"
+          aria-label={`${label}, picker`}
+          value={(value ?? "#000000").toLowerCase()}
+          onChange={(event) => onChange(event.target.value.toUpperCase())}
+          className="size-8 shrink-0 rounded-md border bg-paper p-0.5"
+        />
+        <HexInput label={`${label}, six digits`} value={value} onChange={onChange} />
+      </div>
+      {ratio !== null && (
+        <p className={`text-xs ${ratio < 4.5 ? "text-amber" : "text-ink-soft"}`} role="status">
+          Contrast {ratio.toFixed(1)} to 1{ratio < 4.5 && ", wanted 4.5"}
+        </p>
+      )}
+    </>
+  );
+}
+
+/** Six digits of a colour, taken over when they are whole. */
+export function HexInput({
+  id,
+  label,
+  value,
+  onChange,
+}: {
+  id?: string;
+  label?: string;
+  value: string | undefined;
+  onChange(value: string): void;
+}) {
+  const shown = (value ?? "").toUpperCase();
+  return (
+    <Input
+      id={id}
+      aria-label={label}
+      key={shown}
+      defaultValue={shown}
+      onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+      onBlur={(event) => {
+        const text = event.target.value.trim().replace(/^#?/, "#").toUpperCase();
+        if (/^#[0-9A-F]{6}$/.test(text)) {
+          if (text !== shown) onChange(text);
+        } else event.target.value = shown;
+      }}
+    />
+  );
+}

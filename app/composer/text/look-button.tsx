@@ -1,0 +1,127 @@
+import type { Editor } from "@tiptap/core";
+import { AlignCenter, AlignLeft, AlignRight, Type } from "lucide-react";
+import { Popover } from "radix-ui";
+import { FONTS, resolveTheme, type WordStyle } from "~/core/email";
+import { Button, IconButton } from "../../ui/button";
+import { Choice, Input, Line, Select } from "../../ui/form";
+import { ColourPopover } from "../panel/colour";
+import { useComposer } from "../store";
+
+/** Font, size, colour and highlight of the selected words, and how their paragraph is aligned. */
+export function LookButton({ editor }: { editor: Editor }) {
+  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const now = editor.getAttributes("style") as { [Key in keyof WordStyle]: WordStyle[Key] | null };
+  const paragraphs = editor.schema.nodes.bulletList !== undefined;
+  const align = editor.getAttributes("paragraph").align as "left" | "center" | "right" | null;
+  const set = (style: WordStyle) => editor.chain().setWordStyle(style).run();
+  const colour = (key: "color" | "highlight", label: string, against?: string) => (
+    <Line label={label}>
+      {(id) => (
+        <div className="flex items-center gap-2">
+          <ColourPopover
+            label={label}
+            value={now[key] ?? undefined}
+            against={against}
+            onChange={(value) => set({ [key]: value })}
+          >
+            <button
+              id={id}
+              type="button"
+              aria-label={`Choose the ${label.toLowerCase()}`}
+              className="h-7 w-14 rounded-md border"
+              style={{
+                background: now[key] ?? "linear-gradient(to top right, #fff 48%, #b3261e 49% 51%, #fff 52%)",
+              }}
+            />
+          </ColourPopover>
+          {now[key] && (
+            <Button kind="quiet" onClick={() => set({ [key]: undefined })}>
+              None
+            </Button>
+          )}
+        </div>
+      )}
+    </Line>
+  );
+  return (
+    <Popover.Root>
+      <Popover.Trigger asChild>
+        <IconButton label="Look of the words" pressed={editor.isActive("style")} className="size-7!">
+          <Type className="size-4" />
+        </IconButton>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          sideOffset={6}
+          aria-label="Look of the words"
+          className="z-40 w-72 space-y-2.5 rounded-lg border bg-paper p-3 shadow-xl"
+          onCloseAutoFocus={(event) => {
+            event.preventDefault();
+            editor.commands.focus();
+          }}
+        >
+          <Line label="Font">
+            {(id) => (
+              <Select
+                id={id}
+                value={now.font ?? ""}
+                onChange={(event) => set({ font: event.target.value || undefined })}
+              >
+                <option value="">As the theme has it</option>
+                {FONTS.map((font) => (
+                  <option key={font.key} value={font.key} style={{ fontFamily: font.stack }}>
+                    {font.name}
+                  </option>
+                ))}
+              </Select>
+            )}
+          </Line>
+          <Line label="Size">
+            {(id) => (
+              <div className="flex items-center gap-2">
+                <Input
+                  id={id}
+                  type="number"
+                  min={8}
+                  max={96}
+                  placeholder={String(theme.text.size)}
+                  value={now.size ?? ""}
+                  onChange={(event) => {
+                    const size = event.target.valueAsNumber;
+                    set({
+                      size: Number.isNaN(size) ? undefined : Math.min(96, Math.max(8, Math.round(size))),
+                    });
+                  }}
+                />
+                <span className="text-ink-soft">px</span>
+              </div>
+            )}
+          </Line>
+          {colour("color", "Colour", now.highlight ?? theme.light.paper)}
+          {colour("highlight", "Highlight")}
+          {paragraphs && (
+            <Line label="Paragraph">
+              {() => (
+                <Choice
+                  label="Paragraph aligned"
+                  value={align ?? "left"}
+                  onChange={(next) =>
+                    editor
+                      .chain()
+                      .setAlign(next === "left" ? null : next)
+                      .run()
+                  }
+                  options={[
+                    { value: "left", label: "Left", icon: <AlignLeft className="size-4" /> },
+                    { value: "center", label: "Centre", icon: <AlignCenter className="size-4" /> },
+                    { value: "right", label: "Right", icon: <AlignRight className="size-4" /> },
+                  ]}
+                />
+              )}
+            </Line>
+          )}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
