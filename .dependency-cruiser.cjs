@@ -8,6 +8,7 @@ const CORE_ORDER = [
   "program",
   "email",
   "blocks",
+  "writing",
   "compose",
   "render",
   "personal",

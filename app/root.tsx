@@ -10,6 +10,7 @@ import {
 } from "react-router";
 import type { Route } from "./+types/root";
 import stylesheet from "./app.css?url";
+import { FindAnything } from "./find/find";
 import { Notices } from "./ui/notices";
 
 export const links: LinksFunction = () => [
@@ -38,7 +39,9 @@ export function Layout({ children }: { children: ReactNode }) {
 export default function Root() {
   return (
     <Notices>
-      <Outlet />
+      <FindAnything>
+        <Outlet />
+      </FindAnything>
     </Notices>
   );
 }

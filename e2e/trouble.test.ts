@@ -106,7 +106,7 @@ test("the same draft in two windows: the second is told, nothing is overwritten"
       "From the second window.",
     );
   expect(await stored()).toBe(true);
-  await page.press("Take the other one");
+  await page.press("Take only the other’s");
   await page.until(
     async () => (await (await page.named("Preheader")).getText()).includes("From the second window."),
     "the other side's version did not come",

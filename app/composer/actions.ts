@@ -11,6 +11,7 @@ import {
   toClip,
 } from "~/core/compose";
 import { type Block, equalWidths, findNode, type Row, type Section } from "~/core/email";
+import { blocksFrom, readHtml, readText } from "~/core/writing";
 import type { CanvasHandle } from "./canvas/context";
 import { childrenOf } from "./nodes";
 import { type Composer, newId } from "./store";
@@ -117,6 +118,24 @@ export class Actions {
       requestAnimationFrame(() => this.canvas.reveal(part.node.id));
     }
     return true;
+  }
+
+  /** Adds several blocks after the selection, or at the end. */
+  addBlocks(blocks: readonly Block[], label: string): boolean {
+    const place = this.placeAfterSelection("block");
+    if (!place || blocks.length === 0) return false;
+    const state = this.store.getState();
+    if (!state.apply(commands.insertBlocks(blocks, place, newId), label)) return false;
+    state.select(blocks[0].id);
+    this.announce(`Added ${blocks.length === 1 ? "a block" : `${blocks.length} blocks`}.`);
+    requestAnimationFrame(() => this.canvas.reveal(blocks[0].id));
+    return true;
+  }
+
+  /** Makes blocks of writing from the clipboard. Says whether there were any words. */
+  pasteWriting(html: string, text: string): boolean {
+    const pieces = html.trim() !== "" ? readHtml(html) : readText(text);
+    return this.addBlocks(blocksFrom(pieces, newId), "Pasting");
   }
 
   private placeAfterSelection(kind: ShelfThing["kind"]): Place | undefined {

@@ -1,5 +1,6 @@
-import type { Email } from "~/core/email";
-import type { Composer } from "./store";
+import { commands, mergeEmails } from "~/core/compose";
+import { type Email, findNode } from "~/core/email";
+import { type Composer, newId } from "./store";
 
 const QUIET = 600;
 const RETRY = 4000;
@@ -10,6 +11,8 @@ const key = (campaign: string) => `septima draft ${campaign}`;
 export interface Stranded {
   revision: number;
   email: Email;
+  /** What was saved last before it. */
+  base: Email | null;
 }
 
 export function strandedDraft(campaign: string): Stranded | null {
@@ -53,7 +56,7 @@ export function startAutosave(store: Composer): { now(): Promise<void>; stop(): 
       const response = await fetch(`/campaigns/${campaign}/save`, {
         method: "POST",
         headers: { "content-type": "application/json" },
-        body: JSON.stringify({ revision, email }),
+        body: JSON.stringify({ revision, email, base: saved }),
       });
       if (response.status !== 200 && response.status !== 409)
         throw new Error(`The server answered ${response.status}`);
@@ -65,7 +68,13 @@ export function startAutosave(store: Composer): { now(): Promise<void>; stop(): 
     }
     if (!answer.saved) {
       set({
-        saving: { state: "conflict", at: answer.at, other: answer.email, otherRevision: answer.revision },
+        saving: {
+          state: "conflict",
+          at: answer.at,
+          other: answer.email,
+          otherRevision: answer.revision,
+          base: saved,
+        },
       });
       return;
     }
@@ -107,21 +116,27 @@ export function startAutosave(store: Composer): { now(): Promise<void>; stop(): 
   };
 }
 
-/** Ends a conflict: keeps this side's design on top of the other's revision, or takes the other's. */
-export function settleConflict(store: Composer, keep: "mine" | "theirs"): void {
-  const { saving, email, history, set, facts } = store.getState();
+/** Ends a conflict: both sides' changes together, or only one side's. */
+export function settleConflict(
+  store: Composer,
+  keep: "both" | "mine" | "theirs",
+  prefer: "mine" | "theirs",
+): void {
+  const { saving, email, set, apply, facts } = store.getState();
   if (saving.state !== "conflict") return;
-  if (keep === "mine") {
-    set({ revision: saving.otherRevision, saving: { state: "waiting", at: saving.at }, email: { ...email } });
-  } else {
+  const { base, other, otherRevision, at } = saving;
+  set({ revision: otherRevision, saving: { state: "waiting", at } });
+  if (keep === "mine") set({ email: { ...email } });
+  else if (keep === "both" && base)
+    apply(
+      commands.replaceDesign(mergeEmails(base, email, other, prefer).email, newId),
+      "Bringing both together",
+    );
+  else {
+    apply(commands.replaceDesign(other, newId), "Taking the other design");
     dropStranded(facts.campaign);
-    set({
-      email: saving.other,
-      revision: saving.otherRevision,
-      history: { ...history, done: [], undone: [] },
-      selection: null,
-      editing: null,
-      saving: { state: "saved", at: saving.at },
-    });
   }
+  const { selection, email: now } = store.getState();
+  const gone = selection !== null && !findNode(now, selection);
+  set({ editing: null, selection: gone ? null : selection });
 }

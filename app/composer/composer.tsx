@@ -1,20 +1,22 @@
 import { Eye, Redo2, Undo2 } from "lucide-react";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { createPortal } from "react-dom";
 import { Link } from "react-router";
-import { Button, buttonLook, IconButton } from "../ui/button";
-import { Dialog } from "../ui/dialog";
+import { buttonLook, IconButton } from "../ui/button";
 import { useNotify } from "../ui/notices";
 import { timeWords } from "../ui/time";
 import { Actions, ActionsContext, useActions } from "./actions";
-import { dropStranded, settleConflict, startAutosave, strandedDraft } from "./autosave";
+import { dropStranded, startAutosave, strandedDraft } from "./autosave";
 import { Canvas } from "./canvas/canvas";
 import { CanvasContext, CanvasHandle, useCanvas } from "./canvas/context";
+import { ConflictDialog } from "./conflict";
+import { Dialogs } from "./dialogs";
 import { DragArea } from "./drag";
 import { Envelope } from "./envelope";
+import { useComposerFindables } from "./findable";
 import { followEditions } from "./follow";
-import { KeyList } from "./key-list";
 import { useComposerKeys } from "./keys";
+import { MoreMenu } from "./more-menu";
 import { Panel } from "./panel/panel";
 import { ReaderBar } from "./reader-bar";
 import { Shelf } from "./shelf";
@@ -33,6 +35,14 @@ export function Composer({ start, toolsId }: { start: Start; toolsId: string }) 
   const [store] = useState(() => createComposer(start, (text) => notify({ text, bad: true })));
   const [canvas] = useState(() => new CanvasHandle());
   const [actions] = useState(() => new Actions(store, canvas, announce));
+  const [given, setGiven] = useState<File | string | null>(null);
+  const bringIn = useCallback(
+    (what: File | string) => {
+      setGiven(what);
+      store.getState().set({ dialog: "intake" });
+    },
+    [store],
+  );
   const [saver, setSaver] = useState<ReturnType<typeof startAutosave> | null>(null);
 
   useEffect(() => {
@@ -50,7 +60,13 @@ export function Composer({ start, toolsId }: { start: Start; toolsId: string }) 
       const { email, revision } = store.getState();
       store.setState({
         email: stranded.email,
-        saving: { state: "conflict", at: start.savedAt, other: email, otherRevision: revision },
+        saving: {
+          state: "conflict",
+          at: start.savedAt,
+          other: email,
+          otherRevision: revision,
+          base: stranded.base,
+        },
       });
     } else dropStranded(start.facts.campaign);
     const stopFollowing = followEditions(store);
@@ -66,12 +82,12 @@ export function Composer({ start, toolsId }: { start: Start; toolsId: string }) 
         <ActionsContext.Provider value={actions}>
           <TagDialog>
             <DragArea>
-              <Screen saveNow={() => void saver?.now()} />
+              <Screen saveNow={() => void saver?.now()} bringIn={bringIn} />
             </DragArea>
           </TagDialog>
           <Tools toolsId={toolsId} />
           <ConflictDialog />
-          <KeyList />
+          <Dialogs given={given} onGiven={() => setGiven(null)} />
           <p className="sr-only" aria-live="polite">
             {spoken}
           </p>
@@ -81,14 +97,15 @@ export function Composer({ start, toolsId }: { start: Start; toolsId: string }) 
   );
 }
 
-function Screen({ saveNow }: { saveNow(): void }) {
+function Screen({ saveNow, bringIn }: { saveNow(): void; bringIn(what: File | string): void }) {
   const store = useComposerStore();
   const canvas = useCanvas();
   const actions = useActions();
   const askTag = useAskTag();
   const folded = useComposer((state) => state.folded);
   const scroller = useRef<HTMLDivElement>(null);
-  useComposerKeys(saveNow);
+  useComposerKeys(saveNow, bringIn);
+  useComposerFindables();
 
   useEffect(() => {
     canvas.scroller = scroller.current;
@@ -124,11 +141,21 @@ function Screen({ saveNow }: { saveNow(): void }) {
       <h1 className="sr-only">Compose</h1>
       <div className="flex min-h-0 grow">
         {!folded.shelf && <Shelf />}
+        {/* biome-ignore lint/a11y/noStaticElementInteractions: the table under the email; files fall on it, and a press beside the email lets go of the selection */}
         <div
           ref={scroller}
           className="relative min-w-0 grow overflow-auto bg-table px-6 pt-3.5 pb-24"
           onPointerDown={(event) => {
             if (event.target === event.currentTarget) store.getState().select(null);
+          }}
+          onDragOver={(event) => {
+            if (event.dataTransfer.types.includes("Files")) event.preventDefault();
+          }}
+          onDrop={(event) => {
+            const [file] = event.dataTransfer.files;
+            if (!file) return;
+            event.preventDefault();
+            bringIn(file);
           }}
         >
           <Envelope />
@@ -187,6 +214,7 @@ function Tools({ toolsId }: { toolsId: string }) {
       >
         <Redo2 className="size-4" />
       </IconButton>
+      <MoreMenu />
       <Link className={buttonLook()} to={`/campaigns/${campaign}/preview?reader=${reader.id}`}>
         <Eye className="size-4" aria-hidden /> Preview
       </Link>
@@ -195,35 +223,5 @@ function Tools({ toolsId }: { toolsId: string }) {
       </Link>
     </>,
     place,
-  );
-}
-
-function ConflictDialog() {
-  const store = useComposerStore();
-  const saving = useComposer((state) => state.saving);
-  const [hidden, setHidden] = useState(false);
-  const conflict = saving.state === "conflict";
-  useEffect(() => {
-    if (!conflict) setHidden(false);
-  }, [conflict]);
-  return (
-    <Dialog
-      open={conflict && !hidden}
-      onClose={() => setHidden(true)}
-      title="This design was changed elsewhere"
-      about={
-        conflict
-          ? `Another window saved it ${timeWords(saving.at, Date.now())}. Nothing was overwritten, and nothing of yours is lost.`
-          : undefined
-      }
-    >
-      <p className="mb-4">Choose which one goes on. Yours stays in this window until you choose.</p>
-      <div className="flex justify-end gap-2">
-        <Button onClick={() => settleConflict(store, "theirs")}>Take the other one</Button>
-        <Button kind="primary" onClick={() => settleConflict(store, "mine")}>
-          Keep mine
-        </Button>
-      </div>
-    </Dialog>
   );
 }

@@ -11,6 +11,7 @@ const KEYS: readonly { title: string; keys: readonly [keys: string, does: string
       ["Alt + ↑ ↓", "Move the selected part"],
       ["Space on a handle or shelf item", "Pick up, arrows choose the place, Space drops"],
       ["Enter on a shelf item", "Add after the selection"],
+      ["Tab in a cell or line", "On to the next words of the block"],
       ["Ctrl + C, X, V", "Copy, cut, paste a part, also between campaigns"],
       ["Ctrl + D", "Duplicate"],
       ["Delete", "Delete"],
@@ -20,6 +21,7 @@ const KEYS: readonly { title: string; keys: readonly [keys: string, does: string
     title: "Words",
     keys: [
       ["@", "Insert reader data"],
+      ["/", "Add a block at the cursor"],
       ["Ctrl + B, I, U", "Bold, italic, underline"],
       ["Shift + Enter", "Line break without a gap"],
     ],
@@ -32,6 +34,7 @@ const KEYS: readonly { title: string; keys: readonly [keys: string, does: string
       ["Ctrl + S", "Save now"],
       ["Alt + , and Alt + .", "Previous and next edition"],
       ["[ and ]", "Fold the shelf, fold the panel"],
+      ["Ctrl + K", "Find anything"],
       ["?", "This list"],
     ],
   },
@@ -39,10 +42,10 @@ const KEYS: readonly { title: string; keys: readonly [keys: string, does: string
 
 /** All keys of the composer. */
 export function KeyList() {
-  const open = useComposer((state) => state.listingKeys);
+  const open = useComposer((state) => state.dialog === "keys");
   const set = useComposer((state) => state.set);
   return (
-    <Dialog open={open} onClose={() => set({ listingKeys: false })} title="Keys" wide>
+    <Dialog open={open} onClose={() => set({ dialog: null })} title="Keys" wide>
       <div className="columns-2 gap-8 max-md:columns-1">
         {KEYS.map((group) => (
           <section key={group.title} className="mb-5 break-inside-avoid">

@@ -13,6 +13,11 @@ function isTyping(event: Event): boolean {
   );
 }
 
+/** Whether text is the source of a whole HTML email: then it is asked what to make of it. */
+function isCompleteEmail(text: string): boolean {
+  return /^\s*(<!doctype html|<html)\b/i.test(text);
+}
+
 /** Whether a control would use the key itself. */
 function isControl(event: KeyboardEvent): boolean {
   const [target] = event.composedPath();
@@ -23,7 +28,7 @@ function isControl(event: KeyboardEvent): boolean {
 }
 
 /** The composer's keys, wherever the focus is. */
-export function useComposerKeys(saveNow: () => void): void {
+export function useComposerKeys(saveNow: () => void, bringIn: (what: File | string) => void): void {
   const store = useComposerStore();
   const actions = useActions();
   const canvas = useCanvas();
@@ -62,7 +67,7 @@ export function useComposerKeys(saveNow: () => void): void {
       }
       if (command || event.altKey) return;
       if (event.key === "?") {
-        state.set({ listingKeys: true });
+        state.set({ dialog: "keys" });
         return done();
       }
       if (event.key === "[" || event.key === "]") {
@@ -99,7 +104,13 @@ export function useComposerKeys(saveNow: () => void): void {
     const clip = (event: ClipboardEvent) => {
       if (isTyping(event) || document.querySelector("[role=dialog]") || !event.clipboardData) return;
       if (event.type === "paste") {
-        if (actions.paste(event.clipboardData.getData(CLIP_TYPE))) event.preventDefault();
+        const { clipboardData: data } = event;
+        const [file] = data.files;
+        if (file) bringIn(file);
+        else if (actions.paste(data.getData(CLIP_TYPE))) event.preventDefault();
+        else if (isCompleteEmail(data.getData("text/plain"))) bringIn(data.getData("text/plain"));
+        else if (!actions.pasteWriting(data.getData("text/html"), data.getData("text/plain"))) return;
+        event.preventDefault();
         return;
       }
       const copied = actions.copied();
@@ -114,5 +125,5 @@ export function useComposerKeys(saveNow: () => void): void {
       window.removeEventListener("keydown", press);
       for (const type of ["copy", "cut", "paste"] as const) document.removeEventListener(type, clip);
     };
-  }, [store, actions, canvas, saveNow]);
+  }, [store, actions, canvas, saveNow, bringIn]);
 }

@@ -39,7 +39,16 @@ export interface EditionFacts {
 export type Saving =
   | { state: "saved" | "waiting" | "saving"; at: string }
   | { state: "away"; at: string }
-  | { state: "conflict"; at: string; other: Email; otherRevision: number };
+  | {
+      state: "conflict";
+      at: string;
+      other: Email;
+      otherRevision: number;
+      /** What both went on from; null when it is not known any more. */
+      base: Email | null;
+    };
+
+export type ComposerDialog = "keys" | "intake" | "links" | "text" | "versions";
 
 export interface ComposerState {
   facts: Facts;
@@ -74,8 +83,8 @@ export interface ComposerState {
   revision: number;
   shelf: "add" | "outline";
   folded: { shelf: boolean; panel: boolean };
-  /** Whether the list of keys is shown. */
-  listingKeys: boolean;
+  /** What is open above the composer. */
+  dialog: ComposerDialog | null;
 
   /** Changes the email; says so when it cannot. Returns whether it was done. */
   apply(command: Command, label: string, merge?: string): boolean;
@@ -140,7 +149,7 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       revision: start.revision,
       shelf: "add",
       folded: { shelf: false, panel: false },
-      listingKeys: false,
+      dialog: null,
 
       apply(command, label, merge) {
         try {

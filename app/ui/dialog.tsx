@@ -8,17 +8,18 @@ interface DialogProps {
   title: string;
   about?: string;
   wide?: boolean;
+  size?: "large";
   children: ReactNode;
 }
 
-export function Dialog({ open, onClose, title, about, wide, children }: DialogProps) {
+export function Dialog({ open, onClose, title, about, wide, size, children }: DialogProps) {
   return (
     <Radix.Root open={open} onOpenChange={(next) => !next && onClose()}>
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-40 bg-ink/35" />
         <Radix.Content
           aria-describedby={about ? undefined : ""}
-          className={`fixed top-1/2 left-1/2 z-40 max-h-[90vh] w-[calc(100vw-2rem)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-lg bg-paper p-6 shadow-2xl outline-none ${wide ? "max-w-3xl" : "max-w-lg"}`}
+          className={`fixed top-1/2 left-1/2 z-40 max-h-[90vh] w-[calc(100vw-2rem)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-lg bg-paper p-6 shadow-2xl outline-none ${size === "large" ? "max-w-6xl" : wide ? "max-w-3xl" : "max-w-lg"}`}
         >
           <div className="mb-4 flex items-start justify-between gap-4">
             <div>

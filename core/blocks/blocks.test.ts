@@ -3,13 +3,7 @@ import { describe, expect, test } from "vitest";
 import { type Block, type Email, richText } from "../email";
 import { bind, bindPart, personalise, previewAddresses, readerOf, run } from "../personal";
 import { compile, compileBlock, compileFrame } from "../render";
-import {
-  SAMPLE_BLOCK_OPTIONS,
-  SAMPLE_CONTENT,
-  SAMPLE_OPTIONS,
-  sampleContact,
-  sampleEmail,
-} from "../render/sample";
+import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../render/sample";
 import { BLOCK_TYPES, type BlockTypeName, createBlock, parseEmail } from ".";
 
 const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
@@ -157,7 +151,7 @@ describe.each(Object.keys(BLOCK_TYPES) as BlockTypeName[])("%s", (name) => {
     const email = emailWith(filled);
     const frame = compileFrame(email, SAMPLE_OPTIONS);
     const part = bindPart(frame, world);
-    const piece = bindPart(compileBlock(filled, frame.widths.get("b")!, SAMPLE_BLOCK_OPTIONS), world);
+    const piece = bindPart(compileBlock(filled, frame.widths.get("b")!, email, SAMPLE_OPTIONS), world);
     const canvas = run(part.code, part, reader).includes('data-slot="b"')
       ? run(piece.code, piece, reader)
       : "";

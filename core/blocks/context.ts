@@ -1,4 +1,4 @@
-import type { Brand, Theme } from "../email";
+import type { Brand, LinkRules, Theme } from "../email";
 import type { Writer } from "../program";
 
 /** What a block is given to write itself. */
@@ -13,6 +13,10 @@ export interface RenderContext {
   marks: boolean;
   /** Of the email, as a language tag. */
   language: string;
+  /** Parameters of the campaign's links. */
+  links?: LinkRules;
+  /** The addresses numbered so far, where the text part lists them at its end. */
+  textLinks?: string[];
   /** Put before picture addresses that start with `/`; empty on the canvas. */
   origin: string;
 }

@@ -1,7 +1,8 @@
 import { fontStack, type Inline, type Mark, type MergeTag } from "../email";
-import { escapeHtml, type Sink, safeHref } from "../program";
+import { escapeHtml, type Sink } from "../program";
 import type { RenderContext } from "./context";
 import { css, styleAttribute } from "./html";
+import { hrefOf, textTarget } from "./targets";
 
 /** Writes a merge tag: brand facts as they are, reader data as a value of the program. */
 export function writeTag(tag: MergeTag, context: RenderContext): void {
@@ -36,7 +37,7 @@ export function writeInline(content: readonly Inline[], context: RenderContext):
       const href = linkOf(it);
       if (part === "text" && href !== undefined && linkOf(content[index + 1]) !== href) {
         const spelt = it.type === "text" ? it.text : "";
-        if (safeHref(href) !== "#" && spelt !== href) out.raw(` (${safeHref(href)})`);
+        if (spelt !== href) out.raw(textTarget(href, context, "brackets"));
       }
       continue;
     }
@@ -63,7 +64,8 @@ const CLOSE: Record<Mark["type"], string> = {
   style: "</span>",
 };
 
-function openTag(mark: Mark, { theme }: RenderContext): string {
+function openTag(mark: Mark, context: RenderContext): string {
+  const { theme } = context;
   switch (mark.type) {
     case "bold":
       return "<strong>";
@@ -74,7 +76,7 @@ function openTag(mark: Mark, { theme }: RenderContext): string {
     case "strike":
       return "<s>";
     case "link":
-      return `<a href="${escapeHtml(safeHref(mark.attrs.href))}" class="d-link" style="${css({
+      return `<a href="${hrefOf(mark.attrs.href, context)}" class="d-link" style="${css({
         color: theme.light.link,
         "text-decoration": "underline",
       })}">`;

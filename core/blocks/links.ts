@@ -1,9 +1,9 @@
 import { z } from "zod";
 import { ColorSchema } from "../email";
-import { escapeHtml, safeHref, type Writer } from "../program";
 import type { RenderContext } from "./context";
 import { GLYPH_NAMES, type GlyphName, glyphImg } from "./glyphs";
 import { css } from "./html";
+import { hrefOf, textTarget } from "./targets";
 
 export const GlyphSchema = z.enum(GLYPH_NAMES);
 
@@ -45,7 +45,7 @@ export function linkRowHtml(links: readonly RowLink[], look: LinkRowLook, contex
   out.raw(`<p style="${line}">`);
   for (const link of links) {
     const dark = look.color || look.display === "drawings" ? "" : ' class="d-link"';
-    out.raw(`<a href="${escapeHtml(safeHref(link.href))}"${dark} style="${style}">`);
+    out.raw(`<a href="${hrefOf(link.href, context)}"${dark} style="${style}">`);
     if (look.display !== "words") {
       const alt = look.display === "drawings" ? link.label : undefined;
       out.raw(glyphImg({ name: link.glyph, color, size: look.size, alt, themed: !look.color }, context));
@@ -58,7 +58,6 @@ export function linkRowHtml(links: readonly RowLink[], look: LinkRowLook, contex
 }
 
 /** Writes a label with the address it leads to on a line of its own. */
-export function linkText(label: string, href: string, out: Writer): void {
-  const safe = safeHref(href);
-  out.raw(safe === "#" ? `${label}\n` : `${label}: ${safe}\n`);
+export function linkText(label: string, href: string, context: RenderContext): void {
+  context.out.raw(`${label}${textTarget(href, context, "colon")}\n`);
 }

@@ -1,9 +1,10 @@
 import { z } from "zod";
 import type { Inline } from "../email";
-import { escapeHtml, safeHref, type Writer } from "../program";
+import { escapeHtml } from "../program";
 import type { RenderContext } from "./context";
 import { absolute, css, editMark, TABLE } from "./html";
 import { writeInline } from "./inline";
+import { hrefOf, textTarget } from "./targets";
 
 /** What every block with a picture of its own holds. */
 export const pictureShape = {
@@ -49,10 +50,10 @@ export function pictureHtml(
     "line-height": "20px",
     color: theme.light.soft,
   });
-  const link = picture.href ? safeHref(picture.href) : undefined;
+  const link = picture.href ? hrefOf(picture.href, context) : undefined;
   const size = ` width="${width}"${height ? ` height="${height}"` : ""}`;
   out.raw(`<table ${TABLE} width="100%"><tr><td align="${place.align}">`);
-  if (link) out.raw(`<a href="${escapeHtml(link)}" style="text-decoration:none;">`);
+  if (link) out.raw(`<a href="${link}" style="text-decoration:none;">`);
   const alt = picture.decorative ? "" : picture.alt;
   out.raw(
     `<img src="${escapeHtml(absolute(picture.src, context.origin))}" alt="${escapeHtml(alt)}"${size}${place.width === 100 ? ' class="fluid"' : ""} style="${style}">`,
@@ -62,10 +63,10 @@ export function pictureHtml(
 }
 
 /** Writes what a picture says, for the plain-text part. */
-export function pictureText(picture: PictureParts, out: Writer): void {
+export function pictureText(picture: PictureParts, context: RenderContext): void {
   if (picture.src === "" || picture.decorative || picture.alt === "") return;
-  const link = picture.href && safeHref(picture.href) !== "#" ? ` (${safeHref(picture.href)})` : "";
-  out.raw(`[${picture.alt}]${link}\n\n`);
+  const link = picture.href ? textTarget(picture.href, context, "brackets") : "";
+  context.out.raw(`[${picture.alt}]${link}\n\n`);
 }
 
 /** What a picture still needs before it can be sent. */

@@ -102,6 +102,23 @@ export const commands = {
     (draft) =>
       put(draft, node, kind, place, newId),
 
+  /** Adds several blocks at a place, together in one row where the place is between rows. */
+  insertBlocks:
+    (blocks: readonly Block[], place: Place, newId: IdMaker): Command =>
+    (draft) => {
+      if (blocks.length === 0) return;
+      if (place.wants === "block") childrenOf(draft, place.parent).splice(place.index, 0, ...blocks);
+      else put(draft, rowOf(newId, ...blocks), "row", place, newId);
+    },
+
+  /** Puts another design in the place of this one. */
+  replaceDesign:
+    (email: Email, newId: IdMaker): Command =>
+    (draft) => {
+      Object.assign(draft, JSON.parse(JSON.stringify(email)));
+      commands.ensureFooter(newId)(draft);
+    },
+
   /** Moves a node. A row that is left with nothing in it, and was not empty before, goes. */
   move:
     (id: string, place: Place, newId: IdMaker): Command =>
@@ -203,6 +220,13 @@ export const commands = {
     (properties: Partial<Envelope>): Command =>
     (draft) => {
       Object.assign(draft.envelope, properties);
+    },
+
+  /** Sets what is done to all links, or how the text part is written. */
+  setWhole:
+    (properties: Partial<Pick<Email, "links" | "textPart" | "language">>): Command =>
+    (draft) => {
+      Object.assign(draft, properties);
     },
 
   setTheme:

@@ -26,6 +26,8 @@ export const BlockBaseSchema = z.object({
   background: ColorSchema.optional(),
   /** Parts that are switched off. */
   off: z.array(z.string().max(40)).optional(),
+  /** Words of its own for the plain-text part, and what the design gave when they were written. */
+  ownText: z.object({ words: z.array(InlineSchema), basis: z.string() }).optional(),
 });
 /** What all blocks share; each type adds its own in `core/blocks`. */
 export type BlockBase = z.infer<typeof BlockBaseSchema>;
@@ -74,11 +76,31 @@ const EnvelopeSchema = z.object({
 /** Sender, subject and preheader. */
 export type Envelope = z.infer<typeof EnvelopeSchema>;
 
+const LinkRulesSchema = z.object({
+  /** Added to every tracked http and https link. */
+  parameters: z.array(z.object({ name: z.string().max(60), value: z.string().max(200) })).max(20),
+  /** Addresses that stay as they are. */
+  untracked: z.array(z.string().max(2000)),
+});
+/** What is done to all links of an email. */
+export type LinkRules = z.infer<typeof LinkRulesSchema>;
+
+const TextPartSchema = z.object({
+  /** Greatest length of a line in characters; 0 leaves lines as long as they are. */
+  width: z.number().int().min(0).max(200),
+  links: z.enum(["inline", "numbered"]),
+});
+/** How the plain-text part is written. */
+export type TextPart = z.infer<typeof TextPartSchema>;
+export const TEXT_PART: TextPart = { width: 76, links: "inline" };
+
 export const EmailSchema = z.object({
   schema: z.literal(SCHEMA_VERSION),
   language: z.string().min(2),
   theme: z.string(),
   envelope: EnvelopeSchema,
+  links: LinkRulesSchema.optional(),
+  textPart: TextPartSchema.optional(),
   sections: z.array(SectionSchema),
 });
 export type Email = z.infer<typeof EmailSchema>;

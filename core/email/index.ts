@@ -14,11 +14,14 @@ export {
   EmailSchema,
   type Envelope,
   equalWidths,
+  type LinkRules,
   type Padding,
   PaddingSchema,
   type Row,
   SCHEMA_VERSION,
   type Section,
+  TEXT_PART,
+  type TextPart,
 } from "./document";
 export { FONTS, fontStack } from "./fonts";
 export { valueAt, withValueAt } from "./paths";

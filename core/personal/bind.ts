@@ -2,6 +2,7 @@ import { type AudienceContext, type Contact, predicate } from "../audience";
 import { type Code, type Instruction, link, type Slot, type Tables } from "../program";
 import type { Program } from "../render";
 import type { LiveContent } from "../sources";
+import { wrapCode } from "./wrap";
 
 /** What a program meets besides its readers. */
 export interface World {
@@ -32,7 +33,7 @@ export function bind(program: Program, world: World): Bound {
     preheader: part(program.preheader),
     senderName: part(program.senderName),
     html: part(program.html),
-    text: part(program.text),
+    text: wrapCode(part(program.text), program.textWidth),
   };
   return { language: program.language, ...tablesFor(program.tables, world), ...parts };
 }

@@ -7,7 +7,19 @@ import {
   TABLE,
   writeInline,
 } from "../blocks";
-import type { Block, Brand, Column, Email, Padding, Row, Section, Theme } from "../email";
+import {
+  type Block,
+  type Brand,
+  type Column,
+  type Email,
+  type Inline,
+  type MergeTag,
+  type Padding,
+  type Row,
+  type Section,
+  TEXT_PART,
+  type Theme,
+} from "../email";
 import { escapeHtml, type Instruction, Tables, Writer } from "../program";
 import { messageCss } from "./css";
 
@@ -27,25 +39,35 @@ export interface Program {
   senderName: Instruction[];
   html: Instruction[];
   text: Instruction[];
+  /** Greatest length of a line of the text part in characters; 0 leaves them. */
+  textWidth: number;
 }
 
 type Shared = Omit<RenderContext, "out" | "part" | "width">;
 
-/** What the canvas needs to draw one block by itself. */
-export type BlockOptions = CompileOptions & { language: string };
+function sharedOf(email: Email, options: CompileOptions, marks: boolean): Shared {
+  return { ...options, language: email.language, links: email.links, marks };
+}
 
 const NO_PADDING: Padding = { top: 0, right: 0, bottom: 0, left: 0 };
 
 /** Compiles a design. Everything that does not depend on the reader is worked out here. */
 export function compile(email: Email, options: CompileOptions): Program {
   const tables = new Tables();
-  const shared: Shared = { ...options, language: email.language, marks: false };
+  const shared = sharedOf(email, options, false);
   const envelope = writeEnvelope(email, shared, tables);
   const html = new Writer(tables);
   writeDocument(email, { ...shared, out: html, part: "html", width: options.theme.width });
   const text = new Writer(tables);
   writeText(email, { ...shared, out: text, part: "text", width: options.theme.width });
-  return { tables, language: email.language, ...envelope, html: html.finish(), text: text.finish() };
+  return {
+    tables,
+    language: email.language,
+    ...envelope,
+    html: html.finish(),
+    text: text.finish(),
+    textWidth: (email.textPart ?? TEXT_PART).width,
+  };
 }
 
 function writeEnvelope(email: Email, shared: Shared, tables: Tables) {
@@ -202,21 +224,64 @@ function writeBlockCell(block: Block, context: RenderContext): void {
   out.raw("</td></tr>");
 }
 
-function writeText(email: Email, context: RenderContext): void {
-  const { out } = context;
+function writeText(email: Email, shared: Omit<RenderContext, "textLinks">): void {
+  const { out } = shared;
+  const numbered = (email.textPart ?? TEXT_PART).links === "numbered";
+  const textLinks: string[] | undefined = numbered ? [] : undefined;
+  const context: RenderContext = { ...shared, textLinks };
   for (const section of email.sections) {
     out.when(section.show, () => {
       for (const row of section.rows) {
         out.when(row.show, () => {
           for (const column of row.columns) {
-            for (const block of column.blocks) {
-              out.when(block.show, () => blockType(block.type)?.text(block, context));
-            }
+            for (const block of column.blocks) out.when(block.show, () => writeBlockText(block, context));
           }
         });
       }
     });
   }
+  if (!textLinks) return;
+  // Links of live content are numbered after those of the design, each time the sources are read.
+  const fixed = textLinks.length;
+  out.live("", (_, list) => {
+    const lines = textLinks.map((address, index) => `[${index + 1}] ${address}\n`);
+    if (lines.length > 0) list.raw(`Links\n${lines.join("")}\n`);
+    textLinks.length = fixed;
+  });
+}
+
+function writeBlockText(block: Block, context: RenderContext): void {
+  if (!block.ownText) blockType(block.type)?.text(block, context);
+  else if (block.ownText.words.length > 0) {
+    writeInline(block.ownText.words, context);
+    context.out.raw("\n\n");
+  }
+}
+
+/**
+ * What the design gives for a block in the plain-text part, as words that can be edited; null where live content
+ * stands, which changes with its source.
+ */
+export function blockText(block: Block, email: Email, options: CompileOptions): Inline[] | null {
+  const tables = new Tables();
+  const out = new Writer(tables);
+  const shared = sharedOf(email, options, false);
+  blockType(block.type)?.text(block, { ...shared, out, part: "text", width: options.theme.width });
+  const words: Inline[] = [];
+  for (const it of out.finish()) {
+    if (it.op === "hole") return null;
+    if (it.op === "value") {
+      const { field, fallback, format } = tables.slots[it.slot];
+      words.push({ type: "mergeTag", attrs: { field, fallback, format: format as MergeTag["format"] } });
+    } else if (it.op === "static") {
+      for (const [index, line] of it.text.split("\n").entries()) {
+        if (index > 0) words.push({ type: "hardBreak" });
+        if (line !== "") words.push({ type: "text", text: line });
+      }
+    }
+  }
+  while (words.at(-1)?.type === "hardBreak") words.pop();
+  return words;
 }
 
 /**
@@ -230,14 +295,8 @@ export function compileFrame(
   const tables = new Tables();
   const out = new Writer(tables);
   const widths = new Map<string, number>();
-  const context: RenderContext = {
-    ...options,
-    language: email.language,
-    marks: true,
-    out,
-    part: "html",
-    width: options.theme.width,
-  };
+  const shared = sharedOf(email, options, true);
+  const context: RenderContext = { ...shared, out, part: "html", width: options.theme.width };
   const slot: CellWriter = (block, inner) => {
     widths.set(block.id, inner.width);
     out.raw(`<tr data-slot="${escapeHtml(block.id)}"></tr>`);
@@ -250,10 +309,11 @@ export function compileFrame(
 export function compileBlock(
   block: Block,
   width: number,
-  options: BlockOptions,
+  email: Email,
+  options: CompileOptions,
 ): { tables: Tables; html: Instruction[] } {
   const tables = new Tables();
   const out = new Writer(tables);
-  writeBlockCell(block, { ...options, marks: true, out, part: "html", width });
+  writeBlockCell(block, { ...sharedOf(email, options, true), out, part: "html", width });
   return { tables, html: out.finish() };
 }

@@ -6,7 +6,7 @@
  */
 
 export {
-  type BlockOptions,
+  blockText,
   type CompileOptions,
   compile,
   compileBlock,

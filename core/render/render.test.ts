@@ -3,7 +3,7 @@ import { expect, test } from "vitest";
 import { parseEmail } from "../blocks";
 import { bind, bindPart, personalise, previewAddresses, readerOf, run } from "../personal";
 import { compile, compileBlock, compileFrame } from ".";
-import { SAMPLE_BLOCK_OPTIONS, SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "./sample";
+import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "./sample";
 
 const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
 const email = parseEmail(sampleEmail(40));
@@ -108,7 +108,7 @@ test("the canvas in pieces shows the same words as the message", () => {
     /<tr data-slot="([^"]+)"><\/tr>/g,
     (_all, id: string) => {
       const piece = bindPart(
-        compileBlock(blocks.get(id)!, frame.widths.get(id)!, SAMPLE_BLOCK_OPTIONS),
+        compileBlock(blocks.get(id)!, frame.widths.get(id)!, email, SAMPLE_OPTIONS),
         world,
       );
       return run(piece.code, piece, someone);

@@ -15,7 +15,6 @@ export const SAMPLE_OPTIONS = {
   brand: SAMPLE_BRAND,
   origin: "https://septima.example",
 };
-export const SAMPLE_BLOCK_OPTIONS = { ...SAMPLE_OPTIONS, language: "en" };
 
 export function sampleContact(id: number, fields: Record<string, unknown>, lists: string[] = []): Contact {
   return { id, email: `reader${id}@mail.example`, fields, lists };

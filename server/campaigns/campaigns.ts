@@ -5,6 +5,7 @@ import type { DispatchState } from "~/core/sending";
 import { type Selection, SelectionSchema } from "../audience/selection";
 import { Refusal, type Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
+import { keepAutomatically } from "./versions";
 
 /** One email with its audience. `revision` grows with every save. */
 export interface Campaign {
@@ -166,6 +167,7 @@ export async function saveEmail(
 ): Promise<SaveResult> {
   const email = changeEmail(parseEmail(json), commands.ensureFooter(septima.newId)).email;
   const at = new Date(septima.now());
+  await keepAutomatically(septima, id);
   const [row] = await septima.db.query<{ revision: number }>(
     `update campaigns set email = $3::jsonb, revision = revision + 1, updated_at = $4
      where id = $1 and revision = $2 and deleted_at is null returning revision`,

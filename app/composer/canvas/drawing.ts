@@ -1,6 +1,6 @@
 import { type Block, type Email, resolveTheme } from "~/core/email";
 import { bindPart, previewAddresses, readerOf, run, type World } from "~/core/personal";
-import { type BlockOptions, canvasCss, compileBlock, compileFrame } from "~/core/render";
+import { type CompileOptions, canvasCss, compileBlock, compileFrame } from "~/core/render";
 import type { ComposerState } from "../store";
 import { CANVAS_CSS } from "./style";
 
@@ -32,9 +32,9 @@ export class Drawing {
   draw(state: Drawn): void {
     const { email, facts, reader } = state;
     const theme = resolveTheme(email.theme);
-    const options: BlockOptions = { theme, brand: facts.brand, origin: "", language: email.language };
+    const options: CompileOptions = { theme, brand: facts.brand, origin: "" };
     const world: World = { content: facts.content, audience: facts.audience };
-    const circumstances = [theme, reader, facts, email.language];
+    const circumstances = [theme, reader, facts, email.language, email.links];
     const same = circumstances.every((one, index) => one === this.circumstances[index]);
     this.circumstances = circumstances;
 
@@ -59,7 +59,7 @@ export class Drawing {
         elements.set(block.id, known.element);
         continue;
       }
-      const piece = bindPart(compileBlock(block, width, options), world);
+      const piece = bindPart(compileBlock(block, width, email, options), world);
       const html = run(piece.code, piece, someone);
       if (known?.html === html) {
         this.blocks.set(block.id, { ...known, block, width });

@@ -1,6 +1,7 @@
 import { Editor } from "@tiptap/core";
 import { commands } from "~/core/compose";
 import { type Block, findNode, type Inline, type RichDoc, resolveTheme, valueAt } from "~/core/email";
+import { cleanPaste } from "~/core/writing";
 import type { Composer } from "../store";
 import { fromEditor, inlineFromEditor, inlineToEditor, toEditor } from "../text/convert";
 import { type EditorHost, refreshTags, textExtensions } from "../text/extensions";
@@ -36,6 +37,7 @@ export function editInPlace(
     extensions: textExtensions(host, kind),
     content: read(valueAt(block, key)),
     editorProps: {
+      transformPastedHTML: (html) => (html.includes("data-pm-slice") ? html : cleanPaste(html)),
       attributes: {
         role: "textbox",
         "aria-multiline": String(kind === "prose"),

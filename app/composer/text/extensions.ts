@@ -57,7 +57,7 @@ const mergeTag = (host: EditorHost) =>
     },
   });
 
-const keys = (host: EditorHost, oneLine: boolean) =>
+const keys = (host: EditorHost, kind: EditorKind) =>
   Extension.create({
     name: "composerKeys",
     priority: 1000,
@@ -66,6 +66,7 @@ const keys = (host: EditorHost, oneLine: boolean) =>
         host.leave();
         return true;
       };
+      const softBreak = () => this.editor.commands.setHardBreak();
       const go = (direction: 1 | -1) => () => host.step(direction);
       return {
         "@": () => {
@@ -85,14 +86,19 @@ const keys = (host: EditorHost, oneLine: boolean) =>
           return true;
         },
         Escape: leave,
-        ...(oneLine ? { Enter: leave, Tab: go(1), "Shift-Tab": go(-1) } : {}),
+        ...(kind === "line" || kind === "plain" ? { Enter: leave, Tab: go(1), "Shift-Tab": go(-1) } : {}),
+        ...(kind === "lines" ? { Enter: softBreak } : {}),
       };
     },
   });
 
+/** `prose` has paragraphs and lists, `line` one line with marks, `plain` one without, `lines` several without. */
+export type EditorKind = "prose" | "line" | "plain" | "lines";
+
 /** The marks, lists and tags of our rich text; undo is the composer's. */
-export function textExtensions(host: EditorHost, kind: "prose" | "line" | "plain"): Extensions {
-  const words = kind !== "plain" && {};
+export function textExtensions(host: EditorHost, kind: EditorKind): Extensions {
+  const plain = kind === "plain" || kind === "lines";
+  const words = !plain && {};
   return [
     StarterKit.configure({
       heading: false,
@@ -108,26 +114,25 @@ export function textExtensions(host: EditorHost, kind: "prose" | "line" | "plain
       orderedList: kind === "prose" && {},
       listItem: kind === "prose" && {},
       listKeymap: kind === "prose" && {},
-      hardBreak: words,
+      hardBreak: kind !== "plain" && {},
       bold: words,
       italic: words,
       underline: words,
       strike: words,
-      link:
-        kind === "plain"
-          ? false
-          : {
-              openOnClick: false,
-              autolink: false,
-              defaultProtocol: "https",
-              HTMLAttributes: { target: null, rel: null },
-            },
+      link: plain
+        ? false
+        : {
+            openOnClick: false,
+            autolink: false,
+            defaultProtocol: "https",
+            HTMLAttributes: { target: null, rel: null },
+          },
     }),
     mergeTag(host),
-    ...(kind === "plain" ? [] : [wordStyle, wordToggles]),
+    ...(plain ? [] : [wordStyle, wordToggles]),
     ...(kind === "prose" ? [paragraphAlign] : []),
-    ...(kind !== "plain" && host.menu ? [slashMenu(host.menu)] : []),
-    keys(host, kind !== "prose"),
+    ...(!plain && host.menu ? [slashMenu(host.menu)] : []),
+    keys(host, kind),
   ];
 }
 

@@ -21,11 +21,13 @@ const words = fc.stringMatching(/^[a-zäé ]{1,12}$/).filter((text) => text.trim
 const tag: Inline = { type: "mergeTag", attrs: { field: "first_name", fallback: "you", format: "asIs" } };
 const inline: fc.Arbitrary<Inline> = fc.oneof(
   words.map((text): Inline => ({ type: "text", text })),
-  words.map((text): Inline => ({
-    type: "text",
-    text,
-    marks: [{ type: "link", attrs: { href: "https://a.example/" } }],
-  })),
+  words.map(
+    (text): Inline => ({
+      type: "text",
+      text,
+      marks: [{ type: "link", attrs: { href: "https://a.example/" } }],
+    }),
+  ),
   fc.constant<Inline>({ type: "hardBreak" }),
   fc.constant(tag),
 );

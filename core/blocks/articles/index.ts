@@ -1,10 +1,11 @@
 import { z } from "zod";
 import { BlockBaseSchema } from "../../email";
-import { escapeHtml, safeHref } from "../../program";
+import { escapeHtml } from "../../program";
 import { type Article, chooseArticles } from "../../sources";
 import { columnsHtml } from "../columns";
 import type { RenderContext } from "../context";
 import { css, TABLE } from "../html";
+import { hrefOf } from "../targets";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -52,7 +53,7 @@ function words(article: Article, block: ArticlesBlock, context: RenderContext): 
     });
     const title = escapeHtml(article.title);
     const linked = article.link
-      ? `<a href="${escapeHtml(safeHref(article.link))}" class="d-head" style="${css({ color: light.heading, "text-decoration": "none" })}">${title}</a>`
+      ? `<a href="${hrefOf(article.link, context)}" class="d-head" style="${css({ color: light.heading, "text-decoration": "none" })}">${title}</a>`
       : title;
     out.raw(`<h3 class="d-head" style="${look}">${linked}</h3>`);
   }
@@ -77,7 +78,7 @@ function words(article: Article, block: ArticlesBlock, context: RenderContext): 
   if (block.parts.link && article.link) {
     const style = css({ color: light.link, "text-decoration": "underline" });
     out.raw(
-      `<p style="${line(15, light.text, "0")}"><a href="${escapeHtml(safeHref(article.link))}" class="d-link" style="${style}">${escapeHtml(block.linkWords)}<span style="display:none;mso-hide:all;"> ${escapeHtml(article.title)}</span></a></p>`,
+      `<p style="${line(15, light.text, "0")}"><a href="${hrefOf(article.link, context)}" class="d-link" style="${style}">${escapeHtml(block.linkWords)}<span style="display:none;mso-hide:all;"> ${escapeHtml(article.title)}</span></a></p>`,
     );
   }
 }
@@ -108,7 +109,7 @@ function articleHtml(article: Article, block: ArticlesBlock, context: RenderCont
           const img = `<img src="${escapeHtml(picture)}" alt="" width="${width}" class="fluid" style="${style}">`;
           out.raw(
             article.link
-              ? `<a href="${escapeHtml(safeHref(article.link))}" aria-label="${escapeHtml(article.title)}">${img}</a>`
+              ? `<a href="${hrefOf(article.link, context)}" aria-label="${escapeHtml(article.title)}">${img}</a>`
               : img,
           );
         },

@@ -52,7 +52,7 @@ export const beside: BlockType<BesideBlock> = {
     });
   },
   text(block, context) {
-    pictureText(block, context.out);
+    pictureText(block, context);
     proseText(block.content.content, context);
   },
   title: (block) => firstProse(block.content) || "Picture beside text",

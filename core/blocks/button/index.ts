@@ -1,10 +1,10 @@
 import { z } from "zod";
 import { BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
-import { escapeHtml, safeHref } from "../../program";
 import type { RenderContext } from "../context";
 import { css, editMark, styleAttribute, TABLE } from "../html";
 import { writeInline } from "../inline";
 import { firstWords } from "../prose";
+import { hrefOf, textTarget } from "../targets";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -54,7 +54,7 @@ export function buttonHtml(block: ButtonLook, context: RenderContext, key = "con
   );
   out.raw(`<td${own ? "" : ' class="d-face"'} align="center" bgcolor="${face}" style="${cell}">`);
   out.raw(
-    `<a${editMark(context, "line", key)} href="${escapeHtml(safeHref(block.href))}"${own ? "" : ' class="d-onface"'} style="${link}">`,
+    `<a${editMark(context, "line", key)} href="${hrefOf(block.href, context)}"${own ? "" : ' class="d-onface"'} style="${link}">`,
   );
   writeInline(block.content, context);
   out.raw("</a></td></tr></table>");
@@ -77,8 +77,7 @@ export const button: BlockType<ButtonBlock> = {
   html: (block, context) => buttonHtml(block, context),
   text(block, context) {
     writeInline(block.content, context);
-    const href = safeHref(block.href);
-    context.out.raw(href === "#" ? "\n\n" : `: ${href}\n\n`);
+    context.out.raw(`${textTarget(block.href, context, "colon")}\n\n`);
   },
   title: (block) => firstWords(block.content) || "Empty button",
   unready: (block) => (block.href === "" ? ["A button leads nowhere. Give it an address."] : []),

@@ -33,7 +33,7 @@ export const captioned: BlockType<CaptionedBlock> = {
     if (shows(block, "caption")) smallWords(block.content, "content", block.align, context);
   },
   text(block, context) {
-    pictureText(block, context.out);
+    pictureText(block, context);
     if (!shows(block, "caption")) return;
     writeInline(block.content, context);
     context.out.raw("\n\n");

@@ -21,7 +21,7 @@ export const image: BlockType<ImageBlock> = {
   create: (id) => ({ id, type: "image", ...NO_PICTURE, width: 100, align: "center" }),
   look: ["width", "align", "radius"],
   html: (block, context) => pictureHtml(block, context, block),
-  text: (block, { out }) => pictureText(block, out),
+  text: (block, context) => pictureText(block, context),
   title: (block) => block.alt || (block.src === "" ? "Empty picture" : "Picture"),
   unready: pictureUnready,
 };

@@ -55,8 +55,8 @@ export const imageSet: BlockType<ImageSetBlock> = {
       columnsHtml(context, cells, { gap, onPhones: block.onPhones });
     }
   },
-  text(block, { out }) {
-    for (const picture of block.pictures) pictureText(picture, out);
+  text(block, context) {
+    for (const picture of block.pictures) pictureText(picture, context);
   },
   title: (block) =>
     block.pictures

@@ -1,8 +1,9 @@
 import { z } from "zod";
 import { BlockBaseSchema } from "../../email";
-import { escapeHtml, safeHref } from "../../program";
+import { escapeHtml } from "../../program";
 import { css } from "../html";
 import { pictureHtml } from "../picture";
+import { hrefOf } from "../targets";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -45,7 +46,7 @@ export const logo: BlockType<LogoBlock> = {
       "text-decoration": "none",
     });
     out.raw(
-      `<p style="${line}"><a href="${escapeHtml(safeHref(href))}" class="d-head" style="${link}">${escapeHtml(brand.name)}</a></p>`,
+      `<p style="${line}"><a href="${hrefOf(href, context)}" class="d-head" style="${link}">${escapeHtml(brand.name)}</a></p>`,
     );
   },
   text: (_, { out, brand }) => void out.raw(`${brand.name.toLocaleUpperCase("en")}\n\n`),

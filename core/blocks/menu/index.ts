@@ -1,7 +1,9 @@
 import { z } from "zod";
 import { BlockBaseSchema, ColorSchema } from "../../email";
-import { escapeHtml, safeHref } from "../../program";
+import { escapeHtml } from "../../program";
 import { css } from "../html";
+import { linkText } from "../links";
+import { hrefOf } from "../targets";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -31,7 +33,8 @@ export const menu: BlockType<MenuBlock> = {
     size: 14,
   }),
   look: ["align", "color", "size"],
-  html(block, { out, theme }) {
+  html(block, context) {
+    const { out, theme } = context;
     const line = css({ margin: "0", "font-size": "0", "line-height": "28px", "text-align": block.align });
     const link = css({
       display: "inline-block",
@@ -45,18 +48,13 @@ export const menu: BlockType<MenuBlock> = {
     out.raw(`<p style="${line}">`);
     for (const item of block.items) {
       const dark = block.color ? "" : ' class="d-link"';
-      out.raw(
-        `<a href="${escapeHtml(safeHref(item.href))}"${dark} style="${link}">${escapeHtml(item.label)}</a>`,
-      );
+      out.raw(`<a href="${hrefOf(item.href, context)}"${dark} style="${link}">${escapeHtml(item.label)}</a>`);
     }
     out.raw("</p>");
   },
-  text(block, { out }) {
-    for (const item of block.items) {
-      const href = safeHref(item.href);
-      out.raw(href === "#" ? `${item.label}\n` : `${item.label}: ${href}\n`);
-    }
-    out.raw("\n");
+  text(block, context) {
+    for (const item of block.items) linkText(item.label, item.href, context);
+    context.out.raw("\n");
   },
   title: (block) => block.items.map((item) => item.label).join(", ") || "Empty menu",
   unready: (block) =>

@@ -1,11 +1,11 @@
 import { z } from "zod";
 import { BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
-import { safeHref } from "../../program";
 import { buttonHtml } from "../button";
 import { columnsHtml } from "../columns";
 import type { RenderContext } from "../context";
 import { writeInline } from "../inline";
 import { firstWords } from "../prose";
+import { textTarget } from "../targets";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -70,8 +70,7 @@ export const pair: BlockType<PairBlock> = {
   text(block, context: RenderContext) {
     for (const half of halves(block)) {
       writeInline(half.content, context);
-      const href = safeHref(half.href);
-      context.out.raw(href === "#" ? "\n" : `: ${href}\n`);
+      context.out.raw(`${textTarget(half.href, context, "colon")}\n`);
     }
     context.out.raw("\n");
   },

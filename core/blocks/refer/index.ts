@@ -6,6 +6,7 @@ import { css, TABLE } from "../html";
 import { writeInline } from "../inline";
 import { firstProse, proseHtml, proseText } from "../prose";
 import { mailto } from "../share";
+import { textTarget } from "../targets";
 import { type BlockType, shows } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -54,7 +55,7 @@ export const refer: BlockType<ReferBlock> = {
   text(block, context) {
     if (shows(block, "words")) proseText(block.words.content, context);
     writeInline(block.content, context);
-    context.out.raw(isSafeHref(block.href) ? `: ${block.href.trim()}\n\n` : "\n\n");
+    context.out.raw(`${textTarget(block.href, context, "colon")}\n\n`);
   },
   title: (block) => firstProse(block.words) || "Tell a friend",
   unready: (block) =>

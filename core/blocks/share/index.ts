@@ -63,12 +63,12 @@ export const share: BlockType<ShareBlock> = {
   }),
   look: ["display", "align", "size", "color"],
   html: (block, context) => linkRowHtml(links(block), block, context),
-  text(block, { out }) {
+  text(block, context) {
     for (const link of links(block)) {
       // Nobody can follow a prepared email from plain text: the address itself is what can be passed on.
-      linkText(link.label, link.href.startsWith("mailto:") ? block.href : link.href, out);
+      linkText(link.label, link.href.startsWith("mailto:") ? block.href : link.href, context);
     }
-    out.raw("\n");
+    context.out.raw("\n");
   },
   title: (block) =>
     block.ways

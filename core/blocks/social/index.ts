@@ -33,9 +33,9 @@ export const social: BlockType<SocialBlock> = {
   }),
   look: ["display", "align", "size", "color"],
   html: (block, context) => linkRowHtml(block.items, block, context),
-  text(block, { out }) {
-    for (const item of block.items) linkText(item.label, item.href, out);
-    out.raw("\n");
+  text(block, context) {
+    for (const item of block.items) linkText(item.label, item.href, context);
+    context.out.raw("\n");
   },
   title: (block) =>
     block.items

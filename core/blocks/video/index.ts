@@ -55,7 +55,7 @@ export const video: BlockType<VideoBlock> = {
       writeInline(block.content, context);
       out.raw("\n");
     }
-    linkText(block.alt === "" ? "Film" : block.alt, block.href, out);
+    linkText(block.alt === "" ? "Film" : block.alt, block.href, context);
     out.raw("\n");
   },
   title: (block) => block.alt || firstWords(block.content) || "Video",

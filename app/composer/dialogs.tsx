@@ -1,0 +1,23 @@
+import { lazy, Suspense } from "react";
+import { KeyList } from "./key-list";
+import { useComposer } from "./store";
+
+// What is not needed for composing comes when it is first opened.
+const IntakeDialog = lazy(() => import("./intake"));
+const LinksDialog = lazy(() => import("./links"));
+const TextPartDialog = lazy(() => import("./text-part"));
+const VersionsDialog = lazy(() => import("./versions"));
+
+/** What opens above the composer. */
+export function Dialogs({ given, onGiven }: { given: File | string | null; onGiven(): void }) {
+  const dialog = useComposer((state) => state.dialog);
+  return (
+    <Suspense fallback={null}>
+      {dialog === "keys" && <KeyList />}
+      {dialog === "intake" && <IntakeDialog given={given} onDone={onGiven} />}
+      {dialog === "links" && <LinksDialog />}
+      {dialog === "text" && <TextPartDialog />}
+      {dialog === "versions" && <VersionsDialog />}
+    </Suspense>
+  );
+}

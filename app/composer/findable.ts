@@ -1,0 +1,96 @@
+import { useEffect } from "react";
+import { BLOCK_TYPES, type BlockTypeName, blockTitle, blockType } from "~/core/blocks";
+import { inlineText, walk } from "~/core/email";
+import { type FindGroup, useFind } from "../find/find";
+import { useActions } from "./actions";
+import { useCanvas } from "./canvas/context";
+import { nodeLabel } from "./nodes";
+import { useComposerStore } from "./store";
+
+/** Offers the parts of the email, the blocks to add and what can be done to what can be found. */
+export function useComposerFindables(): void {
+  const { offer } = useFind();
+  const store = useComposerStore();
+  const actions = useActions();
+  const canvas = useCanvas();
+  useEffect(
+    () =>
+      offer((): FindGroup[] => {
+        const state = store.getState();
+        const { email, set, dark, width } = state;
+        const reveal = (id: string) => {
+          state.select(id);
+          canvas.reveal(id);
+          canvas.surface?.focus({ preventScroll: true });
+        };
+        return [
+          {
+            title: "In this email",
+            items: [...walk(email)]
+              .filter((it) => it.kind !== "column")
+              .map((it) => ({
+                id: it.node.id,
+                label: it.kind === "block" ? blockTitle(it.node) : nodeLabel(it),
+                words: it.kind === "block" ? wordsOf(it.node) : "",
+                aside: it.kind === "block" ? (blockType(it.node.type)?.label ?? "") : it.kind,
+                run: () => reveal(it.node.id),
+              })),
+          },
+          {
+            title: "Add",
+            items: (Object.keys(BLOCK_TYPES) as BlockTypeName[])
+              .filter((type) => !BLOCK_TYPES[type].fixed)
+              .map((type) => ({
+                id: `add ${type}`,
+                label: `Add: ${BLOCK_TYPES[type].label}`,
+                words: BLOCK_TYPES[type].words,
+                run: () => actions.addAfterSelection({ kind: "block", type }),
+              })),
+          },
+          {
+            title: "Do",
+            items: [
+              { id: "undo", label: "Undo", run: state.undo },
+              { id: "redo", label: "Redo", run: state.redo },
+              { id: "links", label: "Links", run: () => set({ dialog: "links" }) },
+              { id: "text", label: "Text part", words: "plain", run: () => set({ dialog: "text" }) },
+              {
+                id: "versions",
+                label: "Versions",
+                words: "history restore",
+                run: () => set({ dialog: "versions" }),
+              },
+              {
+                id: "intake",
+                label: "Bring in…",
+                words: "import paste",
+                run: () => set({ dialog: "intake" }),
+              },
+              { id: "keys", label: "Keys", words: "shortcuts", run: () => set({ dialog: "keys" }) },
+              {
+                id: "width",
+                label: width === "phone" ? "Desktop width" : "Phone width",
+                run: () => set({ width: width === "phone" ? "desktop" : "phone" }),
+              },
+              { id: "dark", label: dark ? "Light" : "Dark", run: () => set({ dark: !dark }) },
+              { id: "outline", label: "Outline", run: () => set({ shelf: "outline" }) },
+            ],
+          },
+        ];
+      }),
+    [offer, store, actions, canvas],
+  );
+}
+
+/** All words that stand in a block, to be found by. */
+function wordsOf(block: object): string {
+  const found: string[] = [];
+  const visit = (value: unknown) => {
+    if (Array.isArray(value)) {
+      if (value.some((it) => it?.type === "text")) found.push(inlineText(value));
+      else value.forEach(visit);
+    } else if (typeof value === "object" && value !== null) Object.values(value).forEach(visit);
+  };
+  visit(block);
+  return found.join(" ").slice(0, 400);
+}

@@ -1,0 +1,275 @@
+import { Editor } from "@tiptap/core";
+import { diffWords } from "diff";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { blockTitle } from "~/core/blocks";
+import { commands } from "~/core/compose";
+import { type Block, type Email, type Inline, resolveTheme, TEXT_PART, walk } from "~/core/email";
+import { bind, personalise, previewAddresses, readerOf } from "~/core/personal";
+import { blockText, type CompileOptions, compile } from "~/core/render";
+import { Button } from "../ui/button";
+import { Dialog } from "../ui/dialog";
+import { Choice, Input, Line } from "../ui/form";
+import { useComposer, useComposerStore } from "./store";
+import { inlineFromEditor, inlineToEditor } from "./text/convert";
+import { textExtensions } from "./text/extensions";
+import { useAskTag } from "./text/tag-dialog";
+import { tagWords } from "./text/values";
+
+/** Words in one string, with tags by their field: what tells whether the design has changed since. */
+export function basisOf(words: readonly Inline[]): string {
+  return words
+    .map((it) =>
+      it.type === "text"
+        ? it.text
+        : it.type === "hardBreak"
+          ? "\n"
+          : `‹${it.attrs.field.replaceAll("_", " ")}›`,
+    )
+    .join("");
+}
+
+/** The plain-text part: as this reader gets it, and block by block to write it differently. */
+export default function TextPartDialog() {
+  const store = useComposerStore();
+  const set = useComposer((state) => state.set);
+  const email = useComposer((state) => state.email);
+  const reader = useComposer((state) => state.reader);
+  const facts = useComposer((state) => state.facts);
+  const part = email.textPart ?? TEXT_PART;
+  const options: CompileOptions = useMemo(
+    () => ({ theme: resolveTheme(email.theme), brand: facts.brand, origin: location.origin }),
+    [email.theme, facts.brand],
+  );
+  const { text } = useMemo(() => {
+    const bound = bind(compile(email, options), { content: facts.content, audience: facts.audience });
+    return personalise(bound, readerOf(reader, email.language, previewAddresses(location.origin)));
+  }, [email, options, facts, reader]);
+  const blocks = [...walk(email)].flatMap((it) => (it.kind === "block" ? [it.node] : []));
+  const change = (next: Partial<typeof part>) =>
+    store
+      .getState()
+      .apply(commands.setWhole({ textPart: { ...part, ...next } }), "Changing the text part", "text part");
+  return (
+    <Dialog
+      open
+      onClose={() => set({ dialog: null })}
+      title="Text part"
+      about="What readers get whose mail program shows no HTML. It is made from the design until you write a block’s words yourself."
+      size="large"
+    >
+      <div className="grid grid-cols-2 gap-6">
+        <div>
+          <h3 className="mb-2 font-semibold">Block by block</h3>
+          <ol className="max-h-[62vh] space-y-3 overflow-y-auto pr-1">
+            {blocks.map((block) => (
+              <li key={block.id}>
+                <BlockWords block={block} email={email} options={options} />
+              </li>
+            ))}
+          </ol>
+        </div>
+        <div className="flex min-w-0 flex-col gap-2">
+          <h3 className="font-semibold">As this reader gets it</h3>
+          <div className="grid grid-cols-2 gap-4">
+            <Line label="Wrapped at">
+              {(id) => (
+                <div className="flex items-center gap-2">
+                  <Input
+                    id={id}
+                    type="number"
+                    min={0}
+                    max={200}
+                    value={part.width}
+                    onChange={(event) => {
+                      const width = event.target.valueAsNumber;
+                      if (!Number.isNaN(width))
+                        change({ width: Math.min(200, Math.max(0, Math.round(width))) });
+                    }}
+                  />
+                  <span className="text-xs text-ink-soft">{part.width === 0 ? "never" : "signs"}</span>
+                </div>
+              )}
+            </Line>
+            <Line label="Links">
+              {() => (
+                <Choice
+                  label="Links in the text part"
+                  value={part.links}
+                  onChange={(links) => change({ links })}
+                  options={[
+                    { value: "inline", label: "In place" },
+                    { value: "numbered", label: "Numbered" },
+                  ]}
+                />
+              )}
+            </Line>
+          </div>
+          <pre
+            className="max-h-[56vh] grow overflow-auto rounded-md border bg-[#fafafb] p-3 font-mono text-xs/5 whitespace-pre-wrap"
+            data-testid="text-part"
+            // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it
+            tabIndex={0}
+          >
+            {text}
+          </pre>
+        </div>
+      </div>
+    </Dialog>
+  );
+}
+
+function BlockWords({ block, email, options }: { block: Block; email: Email; options: CompileOptions }) {
+  const store = useComposerStore();
+  const made = blockText(block, email, options);
+  const { apply } = store.getState();
+  const title = blockTitle(block);
+  if (made === null) {
+    return (
+      <section className="rounded-md border border-teal/30 p-2.5">
+        <h4 className="truncate text-xs font-medium text-teal">{title}</h4>
+        <p className="text-ink-soft">Live content: its words come with its source.</p>
+      </section>
+    );
+  }
+  const basis = basisOf(made);
+  const own = block.ownText;
+  if (basis === "" && !own) return null;
+  const moved = own !== undefined && own.basis !== basis;
+  const keep = (words: Inline[]) =>
+    apply(
+      commands.set(block.id, { ownText: { words, basis: own?.basis ?? basis } }),
+      "Writing the text part",
+      `own text ${block.id}`,
+    );
+  return (
+    <section
+      className={`rounded-md border p-2.5 ${moved ? "border-amber" : ""}`}
+      aria-label={`Text of ${title}`}
+    >
+      <div className="mb-1 flex items-center justify-between gap-2">
+        <h4 className="truncate text-xs font-medium text-ink-soft">{title}</h4>
+        {own ? (
+          <span className="flex shrink-0 items-center gap-1 text-xs">
+            <span className="text-mulberry">Own words</span>
+            <Button
+              kind="quiet"
+              className="min-h-6! px-1.5! text-xs"
+              onClick={() =>
+                apply(commands.set(block.id, { ownText: undefined }), "Taking the design’s words")
+              }
+            >
+              Take the design’s
+            </Button>
+          </span>
+        ) : (
+          <Button kind="quiet" className="min-h-6! px-1.5! text-xs" onClick={() => keep(made)}>
+            Write it yourself
+          </Button>
+        )}
+      </div>
+      {own ? (
+        <OwnWords key={block.id} words={own.words} label={`Words of ${title}`} onChange={keep} />
+      ) : (
+        <p className="font-mono text-xs/5 whitespace-pre-wrap">{basis}</p>
+      )}
+      {moved && own && (
+        <div className="mt-2 rounded-md bg-amber-wash px-2.5 py-2">
+          <p className="mb-1 text-xs font-medium text-amber">The design has changed since:</p>
+          <p className="font-mono text-xs/5 whitespace-pre-wrap">
+            {diffWords(own.basis, basis).map((piece, index) =>
+              piece.added ? (
+                // biome-ignore lint/suspicious/noArrayIndexKey: pieces of a difference have no identity
+                <ins key={index} className="bg-green-wash text-green">
+                  {piece.value}
+                </ins>
+              ) : piece.removed ? (
+                // biome-ignore lint/suspicious/noArrayIndexKey: pieces of a difference have no identity
+                <del key={index} className="bg-red-wash text-red">
+                  {piece.value}
+                </del>
+              ) : (
+                // biome-ignore lint/suspicious/noArrayIndexKey: pieces of a difference have no identity
+                <span key={index}>{piece.value}</span>
+              ),
+            )}
+          </p>
+          <div className="mt-1.5 flex gap-2">
+            <Button
+              className="min-h-6! px-2! text-xs"
+              onClick={() =>
+                apply(commands.set(block.id, { ownText: undefined }), "Taking the design’s words")
+              }
+            >
+              Take it over
+            </Button>
+            <Button
+              kind="quiet"
+              className="min-h-6! px-2! text-xs"
+              onClick={() =>
+                apply(commands.set(block.id, { ownText: { ...own, basis } }), "Keeping own words")
+              }
+            >
+              Keep mine
+            </Button>
+          </div>
+        </div>
+      )}
+    </section>
+  );
+}
+
+/** Lines of plain words with reader data in them. */
+function OwnWords({
+  words,
+  label,
+  onChange,
+}: {
+  words: readonly Inline[];
+  label: string;
+  onChange(words: Inline[]): void;
+}) {
+  const store = useComposerStore();
+  const askTag = useAskTag();
+  const place = useRef<HTMLDivElement>(null);
+  const [first] = useState(words);
+  const changed = useRef(onChange);
+  changed.current = onChange;
+  const editor = useRef<Editor | null>(null);
+  const latest = useRef(words);
+  useEffect(() => {
+    if (!place.current) return;
+    let mounted: Editor;
+    mounted = new Editor({
+      element: place.current,
+      extensions: textExtensions(
+        {
+          value(tag) {
+            const { reader, email, facts } = store.getState();
+            return tagWords(tag, reader, email.language, facts.brand);
+          },
+          askTag: (tag) => askTag(mounted, tag),
+          undo: () => store.getState().undo(),
+          redo: () => store.getState().redo(),
+          leave: () => mounted.commands.blur(),
+          step: () => false,
+        },
+        "lines",
+      ),
+      content: inlineToEditor(first),
+      editorProps: { attributes: { role: "textbox", "aria-multiline": "true", "aria-label": label } },
+      onUpdate({ editor: typed }) {
+        latest.current = inlineFromEditor(typed.getJSON());
+        changed.current([...latest.current]);
+      },
+    });
+    editor.current = mounted;
+    return () => mounted.destroy();
+  }, [store, askTag, first, label]);
+  // Undo and the like come from elsewhere.
+  useEffect(() => {
+    if (JSON.stringify(words) === JSON.stringify(latest.current)) return;
+    latest.current = words;
+    editor.current?.commands.setContent(inlineToEditor(words), { emitUpdate: false });
+  }, [words]);
+  return <div ref={place} className="field own-words font-mono text-xs/5" />;
+}

@@ -1,0 +1,67 @@
+import type { Code, Op } from "../program";
+
+/** How long a reader's value is taken to be, in characters: it is not known when lines are broken. */
+const VALUE = 10;
+
+/**
+ * Breaks the lines of a text part at spaces so that they are at most `width` characters long, once for all readers:
+ * values count as ten characters, so a line may come out a little shorter or longer. Lines of lists go on indented.
+ * Addresses and other long words stay whole. Ops keep their number and order, so jumps stay right.
+ */
+export function wrapCode(code: Code, width: number): Code {
+  if (width <= 0) return code;
+  let column = 0;
+  let indent = "";
+  return code.map((op, index): Op => {
+    if (op.op === "value") {
+      column += VALUE;
+      return op;
+    }
+    if (op.op !== "static") return op;
+    let text = "";
+    for (let at = 0; at < op.text.length; at++) {
+      const sign = op.text[at];
+      if (sign === "\n") {
+        column = 0;
+        indent = "";
+        text += sign;
+      } else if (
+        sign === " " &&
+        column > indent.length &&
+        column + 1 + wordLength(code, index, at + 1) > width
+      ) {
+        text += `\n${indent}`;
+        column = indent.length;
+      } else {
+        if (column === 0) indent = hanging(op.text.slice(at, at + 12));
+        text += sign;
+        column++;
+      }
+    }
+    return { op: "static", text };
+  });
+}
+
+/** The spaces under which a line goes on: below the words of a list, not below its mark. */
+function hanging(line: string): string {
+  const mark = /^( *)([-*]|\d{1,3}\.) /.exec(line);
+  return mark ? " ".repeat(mark[0].length) : "";
+}
+
+/** How long the word is that begins at a place, also when it goes on in values and further static text. */
+function wordLength(code: Code, from: number, place: number): number {
+  let length = 0;
+  let start = place;
+  for (let index = from; index < code.length; index++) {
+    const op = code[index];
+    if (op.op === "value") length += VALUE;
+    else if (op.op === "static") {
+      for (let at = start; at < op.text.length; at++) {
+        if (op.text[at] === " " || op.text[at] === "\n") return length;
+        length++;
+      }
+    } else return length;
+    start = 0;
+  }
+  return length;
+}

@@ -1,0 +1,97 @@
+import { strToU8, zipSync } from "fflate";
+import { contactName } from "~/core/audience";
+import { SCHEMA_VERSION } from "~/core/email";
+import { MessageFactory } from "~/core/mime";
+import { previewAddresses, readerOf } from "~/core/personal";
+import { contactById } from "../audience/contacts";
+import { Refusal, type Septima } from "../septima";
+import { clockFile, glyphFile, playFile } from "../workspace/drawn";
+import { pictureFile } from "../workspace/pictures";
+import { brandOf } from "../workspace/settings";
+import { campaign } from "./campaigns";
+import { boundEmail, campaignAs } from "./rendering";
+
+export const EXPORTS = ["html", "txt", "eml", "zip", "json"] as const;
+export type ExportFormat = (typeof EXPORTS)[number];
+
+export interface ExportFile {
+  name: string;
+  type: string;
+  data: Uint8Array | string;
+}
+
+/**
+ * A campaign as a file: as the chosen reader gets it, or, as JSON, the design itself, which can be brought back in.
+ * @throws Refusal when the campaign or the reader is gone
+ */
+export async function exportCampaign(
+  septima: Septima,
+  id: string,
+  format: ExportFormat,
+  contactId?: number,
+): Promise<ExportFile> {
+  const { email, name } = await campaign(septima, id);
+  const base = name.replace(/[^\p{L}\p{N} _-]/gu, "").trim() || "campaign";
+  if (format === "json") {
+    const data = `${JSON.stringify({ septima: SCHEMA_VERSION, name, email }, null, 2)}\n`;
+    return { name: `${base}.json`, type: "application/json", data };
+  }
+  const { message, contact } = await campaignAs(septima, id, contactId);
+  switch (format) {
+    case "html":
+      return { name: `${base}.html`, type: "text/html; charset=utf-8", data: message.html };
+    case "txt":
+      return { name: `${base}.txt`, type: "text/plain; charset=utf-8", data: message.text };
+    case "eml": {
+      const brand = await brandOf(septima);
+      const from = email.envelope.sender.address;
+      const domain = from.slice(from.lastIndexOf("@") + 1);
+      const reader = contact ?? (contactId === undefined ? null : await contactById(septima, contactId));
+      const someone = reader ?? { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
+      const factory = new MessageFactory(
+        await boundEmail(septima, email),
+        { from, listId: { name: brand.name, domain: `letters.${domain}` } },
+        `septima-${septima.newId()}`,
+      );
+      const shown = contactName(someone);
+      const data = factory.build(readerOf(someone, email.language, previewAddresses(septima.config.origin)), {
+        to: { name: shown === someone.email ? "" : shown, address: someone.email },
+        messageId: `export.${septima.newId()}@${domain}`,
+        date: septima.now(),
+      });
+      return { name: `${base}.eml`, type: "message/rfc822", data };
+    }
+    case "zip":
+      return { name: `${base}.zip`, type: "application/zip", data: await zipped(septima, message) };
+  }
+}
+
+/** The HTML with its pictures beside it, and the text part. */
+async function zipped(septima: Septima, message: { html: string; text: string }): Promise<Uint8Array> {
+  const files: Record<string, Uint8Array> = {};
+  const { origin } = septima.config;
+  const pattern = new RegExp(
+    `${origin.replace(/[.*+?^${}()|[\]\\]/g, "\\$&")}/(pictures|glyphs|clock)/([\\w.-]+)(/play)?`,
+    "g",
+  );
+  const names = new Map<string, string>();
+  for (const [address, folder, file, play] of message.html.matchAll(pattern)) {
+    if (names.has(address)) continue;
+    const name = `pictures/${play ? "play-" : ""}${file}`;
+    try {
+      files[name] =
+        folder === "glyphs"
+          ? await glyphFile(file)
+          : folder === "clock"
+            ? await clockFile(file, septima.now())
+            : (await (play ? playFile(septima, file) : pictureFile(septima, file))).data;
+      names.set(address, name);
+    } catch (error) {
+      // A picture that is gone keeps its address.
+      if (!(error instanceof Refusal)) throw error;
+    }
+  }
+  files["index.html"] = strToU8(message.html.replace(pattern, (address) => names.get(address) ?? address));
+  files["text.txt"] = strToU8(message.text);
+  return zipSync(files, { level: 6 });
+}
