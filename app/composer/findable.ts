@@ -27,7 +27,7 @@ export function useComposerFindables(): void {
           {
             title: "In this email",
             items: [...walk(email)]
-              .filter((it) => it.kind !== "column")
+              .filter((it) => it.kind === "block" || (it.kind !== "column" && it.node.name))
               .map((it) => ({
                 id: it.node.id,
                 label: it.kind === "block" ? blockTitle(it.node) : nodeLabel(it),

@@ -47,6 +47,11 @@ export function Outline() {
               {it.kind !== "column" && it.node.hideOn === "desktop" && (
                 <Smartphone className="size-3.5 text-ink-soft" aria-label="Only on phones" />
               )}
+              {it.kind !== "column" && it.node.phone && (
+                <span className="text-xs text-ink-soft" title="Different on phones">
+                  <Smartphone className="size-3.5" aria-label="Different on phones" />
+                </span>
+              )}
               {depends(it) && (
                 <span
                   className="size-2 shrink-0 rounded-full bg-teal"

@@ -57,10 +57,10 @@ export default function TextPartDialog() {
       about="What readers get whose mail program shows no HTML. It is made from the design until you write a block’s words yourself."
       size="large"
     >
-      <div className="grid grid-cols-2 gap-6">
+      <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,7fr)] gap-6">
         <div>
           <h3 className="mb-2 font-semibold">Block by block</h3>
-          <ol className="max-h-[62vh] space-y-3 overflow-y-auto pr-1">
+          <ol className="max-h-[62vh] space-y-3 overflow-x-hidden overflow-y-auto pr-1">
             {blocks.map((block) => (
               <li key={block.id}>
                 <BlockWords block={block} email={email} options={options} />
@@ -70,7 +70,7 @@ export default function TextPartDialog() {
         </div>
         <div className="flex min-w-0 flex-col gap-2">
           <h3 className="font-semibold">As this reader gets it</h3>
-          <div className="grid grid-cols-2 gap-4">
+          <div className="grid grid-cols-2 gap-6">
             <Line label="Wrapped at">
               {(id) => (
                 <div className="flex items-center gap-2">
@@ -86,7 +86,7 @@ export default function TextPartDialog() {
                         change({ width: Math.min(200, Math.max(0, Math.round(width))) });
                     }}
                   />
-                  <span className="text-xs text-ink-soft">{part.width === 0 ? "never" : "signs"}</span>
+                  <span className="text-xs text-ink-soft">{part.width === 0 ? "never" : "characters"}</span>
                 </div>
               )}
             </Line>
@@ -105,7 +105,7 @@ export default function TextPartDialog() {
             </Line>
           </div>
           <pre
-            className="max-h-[56vh] grow overflow-auto rounded-md border bg-[#fafafb] p-3 font-mono text-xs/5 whitespace-pre-wrap"
+            className="max-h-[56vh] grow overflow-auto rounded-md border bg-[#fafafb] p-3 font-mono text-xs/5"
             data-testid="text-part"
             // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it
             tabIndex={0}

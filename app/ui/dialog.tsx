@@ -21,20 +21,18 @@ export function Dialog({ open, onClose, title, about, wide, size, children }: Di
           aria-describedby={about ? undefined : ""}
           className={`fixed top-1/2 left-1/2 z-40 max-h-[90vh] w-[calc(100vw-2rem)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-lg bg-paper p-6 shadow-2xl outline-none ${size === "large" ? "max-w-6xl" : wide ? "max-w-3xl" : "max-w-lg"}`}
         >
-          <div className="mb-4 flex items-start justify-between gap-4">
-            <div>
-              <Radix.Title className="text-lg font-semibold">{title}</Radix.Title>
-              {about && <Radix.Description className="text-ink-soft">{about}</Radix.Description>}
-            </div>
-            {/* Without a tooltip: that would take the first Escape for itself. */}
-            <Radix.Close
-              aria-label="Close"
-              className="inline-flex size-8 shrink-0 items-center justify-center rounded-md hover:bg-black/6"
-            >
-              <X className="size-4" aria-hidden />
-            </Radix.Close>
+          <div className="mb-4 pr-10">
+            <Radix.Title className="text-lg font-semibold">{title}</Radix.Title>
+            {about && <Radix.Description className="text-ink-soft">{about}</Radix.Description>}
           </div>
           {children}
+          {/* Last, so that the focus goes to the content; without a tooltip, which would take the first Escape. */}
+          <Radix.Close
+            aria-label="Close"
+            className="absolute top-5 right-5 inline-flex size-8 items-center justify-center rounded-md hover:bg-black/6"
+          >
+            <X className="size-4" aria-hidden />
+          </Radix.Close>
         </Radix.Content>
       </Radix.Portal>
     </Radix.Root>

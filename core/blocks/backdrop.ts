@@ -32,17 +32,21 @@ export function backdropCell(
 
 /**
  * Writes content over a picture for the word-processor engine, which shows pictures behind content by VML only.
- * @param size width in px, and height in px where the place has one of its own
+ * @param size width in px, and height in px where the place has one of its own; `full` is as wide as the window
  */
 export function vmlBackdrop(
   { src, color, tile }: Backdrop,
-  size: { width: number; height?: number },
+  size: { width: number; height?: number } | "full",
   { out, origin }: RenderContext,
   body: () => void,
 ): void {
   const address = escapeHtml(absolute(src, origin));
-  const box = `width:${size.width}px;${size.height ? `height:${size.height}px;` : ""}`;
-  const fit = size.height ? "" : 'style="mso-fit-shape-to-text:true" ';
+  const height = size === "full" ? undefined : size.height;
+  const box =
+    size === "full"
+      ? "mso-width-percent:1000;"
+      : `width:${size.width}px;${height ? `height:${height}px;` : ""}`;
+  const fit = height ? "" : 'style="mso-fit-shape-to-text:true" ';
   out.raw(
     `<!--[if gte mso 9]><v:rect xmlns:v="urn:schemas-microsoft-com:vml" fill="true" stroke="false" style="${box}"><v:fill type="${tile ? "tile" : "frame"}" src="${address}" color="${color}"/><v:textbox ${fit}inset="0,0,0,0"><![endif]-->`,
   );

@@ -8,6 +8,7 @@
 export type { AppointmentBlock } from "./appointment";
 export { calendarEntry, iCalendar } from "./appointment/calendar";
 export type { ArticlesBlock } from "./articles";
+export { backdropCell, vmlBackdrop } from "./backdrop";
 export type { BesideBlock } from "./beside";
 export type { BoxedBlock } from "./boxed";
 export type { ButtonBlock } from "./button";

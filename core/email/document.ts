@@ -11,6 +11,25 @@ export const PaddingSchema = z.object({ top: px, right: px, bottom: px, left: px
 /** Inner space in px. */
 export type Padding = z.infer<typeof PaddingSchema>;
 
+export const BorderSchema = z.object({
+  /** In px. */
+  width: z.number().min(1).max(20),
+  style: z.enum(["solid", "dashed", "dotted"]),
+  color: ColorSchema,
+});
+export type Border = z.infer<typeof BorderSchema>;
+
+/** What is different on phones. */
+const PhoneSchema = z.object({
+  padding: PaddingSchema.optional(),
+  align: z.enum(["left", "center", "right"]).optional(),
+  /** Of the words, in px. */
+  size: z.number().min(8).max(80).optional(),
+  /** Of a picture, in percent of the room there is. */
+  share: z.number().min(5).max(100).optional(),
+});
+export type Phone = z.infer<typeof PhoneSchema>;
+
 /** What every node has besides its own things. `show` is the show rule: who gets it. */
 const common = {
   id: z.string().min(1).max(60),
@@ -24,6 +43,7 @@ export const BlockBaseSchema = z.object({
   type: z.string(),
   padding: PaddingSchema.optional(),
   background: ColorSchema.optional(),
+  phone: PhoneSchema.optional(),
   /** Parts that are switched off. */
   off: z.array(z.string().max(40)).optional(),
   /** Words of its own for the plain-text part, and what the design gave when they were written. */
@@ -42,6 +62,8 @@ const ColumnSchema = z.object({
   width: z.number().min(5).max(100),
   background: ColorSchema.optional(),
   padding: PaddingSchema.optional(),
+  border: BorderSchema.optional(),
+  radius: px.optional(),
   blocks: z.array(BlockSchema),
 });
 export type Column = z.infer<typeof ColumnSchema>;
@@ -50,6 +72,7 @@ const RowSchema = z.object({
   ...common,
   background: ColorSchema.optional(),
   padding: PaddingSchema.optional(),
+  phone: PhoneSchema.pick({ padding: true }).optional(),
   /** Space between columns in px; from the theme when missing. */
   gap: px.optional(),
   valign: z.enum(["top", "middle", "bottom"]).optional(),
@@ -62,7 +85,21 @@ const SectionSchema = z.object({
   ...common,
   background: ColorSchema.optional(),
   contentBackground: ColorSchema.optional(),
+  /** A picture behind the section; `background` stands in for it where none is shown. */
+  picture: z
+    .object({
+      src: z.string().max(2000),
+      position: z.enum(["top", "center", "bottom"]),
+      tile: z.boolean(),
+      /** Whether the content stands right on it, without paper of its own. */
+      open: z.boolean(),
+    })
+    .optional(),
+  /** Width of the content in px; the theme's when missing. */
+  width: z.number().min(320).max(700).optional(),
+  border: BorderSchema.optional(),
   padding: PaddingSchema.optional(),
+  phone: PhoneSchema.pick({ padding: true }).optional(),
   radius: px.optional(),
   rows: z.array(RowSchema),
 });

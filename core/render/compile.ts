@@ -1,14 +1,17 @@
 import {
+  backdropCell,
   blockType,
   columnsHtml,
   css,
   type RenderContext,
   styleAttribute,
   TABLE,
+  vmlBackdrop,
   writeInline,
 } from "../blocks";
 import {
   type Block,
+  type Border,
   type Brand,
   type Column,
   type Email,
@@ -22,6 +25,7 @@ import {
 } from "../email";
 import { escapeHtml, type Instruction, Tables, Writer } from "../program";
 import { messageCss } from "./css";
+import { phoneClass } from "./phone";
 
 export interface CompileOptions {
   theme: Theme;
@@ -95,7 +99,7 @@ function writeDocument(email: Email, context: RenderContext): void {
   );
   writeInline(email.envelope.subject, { ...context, marks: false });
   out.raw(
-    `</title><style>${messageCss(theme)}</style>` +
+    `</title><style>${messageCss(theme, email)}</style>` +
       "<!--[if mso]><xml><o:OfficeDocumentSettings><o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]-->" +
       `</head><body class="d-table" style="margin:0;padding:0;background-color:${theme.light.table};">`,
   );
@@ -121,10 +125,24 @@ function nodeMark(id: string, kind: string, conditional: boolean, context: Rende
     : "";
 }
 
-function hideClass(hideOn: "phone" | "desktop" | undefined): { name: string; style: string } {
-  if (hideOn === "phone") return { name: " hide-phone", style: "" };
-  if (hideOn === "desktop") return { name: " only-phone", style: "display:none;mso-hide:all;" };
-  return { name: "", style: "" };
+/** The classes of a part, for phones: hidden there or only there, and what is different. */
+function classesOf(
+  node: { id: string; hideOn?: "phone" | "desktop"; phone?: object },
+  ...more: (string | false)[]
+): { attribute: string; style: string } {
+  const names = [
+    node.hideOn === "phone" && "hide-phone",
+    node.hideOn === "desktop" && "only-phone",
+    ...more,
+  ].filter(Boolean);
+  return {
+    attribute: names.length > 0 ? ` class="${names.join(" ")}"` : "",
+    style: node.hideOn === "desktop" ? "display:none;mso-hide:all;" : "",
+  };
+}
+
+function borderCss(border: Border | undefined): string | undefined {
+  return border && `${border.width}px ${border.style} ${border.color}`;
 }
 
 function paddingCss(padding: Padding): string {
@@ -134,30 +152,52 @@ function paddingCss(padding: Padding): string {
 function writeSection(section: Section, context: RenderContext, cell: CellWriter): void {
   const { out, theme } = context;
   const padding = section.padding ?? { ...NO_PADDING, top: theme.space.section, bottom: theme.space.section };
-  const width = theme.width - padding.left - padding.right;
-  const hide = hideClass(section.hideOn);
+  const full = section.width ?? theme.width;
+  const edges = 2 * (section.border?.width ?? 0);
+  const width = full - padding.left - padding.right - edges;
+  const { picture } = section;
+  const { attribute, style } = classesOf(section);
   const paper = section.contentBackground ?? section.background ?? theme.light.paper;
+  const own = section.contentBackground ?? section.background;
+  const open = picture?.open === true && section.contentBackground === undefined;
+  const themed = !own && !open;
   out.when(section.show, () => {
+    const backdrop = picture && { ...picture, color: section.background ?? theme.light.table };
+    const behind = backdrop && backdropCell(backdrop, context.origin);
     const outer = css({ "background-color": section.background });
     out.raw(
-      `<table ${TABLE} width="100%"${nodeMark(section.id, "section", !!section.show, context)}${hide.name ? ` class="${hide.name.trim()}"` : ""}${styleAttribute(hide.style + outer)}><tr><td align="center">`,
+      `<table ${TABLE} width="100%"${nodeMark(section.id, "section", !!section.show, context)}${attribute}${styleAttribute(style + outer)}><tr><td align="center"${behind?.attributes ?? ""}${styleAttribute(behind?.style ?? "")}>`,
     );
-    out.raw(`<!--[if mso]><table ${TABLE} width="${theme.width}" align="center"><tr><td><![endif]-->`);
-    const own = section.contentBackground ?? section.background;
-    const inner = css({
-      "max-width": `${theme.width}px`,
-      margin: "0 auto",
-      "background-color": paper,
-      "border-radius": section.radius ? `${section.radius}px` : undefined,
-      overflow: section.radius ? "hidden" : undefined,
-    });
-    out.raw(
-      `<div${own ? "" : ' class="d-paper"'} style="${inner}"><table ${TABLE} width="100%"><tr><td${own ? "" : ' class="d-paper"'} bgcolor="${paper}" style="padding:${paddingCss(padding)};${section.radius ? `border-radius:${section.radius}px;` : ""}">`,
-    );
-    for (const row of section.rows) writeRow(row, { ...context, width }, cell);
-    if (section.rows.length === 0 && context.marks)
-      out.raw('<div class="waiting">An empty section: drop a block here</div>');
-    out.raw("</td></tr></table></div><!--[if mso]></td></tr></table><![endif]--></td></tr></table>");
+    const content = () => {
+      out.raw(`<!--[if mso]><table ${TABLE} width="${full}" align="center"><tr><td><![endif]-->`);
+      const radius = section.radius ? `${section.radius}px` : undefined;
+      const inner = css({
+        "max-width": `${full}px`,
+        margin: "0 auto",
+        "text-align": "left",
+        "background-color": open ? undefined : paper,
+        "border-radius": radius,
+        overflow: radius && "hidden",
+      });
+      const cellStyle = css({
+        padding: paddingCss(padding),
+        border: borderCss(section.border),
+        "border-radius": radius,
+      });
+      const classes = [themed && "d-paper", section.phone && phoneClass(section.id)]
+        .filter(Boolean)
+        .join(" ");
+      out.raw(
+        `<div${themed ? ' class="d-paper"' : ""} style="${inner}"><table ${TABLE} width="100%"><tr><td${classes ? ` class="${classes}"` : ""}${open ? "" : ` bgcolor="${paper}"`} style="${cellStyle}">`,
+      );
+      for (const row of section.rows) writeRow(row, { ...context, width }, cell);
+      if (section.rows.length === 0 && context.marks)
+        out.raw('<div class="waiting">An empty section: drop a block here</div>');
+      out.raw("</td></tr></table></div><!--[if mso]></td></tr></table><![endif]-->");
+    };
+    if (backdrop) vmlBackdrop(backdrop, "full", context, content);
+    else content();
+    out.raw("</td></tr></table>");
   });
 }
 
@@ -165,15 +205,16 @@ function writeRow(row: Row, context: RenderContext, cell: CellWriter): void {
   const { out, theme } = context;
   const padding = row.padding ?? { ...NO_PADDING, left: theme.space.inset, right: theme.space.inset };
   const width = context.width - padding.left - padding.right;
-  const hide = hideClass(row.hideOn);
-  const inset = padding.left > 20 || padding.right > 20 ? "inset" : "";
+  const { attribute, style: hide } = classesOf(row);
+  const inset = !row.phone && (padding.left > 20 || padding.right > 20) && "inset";
+  const classes = [inset, row.phone && phoneClass(row.id)].filter(Boolean).join(" ");
   out.when(row.show, () => {
     const style = css({ "background-color": row.background, padding: paddingCss(padding) });
     out.raw(
-      `<table ${TABLE} width="100%"${nodeMark(row.id, "row", !!row.show, context)}${hide.name ? ` class="${hide.name.trim()}"` : ""}${styleAttribute(hide.style)}><tr>`,
+      `<table ${TABLE} width="100%"${nodeMark(row.id, "row", !!row.show, context)}${attribute}${styleAttribute(hide)}><tr>`,
     );
     out.raw(
-      `<td${inset ? ` class="${inset}"` : ""}${row.background ? ` bgcolor="${row.background}"` : ""} style="${style}">`,
+      `<td${classes ? ` class="${classes}"` : ""}${row.background ? ` bgcolor="${row.background}"` : ""} style="${style}">`,
     );
     columnsHtml(
       { ...context, width },
@@ -183,6 +224,8 @@ function writeRow(row: Row, context: RenderContext, cell: CellWriter): void {
         style: css({
           "background-color": column.background,
           padding: column.padding && paddingCss(column.padding),
+          border: borderCss(column.border),
+          "border-radius": column.radius ? `${column.radius}px` : undefined,
         }),
         write: (room) => writeColumn(column, { ...context, width: columnRoom(column, room) }, cell),
       })),
@@ -193,7 +236,8 @@ function writeRow(row: Row, context: RenderContext, cell: CellWriter): void {
 }
 
 function columnRoom(column: Column, width: number): number {
-  return width - (column.padding ? column.padding.left + column.padding.right : 0);
+  const inside = column.padding ? column.padding.left + column.padding.right : 0;
+  return width - inside - 2 * (column.border?.width ?? 0);
 }
 
 function writeColumn(column: Column, context: RenderContext, cell: CellWriter): void {
@@ -211,11 +255,12 @@ function writeColumn(column: Column, context: RenderContext, cell: CellWriter): 
 function writeBlockCell(block: Block, context: RenderContext): void {
   const { out, theme } = context;
   const padding = block.padding ?? { ...NO_PADDING, top: theme.space.block, bottom: theme.space.block };
-  const hide = hideClass(block.hideOn);
+  const hide = classesOf(block);
   const style = css({ padding: paddingCss(padding), "background-color": block.background });
-  out.raw(`<tr${hide.name ? ` class="${hide.name.trim()}"` : ""}${styleAttribute(hide.style)}>`);
+  const phone = block.phone ? ` class="${phoneClass(block.id)}"` : "";
+  out.raw(`<tr${hide.attribute}${styleAttribute(hide.style)}>`);
   out.raw(
-    `<td${nodeMark(block.id, "block", !!block.show, context)}${block.background ? ` bgcolor="${block.background}"` : ""} style="${style}">`,
+    `<td${phone}${nodeMark(block.id, "block", !!block.show, context)}${block.background ? ` bgcolor="${block.background}"` : ""} style="${style}">`,
   );
   const type = blockType(block.type);
   if (type) type.html(block, { ...context, width: context.width - padding.left - padding.right });

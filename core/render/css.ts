@@ -1,4 +1,5 @@
-import type { Theme } from "../email";
+import type { Email, Theme } from "../email";
+import { phoneCss } from "./phone";
 
 const BASE = `body{margin:0;padding:0;-webkit-text-size-adjust:100%;text-size-adjust:100%}table{border-collapse:separate}img{border:0;outline:none;text-decoration:none}p,h1,h2,h3{overflow-wrap:break-word}`;
 
@@ -20,11 +21,11 @@ function darkCss({ dark }: Theme): string {
 }
 
 /** The style block of a message: small, and an enhancement only. */
-export function messageCss(theme: Theme): string {
-  return `${BASE}@media (max-width:${theme.width - 1}px){${PHONE}}@media (prefers-color-scheme:dark){${darkCss(theme)}}`;
+export function messageCss(theme: Theme, email: Email): string {
+  return `${BASE}@media (max-width:${theme.width - 1}px){${PHONE}${phoneCss(email)}}@media (prefers-color-scheme:dark){${darkCss(theme)}}`;
 }
 
 /** The same rules for a canvas of a chosen width and scheme, where media queries would look at the window. */
-export function canvasCss(theme: Theme, how: { narrow: boolean; dark: boolean }): string {
-  return `${BASE}${how.narrow ? PHONE : ""}${how.dark ? darkCss(theme) : ""}`;
+export function canvasCss(theme: Theme, email: Email, how: { narrow: boolean; dark: boolean }): string {
+  return `${BASE}${how.narrow ? PHONE + phoneCss(email) : ""}${how.dark ? darkCss(theme) : ""}`;
 }

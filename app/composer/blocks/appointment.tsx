@@ -1,6 +1,6 @@
 import type { AppointmentBlock } from "~/core/blocks";
 import { Input, Line } from "../../ui/form";
-import { useSet } from "../panel/look";
+import { useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { AlignLine } from "./align";
 import { TimeLine, ZoneLine } from "./when";

@@ -1,6 +1,6 @@
 import type { ArticlesBlock } from "~/core/blocks";
 import { Input, Line, Problem, Select } from "../../ui/form";
-import { NumberLine, useSet } from "../panel/look";
+import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 

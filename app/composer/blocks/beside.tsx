@@ -1,7 +1,7 @@
 import type { BesideBlock } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
 import { Choice, Line } from "../../ui/form";
-import { NumberLine, useSet } from "../panel/look";
+import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { PicturePart } from "./picture";

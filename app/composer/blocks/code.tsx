@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { type CodeBlock, cleanCode } from "~/core/blocks";
-import { useSet } from "../panel/look";
+import { useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 
 export function CodeControls({ block }: { block: CodeBlock }) {

@@ -1,6 +1,6 @@
 import type { CountdownBlock } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
-import { ColorLine, useSet } from "../panel/look";
+import { ColorLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { AlignLine } from "./align";

@@ -1,6 +1,6 @@
 import type { ImageSetBlock } from "~/core/blocks";
 import { Choice, Line } from "../../ui/form";
-import { NumberLine, useSet } from "../panel/look";
+import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { ItemList } from "./items";
 import { PictureFields } from "./picture";

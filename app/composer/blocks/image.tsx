@@ -1,5 +1,5 @@
 import type { ImageBlock } from "~/core/blocks";
-import { NumberLine, useSet } from "../panel/look";
+import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { AlignLine } from "./align";
 import { PicturePart } from "./picture";

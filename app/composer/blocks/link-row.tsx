@@ -1,7 +1,7 @@
 import type { ShareBlock, SocialBlock } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
 import { Choice, Input, Line } from "../../ui/form";
-import { ColorLine, NumberLine, useSet } from "../panel/look";
+import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { AlignLine } from "./align";

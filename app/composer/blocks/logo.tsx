@@ -1,5 +1,5 @@
 import type { LogoBlock } from "~/core/blocks";
-import { NumberLine, useSet } from "../panel/look";
+import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { AlignLine } from "./align";

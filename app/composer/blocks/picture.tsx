@@ -5,7 +5,7 @@ import { Button } from "../../ui/button";
 import { Dialog } from "../../ui/dialog";
 import { Input, Line, Problem } from "../../ui/form";
 import { kilobytes } from "../../ui/time";
-import { useSet } from "../panel/look";
+import { useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { type PictureFacts, useComposer } from "../store";
 import { HrefLine } from "./href";

@@ -1,6 +1,6 @@
 import type { QuoteBlock } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
-import { ColorLine, useSet } from "../panel/look";
+import { ColorLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { WordsLines } from "./words";

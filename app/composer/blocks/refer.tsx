@@ -1,6 +1,6 @@
 import type { ReferBlock } from "~/core/blocks";
 import { Input, Line } from "../../ui/form";
-import { useSet } from "../panel/look";
+import { useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { AlignLine } from "./align";
 import { HrefLine } from "./href";

@@ -1,5 +1,5 @@
 import type { SpacerBlock } from "~/core/blocks";
-import { NumberLine, useSet } from "../panel/look";
+import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 
 export function SpacerControls({ block }: { block: SpacerBlock }) {

@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 import { type SurveyBlock, scaleOf } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
 import { Choice, Line } from "../../ui/form";
-import { ColorLine, NumberLine, useSet } from "../panel/look";
+import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 

@@ -1,7 +1,7 @@
 import { type TableBlock, tableEdits } from "~/core/blocks";
 import { inlineText, resolveTheme } from "~/core/email";
 import { Choice, Input, Line } from "../../ui/form";
-import { ColorLine, useSet } from "../panel/look";
+import { ColorLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { WordsLines } from "./words";

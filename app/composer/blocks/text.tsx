@@ -1,6 +1,6 @@
 import type { TextBlock } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
-import { NumberLine, useSet } from "../panel/look";
+import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { AlignLine } from "./align";

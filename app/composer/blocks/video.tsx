@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { VideoBlock } from "~/core/blocks";
 import { Button } from "../../ui/button";
 import { Problem } from "../../ui/form";
-import { useSet } from "../panel/look";
+import { useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { type PictureFacts, useComposer, useComposerStore } from "../store";
 import { AlignLine } from "./align";

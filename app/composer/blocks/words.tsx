@@ -1,4 +1,4 @@
-import { ColorLine, NumberLine, useSet } from "../panel/look";
+import { ColorLine, NumberLine, useSet } from "../panel/lines";
 
 /** Size and colour of a block's words, with whether they can be read. */
 export function WordsLines({

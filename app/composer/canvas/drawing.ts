@@ -38,7 +38,7 @@ export class Drawing {
     const same = circumstances.every((one, index) => one === this.circumstances[index]);
     this.circumstances = circumstances;
 
-    const css = `${CANVAS_CSS}${canvasCss(theme, { narrow: state.width === "phone", dark: state.dark })}`;
+    const css = `${CANVAS_CSS}${canvasCss(theme, email, { narrow: state.width === "phone", dark: state.dark })}`;
     if (this.style.textContent !== css) this.style.textContent = css;
     this.body.style.background = state.dark ? theme.dark.table : theme.light.table;
 

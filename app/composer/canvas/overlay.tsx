@@ -10,6 +10,7 @@ import { childrenOf, nodeLabel } from "../nodes";
 import { useComposer } from "../store";
 import { FormatBar } from "../text/format-bar";
 import { useCanvas } from "./context";
+import { ColumnDividers } from "./dividers";
 import { landingLines } from "./landing";
 
 /** Edges, names and handles above the email; never part of it. */
@@ -23,6 +24,7 @@ export function Overlay() {
   useComposer((state) => state.drawn);
   const selected = selection === null ? undefined : findNode(email, selection);
   const box = selection === null ? null : canvas.box(selection);
+  const row = selected?.kind === "row" && selected.node.columns.length > 1 ? selected.node : null;
   const hoverBox = hovered !== null && hovered !== selection && !carried ? canvas.box(hovered) : null;
   return (
     <div className="pointer-events-none absolute inset-0">
@@ -53,6 +55,7 @@ export function Overlay() {
           )}
         </div>
       )}
+      {row && !carried && editing === null && <ColumnDividers row={row} />}
       <LandingMark />
     </div>
   );

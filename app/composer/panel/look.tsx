@@ -1,175 +1,12 @@
 import { AlignCenterHorizontal, AlignEndHorizontal, AlignStartHorizontal } from "lucide-react";
 import { commands } from "~/core/compose";
-import {
-  type Block,
-  type Column,
-  equalWidths,
-  type Padding,
-  type Row,
-  resolveTheme,
-  type Section,
-} from "~/core/email";
+import { type Block, type Column, equalWidths, type Row, resolveTheme, type Section } from "~/core/email";
+import { Button } from "../../ui/button";
 import { Choice, Input, Line, Select } from "../../ui/form";
+import { PictureFields } from "../blocks/picture";
 import { newId, useComposer, useComposerStore } from "../store";
-import { ColourPopover, HexInput } from "./colour";
-import { contrast } from "./contrast";
+import { BorderLines, ColorLine, NumberLine, PaddingLines, useSet } from "./lines";
 import { Part } from "./part";
-
-/** Sets properties of a node; closely following changes of one property are one step. */
-export function useSet(id: string): (properties: Record<string, unknown>, label?: string) => void {
-  const store = useComposerStore();
-  return (properties, label = "Changing the look") => {
-    store
-      .getState()
-      .apply(commands.set(id, properties), label, `set ${id} ${Object.keys(properties).join()}`);
-  };
-}
-
-/** What differs from the theme carries a dot; pressing it goes back. */
-export function Dot({ label, onReset }: { label: string; onReset(): void }) {
-  return (
-    <button
-      type="button"
-      aria-label={`Reset ${label} to the theme`}
-      title="Differs from the theme. Press to reset."
-      onClick={onReset}
-      className="grid size-4 place-items-center rounded-full hover:bg-mulberry-wash"
-    >
-      <span className="size-1.5 rounded-full bg-mulberry" />
-    </button>
-  );
-}
-
-/** A colour, the theme's when `value` is undefined. `against` shows whether it can be read. */
-export function ColorLine({
-  label,
-  value,
-  theme,
-  onChange,
-  against,
-}: {
-  label: string;
-  value: string | undefined;
-  theme: string;
-  onChange(value: string | undefined): void;
-  against?: string;
-}) {
-  const shown = value ?? theme;
-  const ratio = against === undefined ? null : contrast(shown, against);
-  return (
-    <>
-      <Line
-        label={label}
-        mark={value !== undefined && <Dot label={label} onReset={() => onChange(undefined)} />}
-      >
-        {(id) => (
-          <div className="flex items-center gap-2">
-            <ColourPopover label={label} value={shown} against={against} onChange={onChange}>
-              <button
-                type="button"
-                aria-label={`Choose ${label.toLowerCase()}`}
-                className="size-8 shrink-0 rounded-md border p-0.5"
-              >
-                <span
-                  className="block size-full rounded-sm border border-black/10"
-                  style={{ background: shown }}
-                />
-              </button>
-            </ColourPopover>
-            <HexInput id={id} value={shown} onChange={onChange} />
-          </div>
-        )}
-      </Line>
-      {ratio !== null && ratio < 4.5 && (
-        <p className="text-xs text-amber" role="status">
-          Hard to read here: contrast {ratio.toFixed(1)} to 1, wanted 4.5.
-        </p>
-      )}
-    </>
-  );
-}
-
-export function NumberLine({
-  label,
-  value,
-  theme,
-  unit,
-  min = 0,
-  max,
-  onChange,
-}: {
-  label: string;
-  value: number | undefined;
-  theme?: number;
-  unit: string;
-  min?: number;
-  max: number;
-  onChange(value: number | undefined): void;
-}) {
-  const differs = theme !== undefined && value !== undefined;
-  return (
-    <Line label={label} mark={differs && <Dot label={label} onReset={() => onChange(undefined)} />}>
-      {(id) => (
-        <div className="flex items-center gap-2">
-          <Input
-            id={id}
-            type="number"
-            min={min}
-            max={max}
-            value={value ?? theme ?? ""}
-            onChange={(event) => {
-              const number = event.target.valueAsNumber;
-              if (!Number.isNaN(number)) onChange(Math.min(max, Math.max(min, Math.round(number))));
-            }}
-          />
-          <span className="whitespace-nowrap text-ink-soft">{unit}</span>
-        </div>
-      )}
-    </Line>
-  );
-}
-
-const SIDES = ["top", "right", "bottom", "left"] as const;
-
-export function PaddingLines({
-  value,
-  theme,
-  onChange,
-}: {
-  value: Padding | undefined;
-  theme: Padding;
-  onChange(value: Padding | undefined): void;
-}) {
-  const shown = value ?? theme;
-  return (
-    <fieldset>
-      <legend className="mb-1 flex items-center gap-1.5 text-ink-soft">
-        Inner space, px {value && <Dot label="inner space" onReset={() => onChange(undefined)} />}
-      </legend>
-      <div className="grid grid-cols-4 gap-1.5">
-        {SIDES.map((side) => (
-          <div key={side} className="text-center text-xs text-ink-soft">
-            <Input
-              type="number"
-              aria-label={`Space ${side}`}
-              className="px-1! text-center"
-              min={0}
-              max={400}
-              value={shown[side]}
-              onChange={(event) =>
-                onChange({
-                  ...shown,
-                  [side]: Math.min(400, Math.max(0, Math.round(event.target.valueAsNumber) || 0)),
-                })
-              }
-            />
-            {side}
-          </div>
-        ))}
-      </div>
-    </fieldset>
-  );
-}
 
 function NameLine({ id, name }: { id: string; name: string | undefined }) {
   const set = useSet(id);
@@ -221,6 +58,19 @@ export function ColumnLook({ column }: { column: Column }) {
         theme={theme.light.paper}
         onChange={(background) => set({ background })}
       />
+      <BorderLines
+        value={column.border}
+        color={theme.light.line}
+        onChange={(border) => set({ border }, "Changing the border")}
+      />
+      <NumberLine
+        label="Corners"
+        unit="px"
+        value={column.radius}
+        theme={0}
+        max={60}
+        onChange={(radius) => set({ radius })}
+      />
       <PaddingLines value={column.padding} theme={NONE} onChange={(padding) => set({ padding })} />
     </Part>
   );
@@ -232,7 +82,10 @@ const DIVISIONS: readonly { label: string; widths: readonly number[] }[] = [
   { label: "Two, left wider", widths: [66, 34] },
   { label: "Two, right wider", widths: [34, 66] },
   { label: "Three", widths: equalWidths(3) },
+  { label: "Three, middle wider", widths: [25, 50, 25] },
   { label: "Four", widths: equalWidths(4) },
+  { label: "Five", widths: equalWidths(5) },
+  { label: "Six", widths: equalWidths(6) },
 ];
 
 export function RowLook({ row }: { row: Row }) {
@@ -272,6 +125,21 @@ export function RowLook({ row }: { row: Row }) {
         </Line>
         {row.columns.length > 1 && (
           <>
+            <div className="flex items-center justify-between gap-2 text-ink-soft">
+              <span className="tabular-nums">{now.map((width) => `${Math.round(width)} %`).join(" · ")}</span>
+              {Math.max(...now) - Math.min(...now) > 1 && (
+                <Button
+                  kind="quiet"
+                  onClick={() =>
+                    store
+                      .getState()
+                      .apply(commands.divide(row.id, equalWidths(now.length), newId), "Making columns equal")
+                  }
+                >
+                  Make equal
+                </Button>
+              )}
+            </div>
             <NumberLine
               label="Gap"
               unit="px"
@@ -319,6 +187,90 @@ export function SectionLook({ section }: { section: Section }) {
   const set = useSet(section.id);
   const theme = resolveTheme(useComposer((state) => state.email.theme));
   return (
+    <>
+      <SectionPlace section={section} theme={theme} set={set} />
+      <SectionPicture section={section} set={set} />
+    </>
+  );
+}
+
+type SetProperties = ReturnType<typeof useSet>;
+
+/** A picture behind the section, and the colour for programs that show none. */
+function SectionPicture({ section, set }: { section: Section; set: SetProperties }) {
+  const { picture } = section;
+  const change = (part: Partial<NonNullable<Section["picture"]>>) =>
+    set(
+      { picture: { src: "", position: "center", tile: false, open: false, ...picture, ...part } },
+      "Changing the picture behind",
+    );
+  return (
+    <Part title="Picture behind">
+      <PictureFields
+        picture={{ src: picture?.src ?? "" }}
+        leads={false}
+        said={false}
+        onChange={({ src }) => src !== undefined && change({ src })}
+      />
+      {picture && (
+        <>
+          <Line label="Shown">
+            {() => (
+              <Choice
+                label="How the picture is shown"
+                value={picture.tile ? "tile" : "fill"}
+                onChange={(how) => change({ tile: how === "tile" })}
+                options={[
+                  { value: "fill", label: "Filling" },
+                  { value: "tile", label: "Repeated" },
+                ]}
+              />
+            )}
+          </Line>
+          <Line label="In view">
+            {() => (
+              <Choice
+                label="Which part stays in view"
+                value={picture.position}
+                onChange={(position) => change({ position })}
+                options={[
+                  { value: "top", label: "Top" },
+                  { value: "center", label: "Middle" },
+                  { value: "bottom", label: "Bottom" },
+                ]}
+              />
+            )}
+          </Line>
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              checked={picture.open}
+              onChange={(event) => change({ open: event.target.checked })}
+            />{" "}
+            The content stands right on it
+          </label>
+          <p className="text-xs text-ink-soft">
+            Programs that show no pictures behind content show the colour “around” instead.
+          </p>
+          <Button kind="quiet" onClick={() => set({ picture: undefined }, "Taking the picture away")}>
+            Take the picture away
+          </Button>
+        </>
+      )}
+    </Part>
+  );
+}
+
+function SectionPlace({
+  section,
+  theme,
+  set,
+}: {
+  section: Section;
+  theme: ReturnType<typeof resolveTheme>;
+  set: SetProperties;
+}) {
+  return (
     <Part title="Look of the section">
       <NameLine id={section.id} name={section.name} />
       <ColorLine
@@ -332,6 +284,20 @@ export function SectionLook({ section }: { section: Section }) {
         value={section.contentBackground}
         theme={section.background ?? theme.light.paper}
         onChange={(contentBackground) => set({ contentBackground })}
+      />
+      <NumberLine
+        label="Width"
+        unit="px"
+        value={section.width}
+        theme={theme.width}
+        min={320}
+        max={700}
+        onChange={(width) => set({ width })}
+      />
+      <BorderLines
+        value={section.border}
+        color={theme.light.line}
+        onChange={(border) => set({ border }, "Changing the border")}
       />
       <NumberLine
         label="Corners"

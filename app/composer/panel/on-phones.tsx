@@ -1,14 +1,53 @@
-import type { Located } from "~/core/email";
+import { blockType } from "~/core/blocks";
+import { type Located, type Phone, resolveTheme } from "~/core/email";
+import { Button } from "../../ui/button";
 import { Choice, Line } from "../../ui/form";
-import { useSet } from "./look";
+import { useComposer, useComposerStore } from "../store";
+import { Dot, NumberLine, PaddingLines, useSet } from "./lines";
 import { Part } from "./part";
 
-/** What is different on phones. */
+const NONE = { top: 0, right: 0, bottom: 0, left: 0 };
+
+/** What is different on phones. Changing something shows the email at phone width. */
 export function OnPhones({ node }: { node: Exclude<Located, { kind: "column" }> }) {
   const set = useSet(node.node.id);
+  const store = useComposerStore();
+  const theme = resolveTheme(useComposer((state) => state.email.theme));
   const fixed = node.kind === "block" && node.node.type === "footer";
+  const phone: Phone = node.node.phone ?? {};
+  const marked = node.node.phone !== undefined;
+  const change = (part: Partial<Phone>) => {
+    const next = Object.fromEntries(
+      Object.entries({ ...phone, ...part }).filter(([, value]) => value !== undefined),
+    );
+    set({ phone: Object.keys(next).length > 0 ? next : undefined }, "Changing it on phones");
+    store.getState().set({ width: "phone" });
+  };
+  const look = node.kind === "block" ? (blockType(node.node.type)?.look ?? []) : [];
+  const sized = look.includes("size") && !look.includes("share");
+  const shared = node.kind === "block" && node.node.type === "image";
+  const padding =
+    node.node.padding ??
+    (node.kind === "block"
+      ? { ...NONE, top: theme.space.block, bottom: theme.space.block }
+      : node.kind === "row"
+        ? { ...NONE, left: Math.min(20, theme.space.inset), right: Math.min(20, theme.space.inset) }
+        : { ...NONE, top: theme.space.section, bottom: theme.space.section });
   return (
-    <Part title="On phones">
+    <Part
+      title="On phones"
+      aside={
+        marked && (
+          <Button
+            kind="quiet"
+            className="min-h-6! px-1.5! text-xs"
+            onClick={() => set({ phone: undefined }, "Resetting it on phones")}
+          >
+            Reset all
+          </Button>
+        )
+      }
+    >
       {node.kind === "row" && node.node.columns.length > 1 && (
         <Line label="Columns">
           {() => (
@@ -45,6 +84,55 @@ export function OnPhones({ node }: { node: Exclude<Located, { kind: "column" }> 
           )}
         </Line>
       )}
+      {sized && (
+        <NumberLine
+          label="Text size"
+          unit="px"
+          min={8}
+          max={80}
+          value={phone.size}
+          theme={(node.node as { size?: number }).size ?? theme.text.size}
+          onChange={(size) => change({ size })}
+        />
+      )}
+      {shared && (
+        <NumberLine
+          label="Its width"
+          unit="%"
+          min={5}
+          max={100}
+          value={phone.share}
+          theme={(node.node as { width?: number }).width ?? 100}
+          onChange={(share) => change({ share })}
+        />
+      )}
+      {look.includes("align") && (
+        <Line
+          label="Aligned"
+          mark={
+            phone.align && <Dot label="alignment on phones" onReset={() => change({ align: undefined })} />
+          }
+        >
+          {() => (
+            <Choice
+              label="Aligned on phones"
+              value={phone.align ?? (node.node as { align?: "left" | "center" | "right" }).align ?? "left"}
+              onChange={(align) => change({ align })}
+              options={[
+                { value: "left", label: "Left" },
+                { value: "center", label: "Centre" },
+                { value: "right", label: "Right" },
+              ]}
+            />
+          )}
+        </Line>
+      )}
+      <PaddingLines
+        value={phone.padding}
+        theme={padding}
+        label="on phones"
+        onChange={(next) => change({ padding: next })}
+      />
     </Part>
   );
 }

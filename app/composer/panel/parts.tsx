@@ -6,7 +6,7 @@ import { Button } from "../../ui/button";
 import { useNotify } from "../../ui/notices";
 import { counted } from "../../ui/time";
 import { useComposer, useComposerStore } from "../store";
-import { useSet } from "./look";
+import { useSet } from "./lines";
 import { Part } from "./part";
 
 /** Switches the parts of a block on and off. */

@@ -17,7 +17,7 @@ import { Dialog } from "../../ui/dialog";
 import { Problem } from "../../ui/form";
 import { counted } from "../../ui/time";
 import { useComposer } from "../store";
-import { useSet } from "./look";
+import { useSet } from "./lines";
 import { Part } from "./part";
 
 /** The show rule of a block, row or section. */

@@ -1,0 +1,219 @@
+import { commands } from "~/core/compose";
+import type { Border, Padding } from "~/core/email";
+import { Choice, Input, Line } from "../../ui/form";
+import { useComposerStore } from "../store";
+import { ColourPopover, HexInput } from "./colour";
+import { contrast } from "./contrast";
+
+/** Sets properties of a node; closely following changes of one property are one step. */
+export function useSet(id: string): (properties: Record<string, unknown>, label?: string) => void {
+  const store = useComposerStore();
+  return (properties, label = "Changing the look") => {
+    store
+      .getState()
+      .apply(commands.set(id, properties), label, `set ${id} ${Object.keys(properties).join()}`);
+  };
+}
+
+/** What differs from the theme carries a dot; pressing it goes back. */
+export function Dot({ label, onReset }: { label: string; onReset(): void }) {
+  return (
+    <button
+      type="button"
+      aria-label={`Reset ${label} to the theme`}
+      title="Differs from the theme. Press to reset."
+      onClick={onReset}
+      className="grid size-4 place-items-center rounded-full hover:bg-mulberry-wash"
+    >
+      <span className="size-1.5 rounded-full bg-mulberry" />
+    </button>
+  );
+}
+
+/** A colour, the theme's when `value` is undefined. `against` shows whether it can be read. */
+export function ColorLine({
+  label,
+  value,
+  theme,
+  onChange,
+  against,
+}: {
+  label: string;
+  value: string | undefined;
+  theme: string;
+  onChange(value: string | undefined): void;
+  against?: string;
+}) {
+  const shown = value ?? theme;
+  const ratio = against === undefined ? null : contrast(shown, against);
+  return (
+    <>
+      <Line
+        label={label}
+        mark={value !== undefined && <Dot label={label} onReset={() => onChange(undefined)} />}
+      >
+        {(id) => (
+          <div className="flex items-center gap-2">
+            <ColourPopover label={label} value={shown} against={against} onChange={onChange}>
+              <button
+                type="button"
+                aria-label={`Choose ${label.toLowerCase()}`}
+                className="size-8 shrink-0 rounded-md border p-0.5"
+              >
+                <span
+                  className="block size-full rounded-sm border border-black/10"
+                  style={{ background: shown }}
+                />
+              </button>
+            </ColourPopover>
+            <HexInput id={id} value={shown} onChange={onChange} />
+          </div>
+        )}
+      </Line>
+      {ratio !== null && ratio < 4.5 && (
+        <p className="text-xs text-amber" role="status">
+          Hard to read here: contrast {ratio.toFixed(1)} to 1, wanted 4.5.
+        </p>
+      )}
+    </>
+  );
+}
+
+export function NumberLine({
+  label,
+  value,
+  theme,
+  unit,
+  min = 0,
+  max,
+  onChange,
+}: {
+  label: string;
+  value: number | undefined;
+  theme?: number;
+  unit: string;
+  min?: number;
+  max: number;
+  onChange(value: number | undefined): void;
+}) {
+  const differs = theme !== undefined && value !== undefined;
+  return (
+    <Line label={label} mark={differs && <Dot label={label} onReset={() => onChange(undefined)} />}>
+      {(id) => (
+        <div className="flex items-center gap-2">
+          <Input
+            id={id}
+            type="number"
+            min={min}
+            max={max}
+            value={value ?? theme ?? ""}
+            onChange={(event) => {
+              const number = event.target.valueAsNumber;
+              if (!Number.isNaN(number)) onChange(Math.min(max, Math.max(min, Math.round(number))));
+            }}
+          />
+          <span className="whitespace-nowrap text-ink-soft">{unit}</span>
+        </div>
+      )}
+    </Line>
+  );
+}
+
+const SIDES = ["top", "right", "bottom", "left"] as const;
+
+export function PaddingLines({
+  value,
+  theme,
+  label = "",
+  onChange,
+}: {
+  /** Where it holds, when it is not everywhere. */
+  label?: string;
+  value: Padding | undefined;
+  theme: Padding;
+  onChange(value: Padding | undefined): void;
+}) {
+  const shown = value ?? theme;
+  return (
+    <fieldset>
+      <legend className="mb-1 flex items-center gap-1.5 text-ink-soft">
+        Inner space{label && ` ${label}`}, px{" "}
+        {value && <Dot label={`inner space ${label}`.trim()} onReset={() => onChange(undefined)} />}
+      </legend>
+      <div className="grid grid-cols-4 gap-1.5">
+        {SIDES.map((side) => (
+          <div key={side} className="text-center text-xs text-ink-soft">
+            <Input
+              type="number"
+              aria-label={`Space ${side} ${label}`.trim()}
+              className="px-1! text-center"
+              min={0}
+              max={400}
+              value={shown[side]}
+              onChange={(event) =>
+                onChange({
+                  ...shown,
+                  [side]: Math.min(400, Math.max(0, Math.round(event.target.valueAsNumber) || 0)),
+                })
+              }
+            />
+            {side}
+          </div>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
+const NO_BORDER: Border = { width: 1, style: "solid", color: "#DADAE0" };
+
+/** A border, or none. */
+export function BorderLines({
+  value,
+  color,
+  onChange,
+}: {
+  value: Border | undefined;
+  /** The colour a new one gets. */
+  color: string;
+  onChange(value: Border | undefined): void;
+}) {
+  return (
+    <>
+      <Line label="Border">
+        {() => (
+          <Choice
+            label="Border"
+            value={value?.style ?? "none"}
+            onChange={(style) =>
+              onChange(style === "none" ? undefined : { ...NO_BORDER, color, ...value, style })
+            }
+            options={[
+              { value: "none", label: "None" },
+              { value: "solid", label: "Solid" },
+              { value: "dashed", label: "Dashed" },
+            ]}
+          />
+        )}
+      </Line>
+      {value && (
+        <>
+          <NumberLine
+            label="Thickness"
+            unit="px"
+            min={1}
+            max={20}
+            value={value.width}
+            onChange={(width) => width !== undefined && onChange({ ...value, width })}
+          />
+          <ColorLine
+            label="Its colour"
+            value={value.color}
+            theme={value.color}
+            onChange={(next) => next !== undefined && onChange({ ...value, color: next })}
+          />
+        </>
+      )}
+    </>
+  );
+}
