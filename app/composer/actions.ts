@@ -9,12 +9,13 @@ import {
   readingOrder,
   stepPlace,
   toClip,
+  toClipMany,
 } from "~/core/compose";
-import { type Block, equalWidths, findNode, type Row, type Section } from "~/core/email";
+import { type Block, equalWidths, findNode, type Row, type Section, walk } from "~/core/email";
 import { blocksFrom, readHtml, readText } from "~/core/writing";
 import type { CanvasHandle } from "./canvas/context";
 import { childrenOf } from "./nodes";
-import { type Composer, newId } from "./store";
+import { type Composer, newId, selectedIds } from "./store";
 import { partsAround } from "./text/convert";
 
 /** What the shelf holds: block types, and columns and sections. */
@@ -44,6 +45,10 @@ export class Actions {
     private readonly canvas: CanvasHandle,
     private readonly announce: (text: string) => void,
   ) {}
+
+  private get several(): string[] {
+    return selectedIds(this.store.getState());
+  }
 
   private get selected() {
     const { selection, email } = this.store.getState();
@@ -103,7 +108,14 @@ export class Actions {
 
   /** The selected part as the clipboard takes it. */
   copied(): string | null {
-    const { selected } = this;
+    const { selected, several } = this;
+    if (several.length > 1) {
+      const { email } = this.store.getState();
+      const ids = new Set(several);
+      return toClipMany(
+        [...walk(email)].flatMap((it) => (it.kind === "block" && ids.has(it.node.id) ? [it.node] : [])),
+      );
+    }
     return selected ? toClip(selected) : null;
   }
 
@@ -161,8 +173,16 @@ export class Actions {
     );
   }
 
+  /** Moves a part; several selected blocks go together. */
   move(id: string, place: Place): void {
     const state = this.store.getState();
+    if (this.several.length > 1 && this.several.includes(id)) {
+      const ids = this.several;
+      const where = placeName(state.email, place);
+      if (state.apply(commands.moveMany(ids, place, newId), "Moving"))
+        this.announce(`Moved ${ids.length} blocks ${where}.`);
+      return;
+    }
     const where = placeName(state.email, place);
     if (state.apply(commands.move(id, place, newId), "Moving")) {
       state.select(id);
@@ -175,6 +195,10 @@ export class Actions {
   step(direction: 1 | -1): void {
     const { selected } = this;
     if (!selected || selected.kind === "column") return;
+    if (this.several.length > 1) {
+      this.stepSeveral(direction);
+      return;
+    }
     const place = stepPlace(
       this.store.getState().email,
       { kind: selected.kind, id: selected.node.id },
@@ -184,10 +208,25 @@ export class Actions {
     else this.announce(direction > 0 ? "It is the last already." : "It is the first already.");
   }
 
+  /** Moves several blocks together, past the block before the first or after the last of them. */
+  private stepSeveral(direction: 1 | -1): void {
+    const { email } = this.store.getState();
+    const ids = new Set(this.several);
+    const order = readingOrder(email);
+    const edge = direction > 0 ? order.findLast((id) => ids.has(id)) : order.find((id) => ids.has(id));
+    const next = edge && stepPlace(email, { kind: "block", id: edge }, direction);
+    if (next) this.move(this.several[0], next);
+    else this.announce(direction > 0 ? "They are the last already." : "They are the first already.");
+  }
+
   duplicate(): void {
     const { selected } = this;
     if (!selected) return;
     const state = this.store.getState();
+    if (this.several.length > 1) {
+      state.apply(commands.duplicateMany(this.several, newId), "Duplicating");
+      return;
+    }
     if (state.apply(commands.duplicate(selected.node.id, newId), "Duplicating")) {
       const copy = childrenOf(this.store.getState().email, selected.parent)[selected.index + 1];
       state.select(copy ?? null);
@@ -198,6 +237,13 @@ export class Actions {
     const { selected } = this;
     if (!selected) return;
     const state = this.store.getState();
+    if (this.several.length > 1) {
+      const count = this.several.length;
+      if (!state.apply(commands.removeMany(this.several), "Deleting")) return;
+      state.select(null);
+      this.announce(`Deleted ${count} blocks. Undo brings them back.`);
+      return;
+    }
     if (!state.apply(commands.remove(selected.node.id), "Deleting")) return;
     const siblings = childrenOf(this.store.getState().email, selected.parent);
     state.select(siblings[Math.min(selected.index, siblings.length - 1)] ?? null);
@@ -214,6 +260,18 @@ export class Actions {
       select(next);
       this.canvas.reveal(next);
     }
+  }
+
+  /** Selects the next or previous block as well, or lets the last one go again. */
+  extend(direction: 1 | -1): void {
+    const { email, selection, also, toggle } = this.store.getState();
+    const order = readingOrder(email).filter((id) => this.canvas.drawing?.element(id));
+    const at = selection === null ? -1 : order.indexOf(selection);
+    const next = order[at + direction];
+    if (at < 0 || next === undefined) return;
+    if (also.includes(next)) toggle(selection as string);
+    else toggle(next);
+    this.canvas.reveal(next);
   }
 
   /** Selects what the selection stands in. */

@@ -18,7 +18,8 @@ import { type ShelfThing, useActions } from "./actions";
 import { useCanvas } from "./canvas/context";
 import { landingLines, nearestLanding } from "./canvas/landing";
 import { childrenOf, nodeLabel } from "./nodes";
-import { useComposer, useComposerStore } from "./store";
+import { outlineBox } from "./outline-places";
+import { selectedIds, useComposer, useComposerStore } from "./store";
 
 export function thingLabel(thing: ShelfThing): string {
   switch (thing.kind) {
@@ -87,8 +88,19 @@ export function DragArea({ children }: { children: ReactNode }) {
     const table = canvas.scroller?.getBoundingClientRect();
     if (!carried || !surface || !table) return;
     const { x, y } = pointer.current;
-    const over = x >= table.left && x <= table.right && y >= table.top && y <= table.bottom;
-    const lines = over
+    const inside = (box: DOMRect) => x >= box.left && x <= box.right && y >= box.top && y <= box.bottom;
+    const outline = canvas.outline?.getBoundingClientRect();
+    if (outline && inside(outline)) {
+      const lines = landingLines(
+        places.current,
+        (parent) => childrenOf(email, parent),
+        outlineBox(canvas, email),
+      );
+      const meant = nearestLanding(lines, x - outline.left, y - outline.top)?.place ?? null;
+      if (!samePlace(meant, landing)) set({ landing: meant });
+      return;
+    }
+    const lines = inside(table)
       ? landingLines(
           places.current,
           (parent) => childrenOf(email, parent),
@@ -131,7 +143,9 @@ export function DragArea({ children }: { children: ReactNode }) {
     const id = data.canvas ? (canvas.pressed ?? undefined) : data.id;
     const kind = data.thing?.kind ?? (data.canvas ? "block" : data.kind) ?? "block";
     if (!data.thing && id === undefined) return;
-    const carried: Carried = id === undefined ? { kind } : { kind, id };
+    const several = selectedIds(store.getState());
+    const also = id !== undefined && several.includes(id) ? several.filter((one) => one !== id) : [];
+    const carried: Carried = id === undefined ? { kind } : { kind, id, also };
     places.current = placesFor(email, carried);
     canvas.hover(null);
     set({ carried, editing: null, landing: byKeys.current ? firstPlace(id) : null });
@@ -218,7 +232,8 @@ function CarriedTab({ thing }: { thing: { readonly current: ShelfThing | null } 
   const email = useComposer((state) => state.email);
   if (!carried) return null;
   const found = carried.id === undefined ? undefined : findNode(email, carried.id);
-  const label = found ? nodeLabel(found) : thing.current ? thingLabel(thing.current) : "";
+  const several = carried.also?.length ? `${carried.also.length + 1} blocks` : null;
+  const label = several ?? (found ? nodeLabel(found) : thing.current ? thingLabel(thing.current) : "");
   return (
     <div className="mt-6 ml-6 w-max max-w-48 truncate rounded-md bg-mulberry px-2.5 py-1 font-medium text-white shadow-lg">
       {label}

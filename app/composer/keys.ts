@@ -86,7 +86,8 @@ export function useComposerKeys(saveNow: () => void, bringIn: (what: File | stri
           return done();
         case "ArrowDown":
         case "ArrowUp":
-          actions.walk(event.key === "ArrowDown" ? 1 : -1);
+          if (event.shiftKey) actions.extend(event.key === "ArrowDown" ? 1 : -1);
+          else actions.walk(event.key === "ArrowDown" ? 1 : -1);
           return done();
         case "Escape":
           actions.up();

@@ -56,6 +56,8 @@ export interface ComposerState {
   email: Email;
   history: History;
   selection: string | null;
+  /** Blocks selected besides; empty when one thing or nothing is selected. */
+  also: readonly string[];
   /** The node whose text is being edited, and its editor. */
   editing: string | null;
   /** Which of its words: the property that holds them. */
@@ -91,6 +93,8 @@ export interface ComposerState {
   undo(): void;
   redo(): void;
   select(id: string | null): void;
+  /** Adds a block to those selected, or takes it from them. */
+  toggle(id: string): void;
   edit(id: string | null, key?: string): void;
   set(part: Partial<ComposerState>): void;
 }
@@ -108,6 +112,11 @@ interface Start {
   audienceSize: number;
 }
 
+/** All that is selected, the one selected last first. */
+export function selectedIds({ selection, also }: Pick<ComposerState, "selection" | "also">): string[] {
+  return selection === null ? [] : [selection, ...also];
+}
+
 /** The state of one composer. `complain` shows the designer why something cannot be done. */
 export function createComposer(start: Start, complain: (text: string) => void): Composer {
   return createStore<ComposerState>((set, get) => {
@@ -117,6 +126,7 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       if (!step) return;
       const gone = selection !== null && !findNode(step.email, selection);
       set({
+        also: get().also.filter((id) => !gone && findNode(step.email, id)),
         email: step.email,
         history: step.history,
         selection: gone ? null : selection,
@@ -129,6 +139,7 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       email: start.email,
       history: History.empty,
       selection: null,
+      also: [],
       editing: null,
       editingKey: "content",
       editor: null,
@@ -166,13 +177,22 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       undo: () => travel(History.undo),
       redo: () => travel(History.redo),
       select(id) {
-        if (get().selection === id && get().editing === null) return;
-        set({ selection: id, editing: null });
+        const { selection, editing, also } = get();
+        if (selection === id && editing === null && also.length === 0) return;
+        set({ selection: id, also: [], editing: null });
+      },
+      toggle(id) {
+        const { selection, also, email } = get();
+        const isBlock = (one: string | null) => one !== null && findNode(email, one)?.kind === "block";
+        if (!isBlock(selection) || !isBlock(id)) set({ selection: id, also: [], editing: null });
+        else if (id === selection) set({ selection: also[0] ?? null, also: also.slice(1), editing: null });
+        else if (also.includes(id)) set({ also: also.filter((one) => one !== id), editing: null });
+        else set({ selection: id, also: [...also, selection as string], editing: null });
       },
       edit(id, key = "content") {
         const { editing, editingKey, selection } = get();
         if (id !== editing || key !== editingKey)
-          set({ editing: id, editingKey: key, selection: id ?? selection });
+          set({ editing: id, editingKey: key, selection: id ?? selection, also: [] });
       },
       set,
     };

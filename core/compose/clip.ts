@@ -13,6 +13,12 @@ const ClipSchema = z.object({
   node: z.looseObject({ id: z.string() }),
 });
 
+/** Several blocks as text for the clipboard: they travel in a row of one column. */
+export function toClipMany(blocks: readonly Block[]): string {
+  const row = { id: "row", columns: [{ id: "column", width: 100, blocks }] };
+  return JSON.stringify({ septima: SCHEMA_VERSION, kind: "row", node: row });
+}
+
 /** A part of an email as text for the clipboard; columns go as nothing by themselves. */
 export function toClip(it: Node): string | null {
   if (it.kind === "column") return null;

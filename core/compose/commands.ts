@@ -11,6 +11,7 @@ import {
   type RichDoc,
   type Row,
   type Section,
+  walk,
   withValueAt,
 } from "../email";
 import { freshCopy, type IdMaker } from "./ids";
@@ -134,6 +135,53 @@ export const commands = {
       from.splice(found.index, 1);
       put(draft, plain, found.kind, { ...place, index: place.index - shift }, newId);
       if (found.kind === "block") dropEmptyRow(draft, found.parent!);
+    },
+
+  /** Moves several blocks to a place, in the order they stand in; between rows they share one row. */
+  moveMany:
+    (ids: readonly string[], place: Place, newId: IdMaker): Command =>
+    (draft) => {
+      const wanted = new Set(ids);
+      const found = [...walk(draft)].filter((it) => it.kind === "block" && wanted.has(it.node.id));
+      const copies = found.map((it) => JSON.parse(JSON.stringify(it.node)) as Block);
+      // The originals are told apart from their copies until they are gone.
+      const gone = found.map((it) => {
+        it.node.id = `gone ${it.node.id}`;
+        return it.node.id;
+      });
+      commands.insertBlocks(copies, place, newId)(draft);
+      for (const id of gone) {
+        const { parent, index } = locate(draft, id);
+        childrenOf(draft, parent).splice(index, 1);
+        dropEmptyRow(draft, parent!);
+      }
+    },
+
+  /** Takes several nodes out; as with one, the footer stays. */
+  removeMany:
+    (ids: readonly string[]): Command =>
+    (draft) => {
+      for (const id of ids) if (findNode(draft, id)) commands.remove(id)(draft);
+    },
+
+  /** Puts copies of several blocks after the last of them. */
+  duplicateMany:
+    (ids: readonly string[], newId: IdMaker): Command =>
+    (draft) => {
+      const wanted = new Set(ids);
+      const found = [...walk(draft)].filter((it) => it.kind === "block" && wanted.has(it.node.id));
+      const last = found.at(-1);
+      if (!last) return;
+      if (found.some((it) => holdsFixed(it.node))) throw new CommandError("An email has one footer.");
+      const copies = found.map((it) => freshCopy(it.node as Block, newId));
+      childrenOf(draft, last.parent).splice(last.index + 1, 0, ...copies);
+    },
+
+  /** Sets the same properties of several nodes. */
+  setMany:
+    (ids: readonly string[], properties: Readonly<Record<string, unknown>>): Command =>
+    (draft) => {
+      for (const id of ids) commands.set(id, properties)(draft);
     },
 
   /** Takes a node out. The footer stays. */

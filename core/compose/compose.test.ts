@@ -1,7 +1,10 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
 import { BLOCK_TYPES, type BlockTypeName, createBlock, parseEmail } from "../blocks";
-import { type Email, walk } from "../email";
+import { type Block, type Email, walk } from "../email";
+import { bind, bindPart, personalise, previewAddresses, readerOf, run } from "../personal";
+import { compile, compileBlock, compileFrame } from "../render";
+import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact } from "../render/sample";
 import {
   blankEmail,
   type Command,
@@ -9,10 +12,14 @@ import {
   changeEmail,
   commands,
   fromClip,
+  fromShelf,
   History,
   LAYOUTS,
+  linksOf,
   placeName,
   placesFor,
+  setLinks,
+  spreadLook,
   toClip,
 } from ".";
 
@@ -26,15 +33,45 @@ function commandFor(email: Email, what: number, where: number, which: number): C
   const nodes = [...walk(email)];
   const node = nodes[which % nodes.length];
   const names = Object.keys(BLOCK_TYPES).filter((name) => name !== "footer") as BlockTypeName[];
-  switch (what % 7) {
-    case 0: {
-      const places = placesFor(email, { kind: "block" });
-      return commands.insert(
-        createBlock(names[which % names.length], newId()),
-        "block",
-        places[where % places.length],
+  const fresh = (): Block => ({
+    ...createBlock(names[which % names.length], newId()),
+    // With a picture, the canvas has no more places that wait than the message.
+    ...(names[which % names.length] === "signature" && { src: "/pictures/x.png" }),
+  });
+  const blocks = nodes.flatMap((it) => (it.kind === "block" ? [it.node] : []));
+  const some = blocks.filter((block, index) => block.type !== "footer" && (index + which) % 3 === 0);
+  const places = placesFor(email, { kind: "block" });
+  const place = places[where % places.length];
+  switch (what % 15) {
+    case 7:
+      return commands.insertBlocks([fresh(), fresh()], place, newId);
+    case 8:
+      return commands.moveMany(
+        some.map((block) => block.id),
+        place,
         newId,
       );
+    case 9:
+      return commands.duplicateMany(
+        some.map((block) => block.id),
+        newId,
+      );
+    case 10:
+      return commands.removeMany(some.slice(0, 2).map((block) => block.id));
+    case 11:
+      return spreadLook(blocks[which % blocks.length].id);
+    case 12:
+      return fromShelf(blocks[which % blocks.length].id, where % 2 ? "look" : "everything");
+    case 13:
+      return setLinks(linksOf(email).map((link) => ({ link, href: `https://a.example/${where}` })));
+    case 14: {
+      const block = blocks[which % blocks.length];
+      return commands.set(block.id, {
+        phone: { padding: { top: where % 40, right: 0, bottom: 0, left: 0 } },
+      });
+    }
+    case 0: {
+      return commands.insert(fresh(), "block", place, newId);
     }
     case 1: {
       if (node.kind === "column") return commands.set(node.node.id, { background: "#FFEEDD" });
@@ -61,7 +98,41 @@ function commandFor(email: Email, what: number, where: number, which: number): C
   }
 }
 
-test("undoing all gives the first document, redoing all the last, and the schema always holds", () => {
+const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const reader = readerOf(sampleContact(1, {}), "en", previewAddresses("https://septima.example"));
+
+/** The canvas as it is put together: the frame, and each block in its slot. */
+function canvasHtml(email: Email): string {
+  const { widths, ...frame } = compileFrame(email, SAMPLE_OPTIONS);
+  const bound = bindPart(frame, world);
+  const pieces = new Map(
+    [...walk(email)].flatMap((it) => {
+      if (it.kind !== "block") return [];
+      const piece = bindPart(compileBlock(it.node, widths.get(it.node.id)!, email, SAMPLE_OPTIONS), world);
+      return [[it.node.id, run(piece.code, piece, reader)] as const];
+    }),
+  );
+  return run(bound.code, bound, reader).replace(
+    /<tr data-slot="([^"]*)"><\/tr>/g,
+    (_, id) => pieces.get(id) ?? "lost",
+  );
+}
+
+const withoutMarks = (html: string) =>
+  html
+    .replaceAll('<div class="waiting">Drop a block here</div>', "&nbsp;")
+    .replace(/<div class="waiting[^>]*>[^<]*<\/div>/g, "")
+    .replace(/ data-(node|kind|edit-kind|edit|conditional|field)(="[^"]*")?/g, "")
+    .replace(/<span class="reader-value">(.*?)<\/span>/g, "$1");
+
+const messageHtml = (email: Email) => personalise(bind(compile(email, SAMPLE_OPTIONS), world), reader).html;
+const bodyOf = (html: string) =>
+  html.slice(
+    html.indexOf("<table", html.indexOf('aria-roledescription="email"')),
+    html.indexOf("</div></body>"),
+  );
+
+test("undoing all gives the first document, redoing all the last, the schema always holds, canvas and message agree", () => {
   fc.assert(
     fc.property(fc.array(fc.tuple(fc.nat(), fc.nat(), fc.nat()), { maxLength: 40 }), (steps) => {
       const first = start();
@@ -89,6 +160,7 @@ test("undoing all gives the first document, redoing all the last, and the schema
         ).toHaveLength(1);
       }
       const last = email;
+      expect(withoutMarks(canvasHtml(last))).toBe(bodyOf(messageHtml(last)));
       for (let step = History.undo(history, email); step; step = History.undo(history, email))
         ({ email, history } = step);
       expect(email).toEqual(first);

@@ -5,7 +5,7 @@
  * land, and names each place.
  */
 
-export { CLIP_TYPE, fromClip, toClip } from "./clip";
+export { CLIP_TYPE, fromClip, toClip, toClipMany } from "./clip";
 export { type Change, type Command, CommandError, changeEmail, commands } from "./commands";
 export { type Comparison, compareEmails, type Difference } from "./compare";
 export { History, type Step } from "./history";

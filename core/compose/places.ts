@@ -5,6 +5,8 @@ import { type Email, findNode, type Kind, pathTo, walk } from "../email";
 export interface Carried {
   kind: Exclude<Kind, "column">;
   id?: string;
+  /** Further blocks that go along with it. */
+  also?: readonly string[];
 }
 
 /**
@@ -45,6 +47,8 @@ export function placesFor(email: Email, carried: Carried): Place[] {
     }
     if (email.sections.length === 0) places.push({ parent: null, index: 0, wants: "section" });
   }
+  // Several blocks from here and there end up together, so every place changes something.
+  if (carried.also && carried.also.length > 0) return places;
   const home = carried.id === undefined ? undefined : findNode(email, carried.id);
   if (!home) return places;
   const stays = (place: Place) =>
@@ -58,7 +62,11 @@ export function placesFor(email: Email, carried: Carried): Place[] {
 }
 
 /** The next place after (or before) where a node stands, for moving it by keys; undefined at the end. */
-export function stepPlace(email: Email, carried: Required<Carried>, direction: 1 | -1): Place | undefined {
+export function stepPlace(
+  email: Email,
+  carried: Carried & { id: string },
+  direction: 1 | -1,
+): Place | undefined {
   const home = findNode(email, carried.id);
   if (!home) return undefined;
   const all = placesFor(email, { kind: carried.kind });

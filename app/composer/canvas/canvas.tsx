@@ -91,14 +91,23 @@ export function Canvas({ host }: { host: EditorHost }) {
       return;
     }
     canvas.pressed = target?.kind === "block" ? target.id : null;
-    select(target?.id ?? null);
+    if (target && (event.shiftKey || event.ctrlKey || event.metaKey)) {
+      event.preventDefault();
+      pressed.current = null;
+      store.getState().toggle(target.id);
+      surface.current?.focus({ preventScroll: true });
+      return;
+    }
+    // A press on one of several keeps them all, so that they can be dragged together.
+    if (!(target && store.getState().also.includes(target.id))) select(target?.id ?? null);
     surface.current?.focus({ preventScroll: true });
     if (canvas.pressed)
       (listeners?.onPointerDown as ((event: React.PointerEvent) => void) | undefined)?.(event);
   };
   const click = (event: React.MouseEvent) => {
     event.preventDefault();
-    const { selection, edit } = store.getState();
+    const { selection, also, edit } = store.getState();
+    if (also.length > 0) return;
     if (selection === null || (pressed.current !== selection && event.detail < 2)) return;
     const key = canvas.drawing?.wordsAt(event.nativeEvent.composedPath(), selection);
     if (key !== undefined) edit(selection, key);

@@ -7,6 +7,8 @@ export class CanvasHandle {
   surface: HTMLElement | null = null;
   /** The element that scrolls the canvas. */
   scroller: HTMLElement | null = null;
+  /** The list of the outline, while it is shown. */
+  outline: HTMLElement | null = null;
   /** The block the pointer went down on, which a drag takes along. */
   pressed: string | null = null;
   private hovered: string | null = null;

@@ -31,7 +31,6 @@ export function ColumnDividers({ row }: { row: Row }) {
     if (right.left < left.right - 1) return null;
     const widths = row.columns.map((one) => one.width);
     return (
-      // biome-ignore lint/a11y/useSemanticElements: a separator that can be moved is this, by the ARIA practices
       <div
         key={column.id}
         role="separator"

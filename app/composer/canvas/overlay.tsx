@@ -18,6 +18,7 @@ export function Overlay() {
   const canvas = useCanvas();
   const hovered = useSyncExternalStore(canvas.onHover, canvas.hoveredNode, () => null);
   const selection = useComposer((state) => state.selection);
+  const also = useComposer((state) => state.also);
   const editing = useComposer((state) => state.editing);
   const carried = useComposer((state) => state.carried);
   const email = useComposer((state) => state.email);
@@ -39,6 +40,23 @@ export function Overlay() {
           }}
         />
       )}
+      {also.map((id) => {
+        const one = canvas.box(id);
+        return (
+          one && (
+            <div
+              key={id}
+              className="absolute border-2 border-mulberry"
+              style={{
+                left: one.left,
+                top: one.top,
+                width: one.right - one.left,
+                height: one.bottom - one.top,
+              }}
+            />
+          )
+        );
+      })}
       {selected && box && (
         <div
           className="absolute"
@@ -48,7 +66,9 @@ export function Overlay() {
           {!carried && (
             <>
               <div className="absolute -top-6 -left-px flex h-6 max-w-60 items-center rounded-t-[5px] bg-mulberry px-2 text-xs font-medium text-white">
-                <span className="truncate">{nodeLabel(selected)}</span>
+                <span className="truncate">
+                  {also.length > 0 ? `${also.length + 1} blocks` : nodeLabel(selected)}
+                </span>
               </div>
               {editing === selection ? <FormatBar top={box.top} /> : <Handles node={selected} />}
             </>
@@ -81,7 +101,7 @@ function Handles({ node }: { node: Located }) {
         {...listeners}
         {...attributes}
         label="Move: drag, or press Space and choose with arrow keys"
-        className="size-7! cursor-grab"
+        className="size-7! cursor-grab touch-none"
       >
         <GripVertical className="size-4" />
       </IconButton>

@@ -10,12 +10,14 @@ import { BlockLook, ColumnLook, RowLook, SectionLook } from "./look";
 import { OnPhones } from "./on-phones";
 import { Part } from "./part";
 import { BlockParts, SameKind } from "./parts";
+import { SeveralPanel } from "./several";
 import { WhoGetsIt } from "./who";
 
 /** What the selected thing can do, most used first. */
 export function Panel() {
   const email = useComposer((state) => state.email);
   const selection = useComposer((state) => state.selection);
+  const also = useComposer((state) => state.also);
   const found = selection === null ? undefined : findNode(email, selection);
   return (
     <aside
@@ -24,7 +26,13 @@ export function Panel() {
       data-testid="panel"
     >
       <Path />
-      {found ? <NodePanel key={found.node.id} found={found} /> : <EmailPanel email={email} />}
+      {also.length > 0 ? (
+        <SeveralPanel />
+      ) : found ? (
+        <NodePanel key={found.node.id} found={found} />
+      ) : (
+        <EmailPanel email={email} />
+      )}
     </aside>
   );
 }
