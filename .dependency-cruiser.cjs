@@ -9,6 +9,7 @@ const CORE_ORDER = [
   "email",
   "blocks",
   "writing",
+  "advice",
   "compose",
   "render",
   "personal",

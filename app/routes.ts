@@ -21,6 +21,7 @@ export default [
   route("campaigns/:campaign/picture", "routes/campaign-picture.ts"),
   route("campaigns/:campaign/export/:format", "routes/campaign-export.ts"),
   route("find", "routes/find.ts"),
+  route("assist", "routes/assist.ts"),
   route("intake", "routes/intake.ts"),
   route("campaigns/:campaign/versions", "routes/campaign-versions.ts"),
   route("campaigns/:campaign/answers", "routes/campaign-answers.ts"),

@@ -1,3 +1,4 @@
+import type { Assistant } from "~/core/writing";
 import type { Database } from "./db/database";
 import type { Jobs } from "./jobs";
 import type { Mailboxes } from "./mail/mailboxes";
@@ -21,6 +22,8 @@ export interface Septima {
   schema: number;
   relay: Relay;
   jobs: Jobs;
+  /** Who helps with writing. */
+  assistant: Assistant;
   /** The postroom's mailboxes; null when mail goes to a real relay. */
   mailboxes: Mailboxes | null;
   /** Milliseconds since 1970. */

@@ -3,6 +3,7 @@ import { randomBytes } from "node:crypto";
 import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
+import { simulatedAssistant } from "~/standins/assistant";
 import { openPostroom } from "~/standins/postroom";
 import { openEmbedded } from "./db/embedded";
 import { migrate } from "./db/migrate";
@@ -23,6 +24,7 @@ export async function openWorld(
     schema,
     relay,
     mailboxes: postroom,
+    assistant: simulatedAssistant,
     config: { version: "test", data: folder, origin: "https://septima.example", standins: {} },
     jobs: {
       work: async () => undefined,

@@ -8,6 +8,7 @@ import { startJobs } from "~/server/jobs";
 import { openRelay } from "~/server/mail/relay";
 import type { Septima } from "~/server/septima";
 import { refreshAll } from "~/server/sources/sources";
+import { simulatedAssistant } from "~/standins/assistant";
 import { openPostroom } from "~/standins/postroom";
 
 export interface StartOptions {
@@ -44,6 +45,7 @@ export async function openSeptima(
     relay,
     jobs,
     mailboxes: postroom,
+    assistant: simulatedAssistant,
     now: Date.now,
     newId: () => randomBytes(8).toString("hex"),
     cache: new Map(),

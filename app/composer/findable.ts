@@ -1,6 +1,6 @@
 import { useEffect } from "react";
 import { BLOCK_TYPES, type BlockTypeName, blockTitle, blockType } from "~/core/blocks";
-import { inlineText, walk } from "~/core/email";
+import { walk, wordPlaces } from "~/core/email";
 import { type FindGroup, useFind } from "../find/find";
 import { useActions } from "./actions";
 import { useCanvas } from "./canvas/context";
@@ -31,7 +31,13 @@ export function useComposerFindables(): void {
               .map((it) => ({
                 id: it.node.id,
                 label: it.kind === "block" ? blockTitle(it.node) : nodeLabel(it),
-                words: it.kind === "block" ? wordsOf(it.node) : "",
+                words:
+                  it.kind === "block"
+                    ? wordPlaces(it.node)
+                        .map(({ text }) => text)
+                        .join(" ")
+                        .slice(0, 400)
+                    : "",
                 aside: it.kind === "block" ? (blockType(it.node.type)?.label ?? "") : it.kind,
                 run: () => reveal(it.node.id),
               })),
@@ -80,17 +86,4 @@ export function useComposerFindables(): void {
       }),
     [offer, store, actions, canvas],
   );
-}
-
-/** All words that stand in a block, to be found by. */
-function wordsOf(block: object): string {
-  const found: string[] = [];
-  const visit = (value: unknown) => {
-    if (Array.isArray(value)) {
-      if (value.some((it) => it?.type === "text")) found.push(inlineText(value));
-      else value.forEach(visit);
-    } else if (typeof value === "object" && value !== null) Object.values(value).forEach(visit);
-  };
-  visit(block);
-  return found.join(" ").slice(0, 400);
 }

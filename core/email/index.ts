@@ -55,3 +55,4 @@ export {
   ThemeSchema,
 } from "./theme";
 export { findNode, idsOf, type Kind, type Located, type Node, pathTo, walk } from "./tree";
+export { mapWords, type WordPlace, wordPlaces } from "./words";

@@ -76,7 +76,7 @@ export function ItemList<T>({
       </ol>
       {items.length < most && (
         <Button onClick={() => onChange([...items, fresh()], `Adding a ${noun}`)}>
-          <Plus className="size-4" aria-hidden /> Add a {noun}
+          <Plus className="size-4" aria-hidden /> Add {/^[aeiou]/.test(noun) ? "an" : "a"} {noun}
         </Button>
       )}
     </>

@@ -25,7 +25,8 @@ export function Overlay() {
   useComposer((state) => state.drawn);
   const selected = selection === null ? undefined : findNode(email, selection);
   const box = selection === null ? null : canvas.box(selection);
-  const row = selected?.kind === "row" && selected.node.columns.length > 1 ? selected.node : null;
+  const around = selected?.kind === "column" ? findNode(email, selected.parent ?? "") : selected;
+  const row = around?.kind === "row" && around.node.columns.length > 1 ? around.node : null;
   const hoverBox = hovered !== null && hovered !== selection && !carried ? canvas.box(hovered) : null;
   return (
     <div className="pointer-events-none absolute inset-0">

@@ -12,6 +12,7 @@ import { Part } from "./part";
 import { BlockParts, SameKind } from "./parts";
 import { SeveralPanel } from "./several";
 import { WhoGetsIt } from "./who";
+import { Writing, WritingOfAll } from "./writing";
 
 /** What the selected thing can do, most used first. */
 export function Panel() {
@@ -78,6 +79,7 @@ function NodePanel({ found }: { found: Located }) {
         <>
           <BlockControls block={found.node} />
           <BlockParts block={found.node} />
+          <Writing block={found.node} />
           <BlockLook block={found.node} />
           <WhoGetsIt node={found} />
           <OnPhones node={found} />
@@ -135,6 +137,7 @@ function EmailPanel({ email }: { email: Email }) {
           ))}
         </div>
       </Part>
+      <WritingOfAll email={email} />
       <p className="px-3.5 py-3 text-ink-soft">
         Select a part of the email to change it. Click words twice to edit them where they stand.
       </p>

@@ -1,0 +1,268 @@
+import { diffWords } from "diff";
+import { useEffect, useMemo, useState } from "react";
+import { type Advice, type AdviceKind, adviseSubject, adviseText, readingEase } from "~/core/advice";
+import { commands } from "~/core/compose";
+import { type Block, type Email, inlineText, mapWords, valueAt, walk, wordPlaces } from "~/core/email";
+import { type AssistTask, assistInline } from "~/core/writing";
+import { Button } from "../../ui/button";
+import { Problem } from "../../ui/form";
+import { counted } from "../../ui/time";
+import { useComposer, useComposerStore } from "../store";
+import { placeAt } from "../text/places";
+import { Part } from "./part";
+
+const KINDS: Record<AdviceKind, string> = {
+  long: "Long sentence",
+  wordy: "Wordy",
+  shouting: "Shouting",
+  passive: "Passive",
+};
+
+function easeWords(ease: number): string {
+  return ease >= 80 ? "very easy" : ease >= 60 ? "plain" : ease >= 45 ? "a little dense" : "hard to read";
+}
+
+interface Found extends Advice {
+  path: string;
+}
+
+/** What could be read more easily in a block, with the place a press away; and the assistant. */
+export function Writing({ block }: { block: Block }) {
+  const store = useComposerStore();
+  const places = useMemo(() => wordPlaces(block), [block]);
+  const found = places.flatMap(({ path, text }): Found[] =>
+    adviseText(text).map((one) => ({ ...one, path })),
+  );
+  const all = places.map((place) => place.text).join("\n");
+  const ease = readingEase(all.replaceAll("\ufffc", ""));
+  if (places.length === 0 || !/\p{L}{2}/u.test(all)) return null;
+  const show = (advice: Found, instead?: string) => {
+    const { edit, editing, editingKey } = store.getState();
+    if (editing !== block.id || editingKey !== advice.path) edit(block.id, advice.path);
+    const { editor } = store.getState();
+    if (!editor) return;
+    const from = placeAt(editor.state.doc, advice.from);
+    const to = placeAt(editor.state.doc, advice.to);
+    const chain = editor.chain().focus().setTextSelection({ from, to });
+    if (instead === undefined) chain.run();
+    else if (instead === "") chain.deleteSelection().run();
+    else chain.insertContent(instead).run();
+  };
+  return (
+    <Part
+      title="Writing"
+      aside={
+        ease !== null && <span title="Reading ease, from 0 to 100">{`${ease}, ${easeWords(ease)}`}</span>
+      }
+    >
+      {found.length === 0 ? (
+        <p className="text-ink-soft">Nothing to say: it reads well.</p>
+      ) : (
+        <ul className="space-y-1.5">
+          {found.slice(0, 8).map((advice) => (
+            <li key={`${advice.path} ${advice.kind} ${advice.from}`} className="flex items-start gap-1.5">
+              <button
+                type="button"
+                className="min-w-0 grow rounded-md px-1.5 py-0.5 text-left hover:bg-black/5"
+                onClick={() => show(advice)}
+              >
+                <span className="font-medium text-amber">{KINDS[advice.kind]}</span>{" "}
+                <span className="break-words">“{clip(advice.words)}”</span>{" "}
+                <span className="text-ink-soft">{advice.why}</span>
+              </button>
+              {advice.instead !== null && (
+                <Button
+                  className="min-h-6! shrink-0 px-1.5! text-xs"
+                  onClick={() => show(advice, advice.instead ?? "")}
+                >
+                  {advice.instead === "" ? "Leave out" : advice.instead}
+                </Button>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
+      {found.length > 8 && <p className="text-xs text-ink-soft">And {found.length - 8} more.</p>}
+      <Assist key={block.id} block={block} />
+    </Part>
+  );
+}
+
+const clip = (words: string) =>
+  words.length > 60 ? `${words.slice(0, 58)}…` : words.replaceAll("\ufffc", "‹ ›");
+
+const TASKS: { task: AssistTask; label: string }[] = [
+  { task: "reword", label: "Reword" },
+  { task: "shorten", label: "Shorten" },
+  { task: "plainer", label: "Plainer" },
+  { task: "warmer", label: "Warmer" },
+  { task: "formal", label: "More formal" },
+];
+
+interface Suggestion {
+  changes: { path: string; words: unknown }[];
+  before: string;
+  after: string;
+}
+
+/** Has the words rewritten; what comes back is shown as a difference, and nothing changes before it is accepted. */
+function Assist({ block }: { block: Block }) {
+  const store = useComposerStore();
+  const language = useComposer((state) => state.email.language);
+  const [who, setWho] = useState<{ name: string; simulated: boolean } | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [suggestion, setSuggestion] = useState<Suggestion | null>(null);
+  useEffect(() => {
+    const asking = new AbortController();
+    fetch("/assist", { signal: asking.signal })
+      .then(async (response) => setWho(await response.json()))
+      .catch(() => undefined);
+    return () => asking.abort();
+  }, []);
+  // Words that were changed meanwhile make a suggestion stale.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new block is what ends it
+  useEffect(() => setSuggestion(null), [block]);
+  const ask = async (task: AssistTask) => {
+    setBusy(true);
+    setProblem(null);
+    const rewrite = async (text: string) => {
+      const response = await fetch("/assist", {
+        method: "POST",
+        headers: { "content-type": "application/json" },
+        body: JSON.stringify({ text, task, language }),
+      });
+      if (!response.ok) throw new Error(`The server answered ${response.status}`);
+      return ((await response.json()) as { text: string }).text;
+    };
+    try {
+      const places = wordPlaces(block);
+      const changes = [];
+      for (const { path } of places)
+        changes.push({
+          path,
+          words: await mapWords(valueAt(block, path), (line) => assistInline(line, rewrite)),
+        });
+      const after = wordPlaces(Object.fromEntries(changes.map(({ words }, index) => [String(index), words])));
+      setSuggestion({
+        changes,
+        before: places.map(({ text }) => text).join("\n"),
+        after: after.map(({ text }) => text).join("\n"),
+      });
+    } catch {
+      setProblem("The assistant did not answer. Your words are as they were; try again.");
+    } finally {
+      setBusy(false);
+    }
+  };
+  const accept = () => {
+    if (!suggestion) return;
+    const { apply, edit } = store.getState();
+    edit(null);
+    apply((draft) => {
+      for (const { path, words } of suggestion.changes) commands.setAt(block.id, path, words)(draft);
+    }, "Taking the suggestion");
+  };
+  const same = suggestion !== null && suggestion.before === suggestion.after;
+  return (
+    <div className="space-y-2 border-t pt-2.5">
+      <p className="text-xs text-ink-soft">
+        {who?.simulated ? "A simulated assistant: it rewrites by rules and understands nothing." : who?.name}
+      </p>
+      <div className="flex flex-wrap gap-1.5">
+        {TASKS.map(({ task, label }) => (
+          <Button
+            key={task}
+            className="min-h-7! px-2! text-xs"
+            disabled={busy}
+            onClick={() => void ask(task)}
+          >
+            {label}
+          </Button>
+        ))}
+      </div>
+      {busy && (
+        <p role="status" className="text-ink-soft">
+          Writing…
+        </p>
+      )}
+      {problem && <Problem mild>{problem}</Problem>}
+      {same && <p className="text-ink-soft">It would change nothing.</p>}
+      {suggestion && !same && (
+        <section aria-label="Suggestion" className="space-y-2 rounded-md border p-2.5">
+          <p className="break-words whitespace-pre-wrap">
+            {diffWords(suggestion.before, suggestion.after).map((piece, index) => {
+              const words = piece.value.replaceAll("\ufffc", "‹reader data›");
+              const key = `${index} ${words}`;
+              if (piece.added)
+                return (
+                  <ins key={key} className="bg-green-wash text-green">
+                    {words}
+                  </ins>
+                );
+              return piece.removed ? (
+                <del key={key} className="bg-red-wash text-red">
+                  {words}
+                </del>
+              ) : (
+                <span key={key}>{words}</span>
+              );
+            })}
+          </p>
+          <div className="flex gap-2">
+            <Button onClick={accept}>Accept</Button>
+            <Button kind="quiet" onClick={() => setSuggestion(null)}>
+              Refuse
+            </Button>
+          </div>
+        </section>
+      )}
+    </div>
+  );
+}
+
+/** What could be better in the subject and preheader, and in the words of the whole email. */
+export function WritingOfAll({ email }: { email: Email }) {
+  const store = useComposerStore();
+  const { subject, preheader } = email.envelope;
+  const advice = adviseSubject(inlineText(subject), inlineText(preheader));
+  const blocks = useMemo(
+    () =>
+      [...walk(email)].flatMap((it) => {
+        if (it.kind !== "block") return [];
+        const texts = wordPlaces(it.node).map(({ text }) => text);
+        return [{ id: it.node.id, texts, found: texts.flatMap(adviseText).length }];
+      }),
+    [email],
+  );
+  const found = blocks.reduce((sum, block) => sum + block.found, 0);
+  const ease = readingEase(
+    blocks
+      .flatMap((block) => block.texts)
+      .join("\n")
+      .replaceAll("\ufffc", ""),
+  );
+  const first = blocks.find((block) => block.found > 0);
+  return (
+    <Part title="Writing" aside={ease !== null && `${ease}, ${easeWords(ease)}`}>
+      {advice.length > 0 ? (
+        <ul className="space-y-1.5">
+          {advice.map(({ about, why }) => (
+            <li key={why}>
+              <span className="font-medium text-amber">{about === "subject" ? "Subject" : "Preheader"}</span>{" "}
+              <span className="text-ink-soft">{why}</span>
+            </li>
+          ))}
+        </ul>
+      ) : (
+        <p className="text-ink-soft">Subject and preheader read well in an inbox.</p>
+      )}
+      {first && (
+        <Button onClick={() => store.getState().select(first.id)}>
+          {counted(found, "place")} in {counted(blocks.filter((block) => block.found > 0).length, "block")} to
+          look at
+        </Button>
+      )}
+    </Part>
+  );
+}
