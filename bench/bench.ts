@@ -25,6 +25,7 @@ import { openEmbedded } from "~/server/db/embedded";
 import { migrate } from "~/server/db/migrate";
 import { openRelay } from "~/server/mail/relay";
 import { openPostroom } from "~/standins/postroom";
+import { browserLines } from "./browser";
 
 const world = {
   content: SAMPLE_CONTENT,
@@ -243,6 +244,8 @@ try {
 } finally {
   await rm(folder, { recursive: true, force: true });
 }
+
+lines.push(...(await browserLines()));
 
 const width = Math.max(...lines.map(([what]) => what.length));
 for (const [what, result, goal] of lines)

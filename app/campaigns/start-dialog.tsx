@@ -1,14 +1,21 @@
 import { useState } from "react";
 import { Form, useNavigation } from "react-router";
-import { LAYOUTS } from "~/core/compose";
 import { Button } from "../ui/button";
 import { Dialog } from "../ui/dialog";
 import { Input, Labelled } from "../ui/form";
 
 /** A new campaign: its name, and the layout to start from. */
-export function StartDialog({ open, onClose }: { open: boolean; onClose(): void }) {
+export function StartDialog({
+  open,
+  onClose,
+  layouts,
+}: {
+  open: boolean;
+  onClose(): void;
+  layouts: readonly { id: string; name: string; about: string }[];
+}) {
   const navigation = useNavigation();
-  const [layout, setLayout] = useState(LAYOUTS[0].id);
+  const [layout, setLayout] = useState(layouts[0].id);
   return (
     <Dialog
       open={open}
@@ -25,7 +32,7 @@ export function StartDialog({ open, onClose }: { open: boolean; onClose(): void 
         <fieldset>
           <legend className="mb-1 font-medium">Start from</legend>
           <div className="grid grid-cols-4 gap-3 max-md:grid-cols-2">
-            {LAYOUTS.map((one) => (
+            {layouts.map((one) => (
               <label
                 key={one.id}
                 className="cursor-pointer rounded-lg border p-3 has-checked:border-mulberry has-checked:bg-mulberry-wash has-focus-visible:outline-2 has-focus-visible:outline-mulberry"

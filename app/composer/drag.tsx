@@ -16,8 +16,8 @@ import { type Carried, type Place, placeName, placesFor, samePlace } from "~/cor
 import { findNode } from "~/core/email";
 import { type ShelfThing, useActions } from "./actions";
 import { useCanvas } from "./canvas/context";
-import { landingLines, nearestLanding } from "./canvas/landing";
-import { childrenOf, nodeLabel } from "./nodes";
+import { type LandingLine, landingLines, nearestLanding } from "./canvas/landing";
+import { childrenIndex, childrenOf, nodeLabel } from "./nodes";
 import { outlineBox } from "./outline-places";
 import { selectedIds, useComposer, useComposerStore } from "./store";
 
@@ -46,6 +46,7 @@ export function DragArea({ children }: { children: ReactNode }) {
   const actions = useActions();
   const thing = useRef<ShelfThing | null>(null);
   const places = useRef<Place[]>([]);
+  const measured = useRef<{ drawn: number; places: Place[]; lines: readonly LandingLine[] } | null>(null);
   const byKeys = useRef(false);
   const scrolling = useRef<number | null>(null);
   const pointer = useRef({ x: 0, y: 0 });
@@ -82,6 +83,21 @@ export function DragArea({ children }: { children: ReactNode }) {
     }),
   );
 
+  // Lines stand in the canvas's own coordinates, so scrolling leaves them; only a new drawing moves them.
+  const canvasLines = () => {
+    const { email, drawn } = store.getState();
+    if (measured.current?.drawn !== drawn || measured.current.places !== places.current) {
+      const children = childrenIndex(email);
+      const lines = landingLines(
+        places.current,
+        (parent) => children.get(parent) ?? [],
+        (id) => canvas.box(id),
+      );
+      measured.current = { drawn, places: places.current, lines };
+    }
+    return measured.current.lines;
+  };
+
   const land = () => {
     const { carried, email, landing, set } = store.getState();
     const surface = canvas.surface?.getBoundingClientRect();
@@ -100,13 +116,7 @@ export function DragArea({ children }: { children: ReactNode }) {
       if (!samePlace(meant, landing)) set({ landing: meant });
       return;
     }
-    const lines = inside(table)
-      ? landingLines(
-          places.current,
-          (parent) => childrenOf(email, parent),
-          (id) => canvas.box(id),
-        )
-      : [];
+    const lines = inside(table) ? canvasLines() : [];
     const next = nearestLanding(lines, x - surface.left, y - surface.top)?.place ?? null;
     if (!samePlace(next, landing)) set({ landing: next });
   };

@@ -1,5 +1,5 @@
 import { blockType } from "~/core/blocks";
-import { type Email, findNode, type Located } from "~/core/email";
+import { type Email, findNode, type Located, walk } from "~/core/email";
 
 /** Ids of what stands in a node, in order; the sections for `null`. */
 export function childrenOf(email: Email, parent: string | null): readonly string[] {
@@ -15,6 +15,17 @@ export function childrenOf(email: Email, parent: string | null): readonly string
     default:
       return [];
   }
+}
+
+/** The same for all parts at once, for going through many. */
+export function childrenIndex(email: Email): ReadonlyMap<string | null, readonly string[]> {
+  const index = new Map<string | null, string[]>();
+  for (const it of walk(email)) {
+    const siblings = index.get(it.parent);
+    if (siblings) siblings.push(it.node.id);
+    else index.set(it.parent, [it.node.id]);
+  }
+  return index;
 }
 
 /** The name of a node as its tab and the outline say it. */

@@ -15,6 +15,7 @@ import { DropdownMenu } from "radix-ui";
 import { useEffect, useState } from "react";
 import { data, Link, redirect, useFetcher, useSearchParams } from "react-router";
 import { z } from "zod";
+import { LAYOUTS } from "~/core/compose";
 import { inlineText } from "~/core/email";
 import {
   type CampaignLine,
@@ -41,6 +42,7 @@ export async function loader({ context }: Route.LoaderArgs) {
   const lines = await campaigns(context.septima);
   return {
     now: context.septima.now(),
+    layouts: LAYOUTS.map(({ id, name, about }) => ({ id, name, about })),
     campaigns: await Promise.all(
       lines.map(async (line) => ({
         ...line,
@@ -98,7 +100,7 @@ function groupOf({ dispatch }: CampaignLine): (typeof GROUPS)[number]["key"] {
   return dispatch.state === "sent" ? "sent" : "going";
 }
 
-export default function Campaigns({ loaderData: { campaigns: lines, now } }: Route.ComponentProps) {
+export default function Campaigns({ loaderData: { campaigns: lines, layouts, now } }: Route.ComponentProps) {
   const [params, setParams] = useSearchParams();
   const [starting, setStarting] = useState(false);
   const query = params.get("q") ?? "";
@@ -184,7 +186,7 @@ export default function Campaigns({ loaderData: { campaigns: lines, now } }: Rou
           )
         );
       })}
-      <StartDialog open={starting} onClose={() => setStarting(false)} />
+      <StartDialog open={starting} onClose={() => setStarting(false)} layouts={layouts} />
     </Page>
   );
 }

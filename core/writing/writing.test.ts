@@ -83,10 +83,10 @@ describe("HTML", () => {
   });
 });
 
-test("Markdown", () => {
+test("Markdown", async () => {
   const text =
     "# Title\n\nSome *words* with `code`.\n\n1. one\n2. two\n\n> Quoted\n\n---\n\n[Read on](https://a.example/)\n\n![Alt](https://a.example/i.png)\n\n| A | B |\n|---|---|\n| 1 | 2 |\n";
-  expect(short(readMarkdown(text))).toEqual([
+  expect(short(await readMarkdown(text))).toEqual([
     "h1 Title",
     "words Some words with code. / #(one; two)",
     "quote Quoted",

@@ -58,9 +58,13 @@ export async function readFile(septima: Septima, name: string, data: Buffer): Pr
 }
 
 /** Reads writing that was pasted. */
-export function readWriting(septima: Septima, kind: "text" | "markdown" | "html", text: string): Intake {
+export async function readWriting(
+  septima: Septima,
+  kind: "text" | "markdown" | "html",
+  text: string,
+): Promise<Intake> {
   if (kind === "html") return readMarkup(septima, text);
-  const pieces = kind === "markdown" ? readMarkdown(text) : readText(text);
+  const pieces = kind === "markdown" ? await readMarkdown(text) : readText(text);
   return plain(kind === "markdown" ? "Markdown" : "text", blocksFrom(pieces, septima.newId));
 }
 

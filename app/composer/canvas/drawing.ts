@@ -23,6 +23,8 @@ export class Drawing {
   private frame = "";
   private circumstances: unknown[] = [];
   private blocks = new Map<string, DrawnBlock>();
+  /** The elements of all nodes, found once after each change. */
+  private nodes: Map<string, HTMLElement> | null = null;
 
   constructor(readonly root: ShadowRoot) {
     this.body.className = "canvas";
@@ -30,6 +32,7 @@ export class Drawing {
   }
 
   draw(state: Drawn): void {
+    this.nodes = null;
     const { email, facts, reader } = state;
     const theme = resolveTheme(email.theme);
     const options: CompileOptions = { theme, brand: facts.brand, origin: "" };
@@ -90,13 +93,19 @@ export class Drawing {
     const known = this.blocks.get(id);
     if (!known) return;
     const element = parseRow(known.html);
+    this.nodes = null;
     known.element.replaceWith(element);
     this.blocks.set(id, { ...known, element, html: "", block: { ...known.block } });
   }
 
   /** The element of a node, or null when this reader does not get it. */
   element(id: string): HTMLElement | null {
-    return this.body.querySelector<HTMLElement>(`[data-node="${CSS.escape(id)}"]`);
+    if (!this.nodes) {
+      this.nodes = new Map();
+      for (const element of this.body.querySelectorAll<HTMLElement>("[data-node]"))
+        this.nodes.set(element.dataset.node ?? "", element);
+    }
+    return this.nodes.get(id) ?? null;
   }
 
   /** Which words of a block are meant by a press inside it: those under it, or its first; undefined without any. */

@@ -1,4 +1,5 @@
 import { ChevronRight } from "lucide-react";
+import { memo, useDeferredValue, useMemo } from "react";
 import { blockType } from "~/core/blocks";
 import { commands } from "~/core/compose";
 import { type Email, findNode, type Located, pathTo, resolveTheme, THEMES } from "~/core/email";
@@ -16,10 +17,14 @@ import { Writing, WritingOfAll } from "./writing";
 
 /** What the selected thing can do, most used first. */
 export function Panel() {
-  const email = useComposer((state) => state.email);
+  // The canvas comes first while typing: the panel follows when it is drawn.
+  const email = useDeferredValue(useComposer((state) => state.email));
   const selection = useComposer((state) => state.selection);
   const also = useComposer((state) => state.also);
-  const found = selection === null ? undefined : findNode(email, selection);
+  const found = useMemo(
+    () => (selection === null ? undefined : findNode(email, selection)),
+    [email, selection],
+  );
   return (
     <aside
       aria-label="Selection"
@@ -72,7 +77,7 @@ function Path() {
   );
 }
 
-function NodePanel({ found }: { found: Located }) {
+const NodePanel = memo(function NodePanel({ found }: { found: Located }) {
   switch (found.kind) {
     case "block":
       return (
@@ -105,7 +110,7 @@ function NodePanel({ found }: { found: Located }) {
         </>
       );
   }
-}
+});
 
 function EmailPanel({ email }: { email: Email }) {
   const store = useComposerStore();

@@ -1,0 +1,172 @@
+/**
+ * The composer's speed in the browser, on the email of 100 blocks in `fixtures/`: a keystroke to painted canvas and
+ * a drag across it, against the same in an email of a few blocks; and the script that the pages load.
+ */
+import { readFile } from "node:fs/promises";
+import type { Driver } from "selenium-webdriver/chrome.js";
+import { openBrowser, type Page } from "~/e2e/browser";
+import { type Program, startProgram } from "~/e2e/program";
+
+type Line = [what: string, result: string, goal: string];
+
+/** Milliseconds of script, and of all of the page's main thread, since it was opened. */
+async function busy(page: Page): Promise<{ script: number; all: number }> {
+  const { metrics } = (await (page.driver as unknown as Driver).sendAndGetDevToolsCommand(
+    "Performance.getMetrics",
+    {},
+  )) as unknown as { metrics: { name: string; value: number }[] };
+  const value = (name: string) => (metrics.find((metric) => metric.name === name)?.value ?? 0) * 1000;
+  return { script: value("ScriptDuration"), all: value("TaskDuration") };
+}
+
+const share = (values: readonly number[], part: number) =>
+  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * part))];
+
+/** Types into a text of the campaign and drags a block across it. */
+async function compose(page: Page, id: string, words: string) {
+  await page.open(`/campaigns/${id}/compose`);
+  await page.sees("Reading as");
+  await (page.driver as unknown as Driver).sendDevToolsCommand("Performance.enable", {});
+  await page.clickAt(await page.onCanvas(words));
+  await page.clickAt(await page.onCanvas(words));
+  await page.until(
+    () =>
+      page.run<boolean>(
+        "return !!document.querySelector('[data-testid=canvas]').shadowRoot.querySelector('[role=textbox]')",
+      ),
+    "the words are not being edited",
+  );
+  // From the key to the frame after it: what is in between has been drawn.
+  await page.run(`window.painted = [];
+    addEventListener("keydown", () => {
+      const start = performance.now();
+      requestAnimationFrame(() => { const port = new MessageChannel();
+        port.port1.onmessage = () => window.painted.push(performance.now() - start);
+        port.port2.postMessage(0); });
+    }, true);`);
+  const keys = 80;
+  for (const sign of "warm up ") await page.keys(sign);
+  await page.run("window.painted.length = 0");
+  const before = await busy(page);
+  for (let at = 0; at < keys; at++) await page.keys("sow peas now "[at % 13]);
+  await page.until(
+    async () => (await page.run<number>("return window.painted.length")) >= keys,
+    "not every key was painted",
+  );
+  const after = await busy(page);
+  const painted = await page.run<number[]>("return window.painted");
+  await page.keys("\uE00C", "\uE00C");
+
+  await page.run(`window.frames = []; let last = performance.now();
+    const tick = (now) => { window.frames.push(now - last); last = now; window.ticking = requestAnimationFrame(tick); };
+    requestAnimationFrame(tick);`);
+  const from = await page.onCanvas(words);
+  const { width, height } = await page.driver.manage().window().getRect();
+  const start = await busy(page);
+  let moves = 0;
+  await page.drag(from, { x: width / 2, y: 200 }, async () => {
+    await page.run("window.frames.length = 0");
+    for (let round = 0; round < 10; round++) {
+      for (let step = 0; step < 12; step++) {
+        await page.driver
+          .actions({ async: true })
+          .move({
+            x: Math.round(width / 2 - 100 + step * 12),
+            y: Math.round(160 + ((height - 360) * ((step + round) % 12)) / 12),
+            duration: 16,
+          })
+          .perform();
+        moves++;
+      }
+    }
+    await page.run("cancelAnimationFrame(window.ticking)");
+  });
+  const end = await busy(page);
+  const frames = await page.run<number[]>("return window.frames.slice(1)");
+  return {
+    script: (after.script - before.script) / keys,
+    painted50: share(painted, 0.5),
+    painted95: share(painted, 0.95),
+    dragScript: (end.script - start.script) / moves,
+    frame: Math.max(...frames),
+    frame99: share(frames, 0.99),
+    late: frames.filter((gap) => gap > 32).length,
+    frames: frames.length,
+  };
+}
+
+/** Kilobytes of script, as they came over the wire, that a page needed. */
+async function scripts(page: Page, path: string): Promise<number> {
+  await page.open(path);
+  await page.until(
+    () => page.run<boolean>("return document.readyState === 'complete'"),
+    "the page did not load",
+  );
+  await page.run("return document.fonts.ready.then(() => true)");
+  const bytes = await page.run<number>(
+    "return performance.getEntriesByType('resource').filter(e => e.name.endsWith('.js')).reduce((sum, e) => sum + e.encodedBodySize, 0)",
+  );
+  return bytes / 1024;
+}
+
+async function campaignOf(program: Program, email: object): Promise<string> {
+  const start = await fetch(`${program.address}/campaigns.data`, {
+    method: "POST",
+    headers: { origin: program.address },
+    body: new URLSearchParams({ intent: "start", name: "Bench", layout: "letter" }),
+  });
+  const id = /campaigns\/([0-9a-f]+)\/compose/.exec(await start.text())?.[1];
+  if (!id) throw new Error("no campaign was started");
+  const saved = await fetch(`${program.address}/campaigns/${id}/save`, {
+    method: "POST",
+    headers: { "content-type": "application/json", origin: program.address },
+    body: JSON.stringify({ revision: 1, email }),
+  });
+  if (!saved.ok) throw new Error(`the fixture was not taken: ${saved.status}`);
+  return id;
+}
+
+export async function browserLines(): Promise<Line[]> {
+  const file = new URL("./fixtures/hundred-blocks.json", import.meta.url);
+  const { email } = JSON.parse(await readFile(file, "utf8")) as {
+    email: { sections: unknown[] } & Record<string, unknown>;
+  };
+  const few = { ...email, sections: [email.sections[0], ...email.sections.slice(-1)] };
+  const program = await startProgram({ contacts: 1000 });
+  const page = await openBrowser(program.address);
+  try {
+    const small = await compose(page, await campaignOf(program, few), "Every kind of block");
+    const large = await compose(page, await campaignOf(program, email), "Every kind of block");
+    const ms = (value: number) => `${value.toFixed(1)} ms`;
+    const times = (a: number, b: number) => `${(a / b).toFixed(1)} ×`;
+    const plain = await scripts(page, "/campaigns");
+    const composer = await scripts(page, `/campaigns/${await campaignOf(program, few)}/compose`);
+    return [
+      [
+        "keystroke in a 100-block email, script",
+        `${ms(large.script)}, ${times(large.script, small.script)} that in ${few.sections.length} sections`,
+        "under 16 ms",
+      ],
+      [
+        "keystroke in a 100-block email, to painted canvas",
+        `${ms(large.painted50)}, 95 % within ${ms(large.painted95)}, ${times(large.painted50, small.painted50)}`,
+        "50 ms at 95 %",
+      ],
+      [
+        "drag over a 100-block email, script per move",
+        `${ms(large.dragScript)}, ${times(large.dragScript, small.dragScript)}`,
+        "",
+      ],
+      [
+        "drag over a 100-block email, longest frame",
+        `${ms(large.frame)}, ${large.late} of ${large.frames} over 32 ms, 99 % within ${ms(large.frame99)}`,
+        "none over 32 ms",
+      ],
+      ["script of a page outside the composer", `${Math.round(plain)} KB compressed`, "under 200 KB"],
+      ["script of the composer", `${Math.round(composer)} KB compressed`, "under 450 KB"],
+    ];
+  } finally {
+    await page.driver.quit();
+    await program.stop();
+  }
+}
