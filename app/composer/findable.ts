@@ -4,7 +4,9 @@ import { walk, wordPlaces } from "~/core/email";
 import { type FindGroup, useFind } from "../find/find";
 import { useActions } from "./actions";
 import { useCanvas } from "./canvas/context";
+import { thingLabel } from "./drag";
 import { nodeLabel } from "./nodes";
+import { LAYOUT_THINGS } from "./shelf";
 import { useComposerStore } from "./store";
 
 /** Offers the parts of the email, the blocks to add and what can be done to what can be found. */
@@ -27,10 +29,21 @@ export function useComposerFindables(): void {
           {
             title: "In this email",
             items: [...walk(email)]
-              .filter((it) => it.kind === "block" || (it.kind !== "column" && it.node.name))
+              .filter((it) =>
+                it.kind === "block"
+                  ? true
+                  : it.kind === "column"
+                    ? it.node.blocks.length === 0
+                    : it.node.name,
+              )
               .map((it) => ({
                 id: it.node.id,
-                label: it.kind === "block" ? blockTitle(it.node) : nodeLabel(it),
+                label:
+                  it.kind === "block"
+                    ? blockTitle(it.node)
+                    : it.kind === "column"
+                      ? `Empty column ${it.index + 1}`
+                      : nodeLabel(it),
                 words:
                   it.kind === "block"
                     ? wordPlaces(it.node)
@@ -44,14 +57,22 @@ export function useComposerFindables(): void {
           },
           {
             title: "Add",
-            items: (Object.keys(BLOCK_TYPES) as BlockTypeName[])
-              .filter((type) => !BLOCK_TYPES[type].fixed)
-              .map((type) => ({
-                id: `add ${type}`,
-                label: `Add: ${BLOCK_TYPES[type].label}`,
-                words: BLOCK_TYPES[type].words,
-                run: () => actions.addAfterSelection({ kind: "block", type }),
+            items: [
+              ...LAYOUT_THINGS.map(({ thing, words }) => ({
+                id: `add ${thingLabel(thing)}`,
+                label: `Add: ${thingLabel(thing)}`,
+                words,
+                run: () => actions.addAfterSelection(thing),
               })),
+              ...(Object.keys(BLOCK_TYPES) as BlockTypeName[])
+                .filter((type) => !BLOCK_TYPES[type].fixed)
+                .map((type) => ({
+                  id: `add ${type}`,
+                  label: `Add: ${BLOCK_TYPES[type].label}`,
+                  words: BLOCK_TYPES[type].words,
+                  run: () => actions.addAfterSelection({ kind: "block", type }),
+                })),
+            ],
           },
           {
             title: "Do",

@@ -7,6 +7,7 @@ import {
   Code,
   Columns2,
   Columns3,
+  Columns4,
   Heading,
   Image,
   Images,
@@ -74,12 +75,14 @@ export const BLOCK_ICONS: Record<BlockTypeName, LucideIcon> = {
   video: SquarePlay,
 };
 
-const LAYOUT_THINGS: { thing: ShelfThing; icon: LucideIcon; words: string }[] = [
+export const LAYOUT_THINGS: { thing: ShelfThing; icon: LucideIcon; words: string }[] = [
   { thing: { kind: "section" }, icon: Rows3, words: "section stretch" },
   { thing: { kind: "row", columns: 1 }, icon: Square, words: "row one column" },
   { thing: { kind: "row", columns: 2 }, icon: Columns2, words: "columns two" },
   { thing: { kind: "row", columns: 3 }, icon: Columns3, words: "columns three" },
-  { thing: { kind: "row", columns: 4 }, icon: Columns3, words: "columns four" },
+  { thing: { kind: "row", columns: 4 }, icon: Columns4, words: "columns four" },
+  { thing: { kind: "row", columns: 5 }, icon: Columns4, words: "columns five" },
+  { thing: { kind: "row", columns: 6 }, icon: Columns4, words: "columns six" },
 ];
 
 /** Where blocks come from, and the outline in the same place. */

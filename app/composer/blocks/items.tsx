@@ -1,5 +1,5 @@
 import { ChevronDown, ChevronUp, Plus, Trash2 } from "lucide-react";
-import type { ReactNode } from "react";
+import { type ReactNode, useLayoutEffect, useRef } from "react";
 import { Button, IconButton } from "../../ui/button";
 
 /** A list inside a block: each item with its controls, moved, removed and added here. */
@@ -19,13 +19,23 @@ export function ItemList<T>({
   onChange(items: T[], label: string): void;
   children(item: T, index: number, change: (part: Partial<T>) => void): ReactNode;
 }) {
+  const list = useRef<HTMLDivElement>(null);
+  const removed = useRef<number | null>(null);
+  // The button goes with its item: the focus stays in the list.
+  useLayoutEffect(() => {
+    if (removed.current === null) return;
+    const left = [...(list.current?.querySelectorAll<HTMLElement>("[data-remove]") ?? [])];
+    const next = left[Math.min(removed.current, items.length - 1)];
+    removed.current = null;
+    (next ?? list.current?.querySelector("button"))?.focus();
+  }, [items.length]);
   const swap = (from: number, to: number) => {
     const next = [...items];
     [next[from], next[to]] = [next[to], next[from]];
     onChange(next, `Moving a ${noun}`);
   };
   return (
-    <>
+    <div ref={list} className="space-y-2.5">
       <ol className="space-y-3">
         {items.map((item, index) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: items of a list have no identity besides their place
@@ -54,12 +64,14 @@ export function ItemList<T>({
                 <IconButton
                   label={`Remove ${noun} ${index + 1}`}
                   className="size-6!"
-                  onClick={() =>
+                  data-remove
+                  onClick={() => {
                     onChange(
                       items.filter((_, at) => at !== index),
                       `Removing a ${noun}`,
-                    )
-                  }
+                    );
+                    removed.current = index;
+                  }}
                 >
                   <Trash2 className="size-4" />
                 </IconButton>
@@ -79,6 +91,6 @@ export function ItemList<T>({
           <Plus className="size-4" aria-hidden /> Add {/^[aeiou]/.test(noun) ? "an" : "a"} {noun}
         </Button>
       )}
-    </>
+    </div>
   );
 }
