@@ -248,9 +248,7 @@ test("a newsletter of thirty blocks in five layouts, wholly by keys, is the same
 
 test("hostile code does nothing on the canvas, in the preview and in the message, and a note says what went", async () => {
   const id = await start("Hostile");
-  await page.run("window.harmed = undefined");
-  const item = await page.find('[data-thing="Code"]');
-  await page.drag(await page.centre(item), await landingSpot());
+  await dragFromShelf("Code");
   await page.sees("Write inline styles");
   const all = HOSTILE_HTML.map(({ html }) =>
     html.replace("window.harmed", "window.parent.harmed = window.harmed"),

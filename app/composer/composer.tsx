@@ -84,10 +84,10 @@ export function Composer({ start, toolsId }: { start: Start; toolsId: string }) 
             <DragArea>
               <Screen saveNow={() => void saver?.now()} bringIn={bringIn} />
             </DragArea>
+            <Dialogs given={given} onGiven={() => setGiven(null)} />
           </TagDialog>
           <Tools toolsId={toolsId} />
           <ConflictDialog />
-          <Dialogs given={given} onGiven={() => setGiven(null)} />
           <p className="sr-only" aria-live="polite">
             {spoken}
           </p>

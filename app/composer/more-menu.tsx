@@ -45,13 +45,19 @@ export function MoreMenu() {
           <DropdownMenu.Item className={ITEM} onSelect={() => setTimeout(find.open)}>
             <Search className="size-4 text-ink-soft" strokeWidth={1.75} aria-hidden />
             <span className="grow">Find anything</span>
-            <span className="text-xs text-ink-soft">Ctrl + K</span>
+            <span aria-hidden className="text-xs text-ink-soft">
+              Ctrl + K
+            </span>
           </DropdownMenu.Item>
           {DIALOGS.map(({ dialog, label, keys, icon: Icon }) => (
             <DropdownMenu.Item key={dialog} className={ITEM} onSelect={() => set({ dialog })}>
               <Icon className="size-4 text-ink-soft" strokeWidth={1.75} aria-hidden />
               <span className="grow">{label}</span>
-              {keys && <span className="text-xs text-ink-soft">{keys}</span>}
+              {keys && (
+                <span aria-hidden className="text-xs text-ink-soft">
+                  {keys}
+                </span>
+              )}
             </DropdownMenu.Item>
           ))}
           <DropdownMenu.Separator className="my-1 h-px bg-line" />

@@ -1,4 +1,3 @@
-import { useRef } from "react";
 import { commands } from "~/core/compose";
 import type { Row } from "~/core/email";
 import { newId, useComposerStore } from "../store";
@@ -10,7 +9,6 @@ const LEAST = 10;
 export function ColumnDividers({ row }: { row: Row }) {
   const store = useComposerStore();
   const canvas = useCanvas();
-  const start = useRef<{ x: number; widths: number[] } | null>(null);
   const rowBox = canvas.box(row.id);
   const boxes = row.columns.map((column) => canvas.box(column.id));
   if (!rowBox || boxes.some((box) => box === null)) return null;
@@ -45,15 +43,18 @@ export function ColumnDividers({ row }: { row: Row }) {
         style={{ left: (left.right + right.left) / 2, top: rowBox.top, height: rowBox.bottom - rowBox.top }}
         onPointerDown={(event) => {
           event.stopPropagation();
-          event.currentTarget.setPointerCapture(event.pointerId);
-          start.current = { x: event.clientX, widths };
-        }}
-        onPointerMove={(event) => {
-          if (start.current)
-            share(at, start.current.widths, ((event.clientX - start.current.x) / room) * 100);
-        }}
-        onPointerUp={() => {
-          start.current = null;
+          event.preventDefault();
+          event.currentTarget.focus();
+          const from = event.clientX;
+          const follow = (move: PointerEvent) => share(at, widths, ((move.clientX - from) / room) * 100);
+          const end = () => {
+            window.removeEventListener("pointermove", follow);
+            window.removeEventListener("pointerup", end);
+            window.removeEventListener("pointercancel", end);
+          };
+          window.addEventListener("pointermove", follow);
+          window.addEventListener("pointerup", end);
+          window.addEventListener("pointercancel", end);
         }}
         onKeyDown={(event) => {
           if (event.key !== "ArrowLeft" && event.key !== "ArrowRight") return;
