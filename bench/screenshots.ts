@@ -1,5 +1,6 @@
 /** Takes the pictures of `docs/screenshots/` from fresh demo data: build, then `npm run screenshots`. */
 import { mkdir, writeFile } from "node:fs/promises";
+import sharp from "sharp";
 import { Key, openBrowser } from "~/e2e/browser";
 import { campaignNamed } from "~/e2e/campaigns";
 import { startProgram } from "~/e2e/program";
@@ -59,6 +60,57 @@ try {
   await page.press("Outline");
   await page.press("Phone width");
   await shot("phone");
+  await page.press("Desktop width");
+  for (const [item, name] of [
+    ["Links", "links"],
+    ["Text part", "text-part"],
+  ]) {
+    await page.press("More");
+    await page.press(item);
+    await page.find("[role=dialog]");
+    await shot(name);
+    await page.press("Close");
+  }
+
+  // Every block: as a table of patterns, on a desktop, on a phone and in the dark.
+  await page.open(`/campaigns/${await campaignNamed(program, "Pattern book")}/compose`);
+  await page.sees("Reading as");
+  const whole = async (name: string) => {
+    const root = "document.querySelector('[data-testid=canvas]')";
+    await page.until(
+      () =>
+        page.run<boolean>(`return [...${root}.shadowRoot.querySelectorAll('img')].every(i => i.complete)`),
+      "pictures are missing",
+    );
+    const height = await page.run<number>(`return ${root}.offsetHeight`);
+    await page.driver
+      .manage()
+      .window()
+      .setRect({ width: 1280, height: height + 500 });
+    const box = await page.run<{ left: number; top: number; width: number; height: number }>(
+      `const r = ${root}.getBoundingClientRect(); return {left: Math.round(r.x), top: Math.round(r.y), width: Math.round(r.width), height: Math.round(r.height)}`,
+    );
+    const picture = sharp(Buffer.from(await page.driver.takeScreenshot(), "base64")).extract(box);
+    await picture.png({ palette: true }).toFile(`docs/screenshots/${name}.png`);
+  };
+  await whole("blocks");
+  await page.press("Phone width");
+  await whole("blocks-phone");
+  await page.press("Dark");
+  await whole("blocks-dark");
+  await page.driver.manage().window().setRect({ width: 1280, height: 800 });
+  await page.press("Desktop width");
+  await page.press("Dark");
+  await page.clickAt(await page.onCanvas("Boxed words"));
+  await page.clickAt(await page.onCanvas("Boxed words"));
+  await page.keys(" It will be cold.", Key.ESCAPE, Key.ESCAPE, Key.ESCAPE, Key.ESCAPE);
+  await page.saved();
+  await page.press("More");
+  await page.press("Versions");
+  await page.sees("Kept by itself");
+  await page.run("document.querySelector('[role=dialog] ol button').click()");
+  await page.sees("Bring this version back");
+  await shot("versions");
 } finally {
   await page.driver.quit();
   await program.stop();

@@ -281,10 +281,13 @@ test("hostile code does nothing on the canvas, in the preview and in the message
     `const set = Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value').set;
      set.call(arguments[0], arguments[1]); arguments[0].dispatchEvent(new Event('input', {bubbles: true}));`,
     field,
-    all.slice(4, 20).join("\n"),
+    all
+      .filter((html) => !/<img/i.test(html))
+      .slice(0, 16)
+      .join("\n"),
   );
   await page.sees("Left out, because mail programs refuse it");
-  await page.sees("event handlers");
+  await page.sees("addresses that are not http");
   await (await page.named("Subject")).click();
   await page.keys("Nothing happens");
   await expectSameEverywhere(page, program, id);
