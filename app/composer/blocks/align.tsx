@@ -21,3 +21,33 @@ export function AlignLine({ value, onChange }: { value: Align | undefined; onCha
     </Line>
   );
 }
+
+type Valign = "top" | "middle" | "bottom";
+
+/** At which height something stands. */
+export function ValignLine({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: Valign;
+  onChange(value: Valign): void;
+}) {
+  return (
+    <Line label="Stand at">
+      {() => (
+        <Choice
+          label={label}
+          value={value}
+          onChange={onChange}
+          options={[
+            { value: "top", label: "Top" },
+            { value: "middle", label: "Middle" },
+            { value: "bottom", label: "Bottom" },
+          ]}
+        />
+      )}
+    </Line>
+  );
+}

@@ -4,6 +4,7 @@ import { Choice, Line } from "../../ui/form";
 import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
+import { ValignLine } from "./align";
 import { PicturePart } from "./picture";
 import { WordsLines } from "./words";
 
@@ -34,20 +35,11 @@ export function BesideControls({ block }: { block: BesideBlock }) {
           max={80}
           onChange={(share) => share !== undefined && set({ share })}
         />
-        <Line label="Stand at">
-          {() => (
-            <Choice
-              label="Picture and words stand at"
-              value={block.valign}
-              onChange={(valign) => set({ valign })}
-              options={[
-                { value: "top", label: "Top" },
-                { value: "middle", label: "Middle" },
-                { value: "bottom", label: "Bottom" },
-              ]}
-            />
-          )}
-        </Line>
+        <ValignLine
+          label="Picture and words stand at"
+          value={block.valign}
+          onChange={(valign) => set({ valign })}
+        />
       </Part>
       <PicturePart block={block} />
       <Part title="Words">

@@ -1,15 +1,15 @@
 import type { ButtonBlock } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
-import { ColorLine, NumberLine, useSet } from "../panel/lines";
+import { useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { AlignLine } from "./align";
+import { FaceLines } from "./face";
 import { HrefLine } from "./href";
 
 export function ButtonControls({ block }: { block: ButtonBlock }) {
   const set = useSet(block.id);
-  const theme = resolveTheme(useComposer((state) => state.email.theme));
-  const face = block.face ?? theme.light.accent;
+  const _theme = resolveTheme(useComposer((state) => state.email.theme));
   return (
     <>
       <Part title="Button">
@@ -25,27 +25,7 @@ export function ButtonControls({ block }: { block: ButtonBlock }) {
         </label>
       </Part>
       <Part title="Look">
-        <ColorLine
-          label="Face"
-          value={block.face}
-          theme={theme.light.accent}
-          onChange={(next) => set({ face: next })}
-        />
-        <ColorLine
-          label="Words"
-          value={block.color}
-          theme={theme.light.onAccent}
-          against={face}
-          onChange={(color) => set({ color })}
-        />
-        <NumberLine
-          label="Corners"
-          unit="px"
-          value={block.radius}
-          theme={theme.button.radius}
-          max={60}
-          onChange={(radius) => set({ radius })}
-        />
+        <FaceLines block={block} />
       </Part>
     </>
   );

@@ -1,7 +1,8 @@
 import type { CaptionedBlock } from "~/core/blocks";
-import { NumberLine, useSet } from "../panel/lines";
+import { useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { AlignLine } from "./align";
+import { CornersLine } from "./face";
 import { PicturePart } from "./picture";
 
 export function CaptionedControls({ block }: { block: CaptionedBlock }) {
@@ -11,14 +12,7 @@ export function CaptionedControls({ block }: { block: CaptionedBlock }) {
       <PicturePart block={block} />
       <Part title="Look">
         <AlignLine value={block.align} onChange={(align) => set({ align })} />
-        <NumberLine
-          label="Corners"
-          unit="px"
-          value={block.radius}
-          theme={0}
-          max={100}
-          onChange={(radius) => set({ radius })}
-        />
+        <CornersLine block={block} />
       </Part>
     </>
   );

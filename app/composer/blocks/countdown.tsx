@@ -1,15 +1,15 @@
 import type { CountdownBlock } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
-import { ColorLine, useSet } from "../panel/lines";
+import { useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { AlignLine } from "./align";
+import { FaceLines } from "./face";
 import { TimeLine, ZoneLine } from "./when";
 
 export function CountdownControls({ block }: { block: CountdownBlock }) {
   const set = useSet(block.id);
-  const theme = resolveTheme(useComposer((state) => state.email.theme));
-  const face = block.face ?? theme.light.accent;
+  const _theme = resolveTheme(useComposer((state) => state.email.theme));
   return (
     <>
       <Part title="Countdown">
@@ -22,19 +22,7 @@ export function CountdownControls({ block }: { block: CountdownBlock }) {
       </Part>
       <Part title="Look">
         <AlignLine value={block.align} onChange={(align) => set({ align })} />
-        <ColorLine
-          label="Face"
-          value={block.face}
-          theme={theme.light.accent}
-          onChange={(next) => set({ face: next })}
-        />
-        <ColorLine
-          label="Digits"
-          value={block.color}
-          theme={theme.light.onAccent}
-          against={face}
-          onChange={(color) => set({ color })}
-        />
+        <FaceLines block={block} words="Digits" corners={false} />
       </Part>
     </>
   );

@@ -2,6 +2,7 @@ import type { ImageSetBlock } from "~/core/blocks";
 import { Choice, Line } from "../../ui/form";
 import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
+import { CornersLine } from "./face";
 import { ItemList } from "./items";
 import { PictureFields } from "./picture";
 
@@ -34,14 +35,7 @@ export function ImageSetControls({ block }: { block: ImageSetBlock }) {
           onChange={(across) => across !== undefined && set({ across })}
         />
         <NumberLine label="Gap" unit="px" value={block.gap} max={60} onChange={(gap) => set({ gap })} />
-        <NumberLine
-          label="Corners"
-          unit="px"
-          value={block.radius}
-          theme={0}
-          max={100}
-          onChange={(radius) => set({ radius })}
-        />
+        <CornersLine block={block} />
         <Line label="On phones">
           {() => (
             <Choice

@@ -2,6 +2,7 @@ import type { ImageBlock } from "~/core/blocks";
 import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { AlignLine } from "./align";
+import { CornersLine } from "./face";
 import { PicturePart } from "./picture";
 
 export function ImageControls({ block }: { block: ImageBlock }) {
@@ -19,14 +20,7 @@ export function ImageControls({ block }: { block: ImageBlock }) {
           onChange={(width) => set({ width })}
         />
         <AlignLine value={block.align} onChange={(align) => set({ align })} />
-        <NumberLine
-          label="Corners"
-          unit="px"
-          value={block.radius}
-          theme={0}
-          max={100}
-          onChange={(radius) => set({ radius })}
-        />
+        <CornersLine block={block} />
       </Part>
     </>
   );

@@ -1,10 +1,10 @@
 import type { OverlaidBlock } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
-import { Choice, Line } from "../../ui/form";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
-import { AlignLine } from "./align";
+import { AlignLine, ValignLine } from "./align";
+import { CornersLine } from "./face";
 import { PicturePart } from "./picture";
 import { WordsLines } from "./words";
 
@@ -15,20 +15,7 @@ export function OverlaidControls({ block }: { block: OverlaidBlock }) {
     <>
       <PicturePart block={block} title="Picture behind" leads={false} said={false} />
       <Part title="Words">
-        <Line label="Stand at">
-          {() => (
-            <Choice
-              label="Words stand at"
-              value={block.valign}
-              onChange={(valign) => set({ valign })}
-              options={[
-                { value: "top", label: "Top" },
-                { value: "middle", label: "Middle" },
-                { value: "bottom", label: "Bottom" },
-              ]}
-            />
-          )}
-        </Line>
+        <ValignLine label="Words stand at" value={block.valign} onChange={(valign) => set({ valign })} />
         <AlignLine value={block.align} onChange={(align) => set({ align })} />
         <WordsLines
           block={block}
@@ -52,14 +39,7 @@ export function OverlaidControls({ block }: { block: OverlaidBlock }) {
           max={100}
           onChange={(density) => set({ density })}
         />
-        <NumberLine
-          label="Corners"
-          unit="px"
-          value={block.radius}
-          theme={0}
-          max={100}
-          onChange={(radius) => set({ radius })}
-        />
+        <CornersLine block={block} />
         <p className="text-xs text-ink-soft">
           Where no pictures are shown, the words stand on the colour of the veil.
         </p>

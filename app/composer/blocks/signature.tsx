@@ -1,6 +1,7 @@
 import { type SignatureBlock, shows } from "~/core/blocks";
 import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
+import { CornersLine } from "./face";
 import { PicturePart } from "./picture";
 
 export function SignatureControls({ block }: { block: SignatureBlock }) {
@@ -18,14 +19,7 @@ export function SignatureControls({ block }: { block: SignatureBlock }) {
           max={240}
           onChange={(width) => width !== undefined && set({ width })}
         />
-        <NumberLine
-          label="Corners"
-          unit="px"
-          value={block.radius}
-          theme={0}
-          max={100}
-          onChange={(radius) => set({ radius })}
-        />
+        <CornersLine block={block} />
       </Part>
     </>
   );

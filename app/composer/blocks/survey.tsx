@@ -2,16 +2,16 @@ import { useEffect, useState } from "react";
 import { type SurveyBlock, scaleOf } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
 import { Choice, Line } from "../../ui/form";
-import { ColorLine, NumberLine, useSet } from "../panel/lines";
+import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
+import { FaceLines } from "./face";
 
 type Counts = { answer: number; count: number }[];
 
 export function SurveyControls({ block }: { block: SurveyBlock }) {
   const set = useSet(block.id);
-  const theme = resolveTheme(useComposer((state) => state.email.theme));
-  const face = block.face ?? theme.light.accent;
+  const _theme = resolveTheme(useComposer((state) => state.email.theme));
   return (
     <>
       <Part title="Scale">
@@ -38,27 +38,7 @@ export function SurveyControls({ block }: { block: SurveyBlock }) {
         />
       </Part>
       <Part title="Look">
-        <ColorLine
-          label="Face"
-          value={block.face}
-          theme={theme.light.accent}
-          onChange={(next) => set({ face: next })}
-        />
-        <ColorLine
-          label="Numbers"
-          value={block.color}
-          theme={theme.light.onAccent}
-          against={face}
-          onChange={(color) => set({ color })}
-        />
-        <NumberLine
-          label="Corners"
-          unit="px"
-          value={block.radius}
-          theme={theme.button.radius}
-          max={60}
-          onChange={(radius) => set({ radius })}
-        />
+        <FaceLines block={block} words="Numbers" />
       </Part>
       <Answers block={block} />
     </>
