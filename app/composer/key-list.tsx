@@ -23,6 +23,7 @@ const KEYS: readonly { title: string; keys: readonly [keys: string, does: string
       ["@", "Insert reader data"],
       ["/", "Add a block at the cursor"],
       ["Ctrl + B, I, U", "Bold, italic, underline"],
+      ["Ctrl + Shift + K", "Link"],
       ["Shift + Enter", "Line break without a gap"],
     ],
   },

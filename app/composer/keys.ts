@@ -27,6 +27,16 @@ function isControl(event: KeyboardEvent): boolean {
   );
 }
 
+/** The line of the outline that has the focus, or null. */
+function outlineLine(event: KeyboardEvent): Element | null {
+  const [target] = event.composedPath();
+  return target instanceof HTMLElement ? target.closest("[data-outline]") : null;
+}
+
+function focusOutline(id: string | null): void {
+  if (id !== null) document.querySelector<HTMLElement>(`[data-outline="${CSS.escape(id)}"] button`)?.focus();
+}
+
 /** The composer's keys, wherever the focus is. */
 export function useComposerKeys(saveNow: () => void, bringIn: (what: File | string) => void): void {
   const store = useComposerStore();
@@ -78,7 +88,9 @@ export function useComposerKeys(saveNow: () => void, bringIn: (what: File | stri
         });
         return done();
       }
-      if (isControl(event)) return;
+      const inOutline = outlineLine(event) !== null;
+      if (isControl(event) && !(inOutline && /^(Delete|Backspace|ArrowUp|ArrowDown)$/.test(event.key)))
+        return;
       switch (event.key) {
         case "Delete":
         case "Backspace":
@@ -88,6 +100,8 @@ export function useComposerKeys(saveNow: () => void, bringIn: (what: File | stri
         case "ArrowUp":
           if (event.shiftKey) actions.extend(event.key === "ArrowDown" ? 1 : -1);
           else actions.walk(event.key === "ArrowDown" ? 1 : -1);
+          // In the outline the focus goes along.
+          if (inOutline) focusOutline(store.getState().selection);
           return done();
         case "Escape":
           actions.up();

@@ -50,7 +50,12 @@ export function FindAnything({ children }: { children: ReactNode }) {
   }, []);
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
-      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "k" && !event.defaultPrevented) {
+      if (
+        (event.ctrlKey || event.metaKey) &&
+        !event.shiftKey &&
+        event.key.toLowerCase() === "k" &&
+        !event.defaultPrevented
+      ) {
         event.preventDefault();
         setOpen((now) => !now);
       }

@@ -71,7 +71,7 @@ export function Overlay() {
                   {also.length > 0 ? `${also.length + 1} blocks` : nodeLabel(selected)}
                 </span>
               </div>
-              {editing === selection ? <FormatBar top={box.top} /> : <Handles node={selected} />}
+              {editing === selection ? <FormatBar below={box.top < 48} /> : <Handles node={selected} />}
             </>
           )}
         </div>

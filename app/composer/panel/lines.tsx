@@ -134,28 +134,32 @@ export function PaddingLines({
   onChange(value: Padding | undefined): void;
 }) {
   const shown = value ?? theme;
+  const alike = SIDES.every((side) => shown[side] === shown.top);
   return (
     <fieldset>
       <legend className="mb-1 flex items-center gap-1.5 text-ink-soft">
         Inner space{label && ` ${label}`}, px{" "}
         {value && <Dot label={`inner space ${label}`.trim()} onReset={() => onChange(undefined)} />}
       </legend>
-      <div className="grid grid-cols-4 gap-1.5">
-        {SIDES.map((side) => (
+      <div className="grid grid-cols-5 gap-1.5">
+        {(["all", ...SIDES] as const).map((side) => (
           <div key={side} className="text-center text-xs text-ink-soft">
             <Input
               type="number"
-              aria-label={`Space ${side} ${label}`.trim()}
+              aria-label={`Space ${side === "all" ? "on all sides" : side} ${label}`.trim()}
               className="px-1! text-center"
               min={0}
               max={400}
-              value={shown[side]}
-              onChange={(event) =>
-                onChange({
-                  ...shown,
-                  [side]: Math.min(400, Math.max(0, Math.round(event.target.valueAsNumber) || 0)),
-                })
-              }
+              value={side === "all" ? (alike ? shown.top : "") : shown[side]}
+              placeholder={side === "all" ? "–" : undefined}
+              onChange={(event) => {
+                const space = Math.min(400, Math.max(0, Math.round(event.target.valueAsNumber) || 0));
+                onChange(
+                  side === "all"
+                    ? { top: space, right: space, bottom: space, left: space }
+                    : { ...shown, [side]: space },
+                );
+              }}
             />
             {side}
           </div>

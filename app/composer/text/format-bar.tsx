@@ -16,7 +16,7 @@ import {
   UserRound,
 } from "lucide-react";
 import { Popover } from "radix-ui";
-import { useEffect, useReducer, useState } from "react";
+import { memo, startTransition, useEffect, useReducer, useState } from "react";
 import { Button, IconButton } from "../../ui/button";
 import { Input, Labelled } from "../../ui/form";
 import { useActions } from "../actions";
@@ -29,13 +29,15 @@ import { useAskTag } from "./tag-dialog";
 function useEditorChanges(editor: Editor | null): void {
   const [, changed] = useReducer((times: number) => times + 1, 0);
   useEffect(() => {
-    editor?.on("transaction", changed);
-    return () => void editor?.off("transaction", changed);
+    // What is typed is painted first; which buttons are pressed may follow.
+    const follow = () => startTransition(changed);
+    editor?.on("transaction", follow);
+    return () => void editor?.off("transaction", follow);
   }, [editor]);
 }
 
 /** Formats the words being edited. */
-export function FormatBar({ top }: { top: number }) {
+export const FormatBar = memo(function FormatBar({ below }: { below: boolean }) {
   const editor = useComposer((state) => state.editor);
   const askTag = useAskTag();
   const actions = useActions();
@@ -76,7 +78,7 @@ export function FormatBar({ top }: { top: number }) {
     <div
       role="toolbar"
       aria-label="Format the words"
-      className={`pointer-events-auto absolute right-0 z-20 flex rounded-md border bg-paper shadow-md ${top < 48 ? "top-full mt-1.5" : "-top-9.5"}`}
+      className={`pointer-events-auto absolute right-0 z-20 flex rounded-md border bg-paper shadow-md ${below ? "top-full mt-1.5" : "-top-9.5"}`}
       onPointerDown={(event) => event.stopPropagation()}
       onMouseDown={(event) => event.preventDefault()}
     >
@@ -141,7 +143,7 @@ export function FormatBar({ top }: { top: number }) {
       </IconButton>
     </div>
   );
-}
+});
 
 function LinkButton({ editor }: { editor: Editor }) {
   const [open, setOpen] = useState(false);
@@ -153,6 +155,16 @@ function LinkButton({ editor }: { editor: Editor }) {
       chain.setLink({ href: /^[a-z]+:/i.test(href.trim()) ? href.trim() : `https://${href.trim()}` }).run();
     setOpen(false);
   };
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || !event.shiftKey || event.key.toLowerCase() !== "k") return;
+      event.preventDefault();
+      setHref(String(editor.getAttributes("link").href ?? ""));
+      setOpen(true);
+    };
+    window.addEventListener("keydown", press, true);
+    return () => window.removeEventListener("keydown", press, true);
+  }, [editor]);
   return (
     <Popover.Root
       open={open}
@@ -162,7 +174,12 @@ function LinkButton({ editor }: { editor: Editor }) {
       }}
     >
       <Popover.Trigger asChild>
-        <IconButton label="Link" pressed={editor.isActive("link")} className="size-7!">
+        <IconButton
+          label="Link"
+          keys="Ctrl + Shift + K"
+          pressed={editor.isActive("link")}
+          className="size-7!"
+        >
           <Link2 className="size-4" />
         </IconButton>
       </Popover.Trigger>

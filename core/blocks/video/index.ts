@@ -4,8 +4,7 @@ import { writeInline } from "../inline";
 import { linkText } from "../links";
 import { NO_PICTURE, pictureHtml, pictureShape, smallWords } from "../picture";
 import { firstWords } from "../prose";
-import type { BlockType } from "../type";
-import { shows } from "../type";
+import { type BlockType, shows } from "../type";
 
 const schema = BlockBaseSchema.extend({
   type: z.literal("video"),

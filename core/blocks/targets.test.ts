@@ -1,0 +1,49 @@
+import { expect, test } from "vitest";
+import { Tables, Writer } from "../program";
+import { SAMPLE_OPTIONS } from "../render/sample";
+import type { RenderContext } from "./context";
+import { targetOf, textTarget } from "./targets";
+
+const links = {
+  parameters: [
+    { name: "from", value: "spring letter" },
+    { name: "", value: "nothing" },
+  ],
+  untracked: ["https://a.example/plain"],
+};
+const context: RenderContext = {
+  ...SAMPLE_OPTIONS,
+  language: "en",
+  marks: false,
+  out: new Writer(new Tables()),
+  part: "text",
+  width: 600,
+};
+
+test.each([
+  ["https://a.example/", "https://a.example/?from=spring%20letter"],
+  ["https://a.example/?b=1", "https://a.example/?b=1&from=spring%20letter"],
+  ["https://a.example/?", "https://a.example/?from=spring%20letter"],
+  ["https://a.example/x#part", "https://a.example/x?from=spring%20letter#part"],
+  ["https://a.example/plain", "https://a.example/plain"],
+  ["mailto:a@b.example", "mailto:a@b.example"],
+  ["javascript:x()", "#"],
+  ["", "#"],
+])("%s leads to %s", (href, target) => {
+  expect(targetOf(href, { links })).toBe(target);
+});
+
+test("without parameters an address stays as it is", () => {
+  expect(targetOf(" https://a.example/ ", {})).toBe("https://a.example/");
+});
+
+test("in the text part an address stands in place, or by a number that stays the same", () => {
+  expect(textTarget("https://a.example/", context, "colon")).toBe(": https://a.example/");
+  expect(textTarget("https://a.example/", context, "brackets")).toBe(" (https://a.example/)");
+  expect(textTarget("", context, "colon")).toBe("");
+  const numbered = { ...context, textLinks: [] as string[] };
+  expect(textTarget("https://a.example/", numbered, "colon")).toBe(" [1]");
+  expect(textTarget("https://b.example/", numbered, "brackets")).toBe(" [2]");
+  expect(textTarget("https://a.example/", numbered, "brackets")).toBe(" [1]");
+  expect(numbered.textLinks).toEqual(["https://a.example/", "https://b.example/"]);
+});
