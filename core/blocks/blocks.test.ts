@@ -162,3 +162,13 @@ describe.each(Object.keys(BLOCK_TYPES) as BlockTypeName[])("%s", (name) => {
     expect(personalise(bind(compile(email, { ...SAMPLE_OPTIONS }), world), reader).html).toContain(bare);
   });
 });
+
+test("a code block’s pictures from the workspace are absolute in messages", () => {
+  const html =
+    '<img src="/pictures/a.png"><p style="background:url(\'/pictures/b.png\')">/pictures/c.png</p>';
+  const block = { ...createBlock("code", "b"), html } as Block;
+  const message = personalise(bind(compile(emailWith(block), SAMPLE_OPTIONS), world), reader).html;
+  expect(message).toContain('<img src="https://septima.example/pictures/a.png" alt="">');
+  expect(message).toContain("url(&#39;https://septima.example/pictures/b.png&#39;)");
+  expect(message).toContain(">/pictures/c.png</p>");
+});

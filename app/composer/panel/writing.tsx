@@ -105,21 +105,32 @@ interface Suggestion {
   after: string;
 }
 
+interface Who {
+  name: string;
+  simulated: boolean;
+}
+
+/** Who helps here: asked once, and again only when there was no answer. */
+let asked: Promise<Who | null> | null = null;
+function whoAssists(): Promise<Who | null> {
+  asked ??= fetch("/assist")
+    .then(async (response) => (await response.json()) as Who)
+    .catch(() => {
+      asked = null;
+      return null;
+    });
+  return asked;
+}
+
 /** Has the words rewritten; what comes back is shown as a difference, and nothing changes before it is accepted. */
 function Assist({ block }: { block: Block }) {
   const store = useComposerStore();
   const language = useComposer((state) => state.email.language);
-  const [who, setWho] = useState<{ name: string; simulated: boolean } | null>(null);
+  const [who, setWho] = useState<Who | null>(null);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const [suggestion, setSuggestion] = useState<Suggestion | null>(null);
-  useEffect(() => {
-    const asking = new AbortController();
-    fetch("/assist", { signal: asking.signal })
-      .then(async (response) => setWho(await response.json()))
-      .catch(() => undefined);
-    return () => asking.abort();
-  }, []);
+  useEffect(() => void whoAssists().then(setWho), []);
   // Words that were changed meanwhile make a suggestion stale.
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new block is what ends it
   useEffect(() => setSuggestion(null), [block]);

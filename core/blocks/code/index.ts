@@ -11,6 +11,8 @@ const schema = BlockBaseSchema.extend({
 });
 export type CodeBlock = z.infer<typeof schema>;
 
+const OWN_PICTURE = /((?: src=| background=)"|url\((?:&quot;|&#39;)?)\/(?=(?:pictures|glyphs)\/)/g;
+
 const cleaned = new WeakMap<object, CleanHtml>();
 
 /** The block's HTML made harmless, once for each version of the block. */
@@ -42,7 +44,9 @@ export const code: BlockType<CodeBlock> = {
       "line-height": `${Math.round(theme.text.size * theme.text.line)}px`,
       color: theme.light.text,
     });
-    out.raw(`<div class="d-text" style="${look}">${cleanCode(block).html}</div>`);
+    // Pictures of ours are named without the origin, which messages need.
+    const html = cleanCode(block).html.replace(OWN_PICTURE, `$1${context.origin}/`);
+    out.raw(`<div class="d-text" style="${look}">${html}</div>`);
   },
   text(block, { out }) {
     const { text } = cleanCode(block);
