@@ -1,5 +1,5 @@
 import { ChevronRight } from "lucide-react";
-import { memo, useDeferredValue, useMemo } from "react";
+import { memo, useMemo } from "react";
 import { blockType } from "~/core/blocks";
 import { commands } from "~/core/compose";
 import { type Email, findNode, type Located, pathTo, resolveTheme, THEMES } from "~/core/email";
@@ -17,8 +17,7 @@ import { Writing, WritingOfAll } from "./writing";
 
 /** What the selected thing can do, most used first. */
 export function Panel() {
-  // The canvas comes first while typing: the panel follows when it is drawn.
-  const email = useDeferredValue(useComposer((state) => state.email));
+  const email = useComposer((state) => state.email);
   const selection = useComposer((state) => state.selection);
   const also = useComposer((state) => state.also);
   const found = useMemo(
