@@ -163,7 +163,7 @@ function Found({ found, onBack, onDone }: { found: Intake; onBack(): void; onDon
   return (
     <div className="space-y-4">
       <p>
-        This is {kind === "text" || kind === "Markdown" || kind === "HTML" ? kind : kind}
+        This is {kind}
         {blocks.length > 0 && (
           <>
             {" "}

@@ -1,5 +1,4 @@
 import { Editor } from "@tiptap/core";
-import { diffWords } from "diff";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { blockTitle } from "~/core/blocks";
 import { commands } from "~/core/compose";
@@ -11,6 +10,7 @@ import { Dialog } from "../ui/dialog";
 import { Choice, Input, Line } from "../ui/form";
 import { useComposer, useComposerStore } from "./store";
 import { inlineFromEditor, inlineToEditor } from "./text/convert";
+import { Difference } from "./text/difference";
 import { textExtensions } from "./text/extensions";
 import { useAskTag } from "./text/tag-dialog";
 import { tagWords } from "./text/values";
@@ -176,22 +176,7 @@ function BlockWords({ block, email, options }: { block: Block; email: Email; opt
         <div className="mt-2 rounded-md bg-amber-wash px-2.5 py-2">
           <p className="mb-1 text-xs font-medium text-amber">The design has changed since:</p>
           <p className="font-mono text-xs/5 whitespace-pre-wrap">
-            {diffWords(own.basis, basis).map((piece, index) =>
-              piece.added ? (
-                // biome-ignore lint/suspicious/noArrayIndexKey: pieces of a difference have no identity
-                <ins key={index} className="bg-green-wash text-green">
-                  {piece.value}
-                </ins>
-              ) : piece.removed ? (
-                // biome-ignore lint/suspicious/noArrayIndexKey: pieces of a difference have no identity
-                <del key={index} className="bg-red-wash text-red">
-                  {piece.value}
-                </del>
-              ) : (
-                // biome-ignore lint/suspicious/noArrayIndexKey: pieces of a difference have no identity
-                <span key={index}>{piece.value}</span>
-              ),
-            )}
+            <Difference before={own.basis} after={basis} />
           </p>
           <div className="mt-1.5 flex gap-2">
             <Button

@@ -11,7 +11,7 @@ export const PaddingSchema = z.object({ top: px, right: px, bottom: px, left: px
 /** Inner space in px. */
 export type Padding = z.infer<typeof PaddingSchema>;
 
-export const BorderSchema = z.object({
+const BorderSchema = z.object({
   /** In px. */
   width: z.number().min(1).max(20),
   style: z.enum(["solid", "dashed", "dotted"]),

@@ -3,7 +3,6 @@ import { contactName } from "~/core/audience";
 import { SCHEMA_VERSION } from "~/core/email";
 import { MessageFactory } from "~/core/mime";
 import { previewAddresses, readerOf } from "~/core/personal";
-import { contactById } from "../audience/contacts";
 import { Refusal, type Septima } from "../septima";
 import { clockFile, glyphFile, playFile } from "../workspace/drawn";
 import { pictureFile } from "../workspace/pictures";
@@ -46,8 +45,7 @@ export async function exportCampaign(
       const brand = await brandOf(septima);
       const from = email.envelope.sender.address;
       const domain = from.slice(from.lastIndexOf("@") + 1);
-      const reader = contact ?? (contactId === undefined ? null : await contactById(septima, contactId));
-      const someone = reader ?? { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
+      const someone = contact ?? { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
       const factory = new MessageFactory(
         await boundEmail(septima, email),
         { from, listId: { name: brand.name, domain: `letters.${domain}` } },

@@ -1,4 +1,3 @@
-import { diffWords } from "diff";
 import { useEffect, useMemo, useState } from "react";
 import { type Advice, type AdviceKind, adviseSubject, adviseText, readingEase } from "~/core/advice";
 import { commands } from "~/core/compose";
@@ -8,6 +7,7 @@ import { Button } from "../../ui/button";
 import { Problem } from "../../ui/form";
 import { counted } from "../../ui/time";
 import { useComposer, useComposerStore } from "../store";
+import { Difference } from "../text/difference";
 import { placeAt } from "../text/places";
 import { Part } from "./part";
 
@@ -202,23 +202,7 @@ function Assist({ block }: { block: Block }) {
       {suggestion && !same && (
         <section aria-label="Suggestion" className="space-y-2 rounded-md border p-2.5">
           <p className="break-words whitespace-pre-wrap">
-            {diffWords(suggestion.before, suggestion.after).map((piece, index) => {
-              const words = piece.value.replaceAll("\ufffc", "‹reader data›");
-              const key = `${index} ${words}`;
-              if (piece.added)
-                return (
-                  <ins key={key} className="bg-green-wash text-green">
-                    {words}
-                  </ins>
-                );
-              return piece.removed ? (
-                <del key={key} className="bg-red-wash text-red">
-                  {words}
-                </del>
-              ) : (
-                <span key={key}>{words}</span>
-              );
-            })}
+            <Difference before={suggestion.before} after={suggestion.after} />
           </p>
           <div className="flex gap-2">
             <Button onClick={accept}>Accept</Button>
