@@ -1,5 +1,5 @@
 import { mkdir, writeFile } from "node:fs/promises";
-import { Builder, By, until, type WebDriver, type WebElement } from "selenium-webdriver";
+import { Builder, By, Key, until, type WebDriver, type WebElement } from "selenium-webdriver";
 import chrome from "selenium-webdriver/chrome.js";
 
 export { By, Key } from "selenium-webdriver";
@@ -61,22 +61,19 @@ export class Page {
     await element.sendKeys(text);
   }
 
-  /** Chooses an option of a native select by its words. */
+  /** Chooses an entry of a list that opens, by its words. */
   async choose(name: string, option: string): Promise<void> {
-    const select = await this.named(name, "select");
-    await this.driver.wait(
-      async () => {
-        for (const element of await select.findElements(By.css("option"))) {
-          if ((await element.getText()).trim().startsWith(option)) {
-            await element.click();
-            return true;
-          }
-        }
-        return false;
-      },
-      PATIENCE,
-      `“${name}” has no option “${option}”`,
-    );
+    const control = await this.named(name, "[role=combobox]");
+    await this.driver.executeScript("arguments[0].scrollIntoView({block: 'center'})", control);
+    await control.click();
+    await this.until(async () => {
+      for (const element of await this.driver.findElements(By.css("[role=listbox] [role=option]"))) {
+        if (!(await element.getText()).trim().startsWith(option)) continue;
+        await element.click();
+        return true;
+      }
+      return false;
+    }, `“${name}” has no option “${option}”`);
   }
 
   /** Waits until the page's words hold the text. */
@@ -162,6 +159,19 @@ export class Page {
       .perform();
     await during?.();
     await this.driver.actions({ async: true }).release().perform();
+  }
+
+  /** Types `@` and the name of reader data at the cursor, and takes it from the menu there. */
+  async typeTag(words: string, label: string): Promise<void> {
+    await this.keys(`${words}@`);
+    await this.sees(label, "[role=listbox]");
+    await this.keys(label.slice(0, 5).toLowerCase());
+    await this.until(
+      async () => (await this.words("[role=listbox] [aria-selected=true]")).startsWith(label),
+      `“${label}” is not chosen`,
+    );
+    await this.keys(Key.ENTER);
+    await this.until(async () => (await this.words("[role=listbox]")) === "", "the menu stayed");
   }
 
   async centre(element: WebElement): Promise<{ x: number; y: number }> {

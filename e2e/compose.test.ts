@@ -99,11 +99,13 @@ async function fillSelected(label: string, hand: Hand): Promise<void> {
       await hand.fill("Leads to", "https://tansyrow.example/seeds");
       break;
     case "Countdown":
-      await hand.fill("Ends", `03122026${Key.TAB}1800`);
+      await hand.fill("Ends", "3 Dec 2026");
+      await hand.fill("Ends, time", "18:00");
       break;
     case "Calendar":
       await hand.fill("Title", "Seed swap");
-      await hand.fill("Starts", `03122026${Key.TAB}1800`);
+      await hand.fill("Starts", "3 Dec 2026");
+      await hand.fill("Starts, time", "6 pm");
       break;
     case "Articles":
       await hand.choose("From", "Journal");

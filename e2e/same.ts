@@ -55,7 +55,7 @@ export async function expectSameEverywhere(page: Page, program: Program, id: str
   await page.run("document.open(); document.write(arguments[0]); document.close();", html);
   const inMessage = await page.run<string>("return document.querySelector('[role=article]').innerText");
   expectAlike(flat(inMessage), flat(onCanvas));
-  const message = await pictureOfMessage(page, canvas.height);
+  const message = await pictureOfMessage(page, canvas);
   const difference = await differenceOf(canvas.png, message);
   expect(
     difference,
@@ -73,7 +73,7 @@ const settled = (page: Page, root: string) =>
     "pictures did not load",
   );
 
-async function pictureOfCanvas(page: Page): Promise<{ png: Buffer; height: number }> {
+async function pictureOfCanvas(page: Page): Promise<{ png: Buffer; width: number; height: number }> {
   const root = "document.querySelector('[data-testid=canvas]').shadowRoot";
   await settled(page, root);
   const height = await page.run<number>("return document.querySelector('[data-testid=canvas]').offsetHeight");
@@ -82,7 +82,7 @@ async function pictureOfCanvas(page: Page): Promise<{ png: Buffer; height: numbe
     .window()
     .setRect({ width: 1280, height: height + 500 });
   const box = await page.run<{ x: number; y: number; width: number; height: number }>(
-    `document.querySelector('[data-canvas-frame]').parentElement.scrollTop = 0;
+    `document.querySelector('[data-testid=table]').scrollTop = 0;
      const r = document.querySelector('[data-testid=canvas]').getBoundingClientRect();
      return {x: Math.round(r.x), y: Math.round(r.y), width: Math.round(r.width), height: Math.round(r.height)};`,
   );
@@ -91,15 +91,18 @@ async function pictureOfCanvas(page: Page): Promise<{ png: Buffer; height: numbe
     .extract({ left: box.x, top: box.y, width: box.width, height: box.height })
     .png()
     .toBuffer();
-  return { png, height: box.height };
+  return { png, width: box.width, height: box.height };
 }
 
-async function pictureOfMessage(page: Page, height: number): Promise<Buffer> {
+async function pictureOfMessage(
+  page: Page,
+  { width, height }: { width: number; height: number },
+): Promise<Buffer> {
   await settled(page, "document");
-  const width = await page.run<number>("return document.documentElement.clientWidth");
+  const room = await page.run<number>("return document.documentElement.clientWidth");
   const shot = Buffer.from(await page.driver.takeScreenshot(), "base64");
   return sharp(shot)
-    .extract({ left: Math.round((width - 640) / 2), top: 0, width: 640, height })
+    .extract({ left: Math.round((room - width) / 2), top: 0, width, height })
     .png()
     .toBuffer();
 }

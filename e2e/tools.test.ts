@@ -87,9 +87,7 @@ test("the text part is written by hand, says what the design has changed since, 
   const own = await page.find(".own-words [role=textbox]");
   await own.click();
   await chord(Key.CONTROL, "a");
-  await page.keys("By hand for ", "@");
-  await page.sees("Insert reader data");
-  await page.press("Insert");
+  await page.typeTag("By hand for ", "First name");
   await page.until(async () => (await text()).includes("By hand for Ines"), "own words are not in the text");
   await page.press("Close");
   await page.saved();

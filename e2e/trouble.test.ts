@@ -82,37 +82,57 @@ test("a hostile name is text everywhere, and a line break reaches no header", as
   await page.sees(HOSTILE.slice(1, 20));
 });
 
-test("the same draft in two windows: the second is told, nothing is overwritten", async () => {
+test("the same draft in two windows: each is told, changes come together, contradictions are asked about", async () => {
   const id = await campaignNamed(program, "What to sow now");
   await page.open(`/campaigns/${id}/compose`);
   await page.sees("Reading as");
   const first = await page.driver.getWindowHandle();
   await page.driver.switchTo().newWindow("tab");
+  const second = await page.driver.getWindowHandle();
   await page.open(`/campaigns/${id}/compose`);
-  await page.sees("Reading as");
-  const preheader = await page.named("Preheader");
-  await preheader.click();
-  await page.keys(" From the second window.");
+  await page.sees("Open in 1 other window");
+  await (await page.named("Preheader")).click();
+  await page.keys(Key.END, " From the second window.");
+  await (await page.named("Subject")).click();
+  await page.driver.actions().keyDown(Key.CONTROL).sendKeys("a").keyUp(Key.CONTROL).perform();
+  await page.keys("A second subject");
   await page.saved();
-  await page.driver.close();
-  await page.driver.switchTo().window(first);
 
-  const mine = await page.named("Preheader");
-  await mine.click();
-  await page.keys(" From the first.");
-  await page.sees("This design was changed elsewhere");
-  const stored = async () =>
-    (await (await fetch(`${program.address}/campaigns/${id}/preview`)).text()).includes(
-      "From the second window.",
-    );
-  expect(await stored()).toBe(true);
-  await page.press("Take only the other’s");
+  await page.driver.switchTo().window(first);
+  // What is typed here meets what was saved there: other words stay beside them, the same place is asked about.
+  await (await page.named("Subject")).click();
+  await page.driver.actions().keyDown(Key.CONTROL).sendKeys("a").keyUp(Key.CONTROL).perform();
+  await page.keys("Quite another subject");
+  await page.sees("1 question about changes made in two windows");
+  await page.sees("The subject", "[data-testid=questions]");
+  await page.sees("Quite another subject", "[data-testid=questions]");
   await page.until(
     async () => (await (await page.named("Preheader")).getText()).includes("From the second window."),
-    "the other side's version did not come",
+    "the other side's words did not come",
+  );
+  // Closed, it can be opened again, also after a reload.
+  await page.keys(Key.ESCAPE);
+  await page.saved();
+  await page.driver.navigate().refresh();
+  await page.sees("Reading as");
+  await page.press("1 question");
+  await page.press("Take mine");
+  await page.until(
+    async () => (await (await page.named("Subject")).getText()).includes("Quite another subject"),
+    "mine was not taken",
   );
   await page.saved();
-  expect(await stored()).toBe(true);
+  await page.driver.switchTo().window(second);
+  await page.until(
+    async () => (await (await page.named("Subject")).getText()).includes("Quite another subject"),
+    "the decision did not come to the other window",
+    30_000,
+  );
+  await page.driver.close();
+  await page.driver.switchTo().window(first);
+  const preview = await (await fetch(`${program.address}/campaigns/${id}/preview`)).text();
+  expect(preview).toContain("From the second window.");
+  expect(preview).toContain("Quite another subject");
 });
 
 test("with the server gone editing goes on, and is saved when it is back, also after a reload", async () => {
@@ -220,7 +240,7 @@ test("axe finds nothing on any page", async () => {
   await page.sees("Reading as");
   for (const words of [
     "Hold your beans",
-    "nights in the",
+    "mild zone",
     "See what to sow",
     "From the journal",
     "Unsubscribe",

@@ -6,14 +6,15 @@ import { afterAll, beforeAll, expect, test } from "vitest";
 import { Publisher } from "~/standins/publisher";
 import { addContacts, subscribedContacts } from "./audience/contacts";
 import { addList } from "./audience/groups";
-import { campaign, saveEmail, setReaders, startCampaign } from "./campaigns/campaigns";
+import { campaign, setReaders, startCampaign } from "./campaigns/campaigns";
 import { proofs, sendProof } from "./campaigns/proofs";
 import { campaignAs, draftNumbers, editionsOf } from "./campaigns/rendering";
 import type { Septima } from "./septima";
-import { addFeed, liveContent, moveSource, refreshSource, removeSource, sources } from "./sources/sources";
-import { openWorld } from "./test-world";
+import { addFeed, liveContent, moveSource, refreshSource, sources } from "./sources/sources";
+import { openWorld, saveDesign } from "./test-world";
 import { readerAddresses } from "./tokens";
 import { resubscribe, unsubscribe, unsubscribeFacts } from "./unsubscribe";
+import { setRemoved } from "./workspace/removals";
 import { brandOf, setBrand } from "./workspace/settings";
 
 let septima: Septima;
@@ -43,7 +44,7 @@ beforeAll(async () => {
     { email: "wren@mail.example", fields: { first_name: "Wren", zone: "warm" }, lists: [] },
   ]);
   id = await startCampaign(septima, "Letters", "letter");
-  const { email, revision } = await campaign(septima, id);
+  const { email } = await campaign(septima, id);
   const next = structuredClone(email);
   const tag = {
     type: "mergeTag" as const,
@@ -56,7 +57,7 @@ beforeAll(async () => {
     op: "is",
     value: "cool",
   };
-  await saveEmail(septima, id, revision, next);
+  await saveDesign(septima, id, next);
   await setReaders(septima, id, { include: [{ kind: "list", id: "letter" }], exclude: [] });
 });
 afterAll(async () => {
@@ -145,8 +146,11 @@ test("a feed over HTTP is read, grows, and keeps its last good copy through faul
   expect(await moveSource(septima, feed, "standin://publisher/journal.json")).toBeNull();
   expect((await sources(septima))[0]).toMatchObject({ failure: null, failedAt: null });
   await expect(addFeed(septima, "standin://nobody/x")).rejects.toThrow("no stand-in");
-  await removeSource(septima, feed);
+  await setRemoved(septima, "source", feed, true);
   expect(await sources(septima)).toEqual([]);
+  await setRemoved(septima, "source", feed, false);
+  expect(await sources(septima)).toHaveLength(1);
+  await expect(setRemoved(septima, "source", feed, false)).rejects.toMatchObject({ status: 404 });
 });
 
 test("the brand is kept, and stands in the footer", async () => {

@@ -8,14 +8,7 @@ import { afterAll, beforeAll, expect, test } from "vitest";
 import { addContacts, contactById, searchContacts, subscribedContacts } from "./audience/contacts";
 import { addList, countReaders, saveSegment, segments } from "./audience/groups";
 import { countSelection, selectedReaders } from "./audience/selection";
-import {
-  campaign,
-  copyCampaign,
-  deleteCampaign,
-  saveEmail,
-  setReaders,
-  startCampaign,
-} from "./campaigns/campaigns";
+import { campaign, copyCampaign, deleteCampaign, setReaders, startCampaign } from "./campaigns/campaigns";
 import { openEmbedded } from "./db/embedded";
 import { MigrationError, migrate } from "./db/migrate";
 import { dispatchesOf, moveDispatch, orderDispatch } from "./dispatch/dispatches";
@@ -23,7 +16,7 @@ import { runDispatch } from "./dispatch/run";
 import { type Relay, RelayError } from "./mail/relay";
 import { Refusal, type Septima } from "./septima";
 import { fetchDocument } from "./sources/fetching";
-import { openWorld } from "./test-world";
+import { openWorld, saveDesign } from "./test-world";
 import { addPicture, pictureFile } from "./workspace/pictures";
 
 let septima: Septima;
@@ -49,7 +42,7 @@ afterAll(() => close());
 
 async function draft(): Promise<string> {
   const id = await startCampaign(septima, "Test", "letter");
-  const { email, revision } = await campaign(septima, id);
+  const { email } = await campaign(septima, id);
   const next = structuredClone(email);
   next.envelope.subject = [
     { type: "text", text: "Hello " },
@@ -57,7 +50,7 @@ async function draft(): Promise<string> {
   ];
   for (const block of next.sections[0].rows[0].columns[0].blocks)
     if (block.type === "button") block.href = "https://shop.example/";
-  await saveEmail(septima, id, revision, next);
+  await saveDesign(septima, id, next);
   await setReaders(septima, id, {
     include: [{ kind: "list", id: "letter" }],
     exclude: [{ kind: "segment", id: "cool" }],
@@ -96,7 +89,7 @@ test("a selection is counted subtraction by subtraction, the same in SQL and in 
     exclude: [{ kind: "segment" as const, id: "cool" }],
   };
   const counts = await countSelection(septima, selection);
-  expect(counts).toEqual({ included: 40, excluded: 20, unsubscribed: 1, bounced: 0, readers: 19 });
+  expect(counts).toEqual({ included: 40, excluded: 20, unsubscribed: 1, bounced: 0, got: 0, readers: 19 });
   expect((await selectedReaders(septima, selection)).length).toBe(counts.readers);
 });
 
@@ -107,24 +100,6 @@ test("contacts are found by name and address, and addresses stay unique whatever
   expect(await addContacts(septima, [{ email: "READER3@mail.example", fields: {} }])).toBe(0);
   expect((await contactById(septima, 4)).fields.first_name).toBe("Name 3");
   expect((await subscribedContacts(septima)).length).toBe(48);
-});
-
-test("a save on an old revision is refused and gives back the newest; an invalid document is not kept", async () => {
-  const id = await draft();
-  const { email, revision } = await campaign(septima, id);
-  expect(await saveEmail(septima, id, revision, email)).toMatchObject({
-    saved: true,
-    revision: revision + 1,
-  });
-  expect(await saveEmail(septima, id, revision, { ...email, language: "fr" })).toMatchObject({
-    saved: false,
-    revision: revision + 1,
-    email: { language: "en" },
-  });
-  await expect(saveEmail(septima, id, revision + 1, { ...email, sections: "none" })).rejects.toThrow();
-  const footerless = { ...email, sections: email.sections.slice(0, 1) };
-  await saveEmail(septima, id, revision + 1, footerless);
-  expect(JSON.stringify((await campaign(septima, id)).email)).toContain('"type":"footer"');
 });
 
 test("ordering: obstacles, a changed number and a past time are refused; a second order too", async () => {

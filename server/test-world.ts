@@ -3,8 +3,11 @@ import { randomBytes } from "node:crypto";
 import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
+import type { Email } from "~/core/email";
+import { difference, pack } from "~/core/steps";
 import { simulatedAssistant } from "~/standins/assistant";
 import { openPostroom } from "~/standins/postroom";
+import { type SaveAnswer, savedDesign, saveSteps } from "./campaigns/saving";
 import { openEmbedded } from "./db/embedded";
 import { migrate } from "./db/migrate";
 import { openRelay } from "./mail/relay";
@@ -47,4 +50,11 @@ export async function openWorld(
       await rm(folder, { recursive: true, force: true });
     },
   };
+}
+
+/** Saves a design as a window would that has the newest one. */
+export async function saveDesign(septima: Septima, campaignId: string, email: Email): Promise<SaveAnswer> {
+  const saved = await savedDesign(septima, campaignId);
+  const steps = pack(difference(saved.email, email));
+  return saveSteps(septima, campaignId, { revision: saved.revision, save: septima.newId(), steps });
 }

@@ -1,5 +1,6 @@
 import { randomBytes } from "node:crypto";
 import path from "node:path";
+import { emptyBin } from "~/server/campaigns/campaigns";
 import { openEmbedded } from "~/server/db/embedded";
 import { migrate } from "~/server/db/migrate";
 import { openServer } from "~/server/db/postgres";
@@ -63,9 +64,11 @@ export async function openSeptima(
   };
 }
 
-/** Starts the work that goes on by itself: dispatches, and refreshing the sources every ten minutes. */
+/** Starts the work that goes on by itself: dispatches, refreshing the sources every ten minutes, the bin every night. */
 export async function startWork(septima: Septima): Promise<void> {
   await startDispatching(septima);
   await septima.jobs.work("refresh-sources", () => refreshAll(septima));
   await septima.jobs.repeat("refresh-sources", "*/10 * * * *");
+  await septima.jobs.work("empty-bin", async () => void (await emptyBin(septima)));
+  await septima.jobs.repeat("empty-bin", "17 3 * * *");
 }

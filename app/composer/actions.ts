@@ -1,5 +1,15 @@
 import { createContext, useContext } from "react";
-import { type BlockTypeName, blockType, createBlock, type TableBlock, tableEdits } from "~/core/blocks";
+import { type Contact, contactName, predicate, type Rule } from "~/core/audience";
+import {
+  type BlockTypeName,
+  blockType,
+  cellPath,
+  createBlock,
+  type TableBlock,
+  type TableColumn,
+  type TableRow,
+  tableEdits,
+} from "~/core/blocks";
 import {
   commands,
   fromClip,
@@ -11,7 +21,16 @@ import {
   toClip,
   toClipMany,
 } from "~/core/compose";
-import { type Block, equalWidths, findNode, type Row, type Section, walk } from "~/core/email";
+import {
+  type Block,
+  equalWidths,
+  findNode,
+  type MergeTag,
+  pathTo,
+  type Row,
+  type Section,
+  walk,
+} from "~/core/email";
 import { blocksFrom, readHtml, readText } from "~/core/writing";
 import type { CanvasHandle } from "./canvas/context";
 import { childrenOf } from "./nodes";
@@ -26,8 +45,11 @@ export type ShelfThing =
 
 function make(thing: ShelfThing): Block | Row | Section {
   switch (thing.kind) {
-    case "block":
-      return createBlock(thing.type, newId()) as Block;
+    case "block": {
+      const block = createBlock(thing.type, newId()) as Block;
+      // Whoever composes thinks in the time of their own clock.
+      return "zone" in block ? { ...block, zone: Intl.DateTimeFormat().resolvedOptions().timeZone } : block;
+    }
     case "row":
       return {
         id: newId(),
@@ -44,6 +66,7 @@ export class Actions {
     private readonly store: Composer,
     private readonly canvas: CanvasHandle,
     private readonly announce: (text: string) => void,
+    private readonly complain: (text: string) => void,
   ) {}
 
   private get several(): string[] {
@@ -75,10 +98,11 @@ export class Actions {
 
   /** Adds a block where the `/` stands in the text being edited, which is split around it when it goes on. */
   addAtSlash(type: BlockTypeName): void {
-    const { slash, editor, editing, email, editingKey } = this.store.getState();
+    const { typed, editing, email, editingKey } = this.store.getState();
+    const editor = typed?.editor;
     const found = editing === null ? undefined : findNode(email, editing);
-    if (!slash || !editor || found?.kind !== "block") return;
-    editor.chain().deleteRange({ from: slash.from, to: slash.to }).run();
+    if (!typed || !editor || found?.kind !== "block") return;
+    editor.chain().deleteRange({ from: typed.from, to: typed.to }).run();
     const node = make({ kind: "block", type }) as Block;
     const parts =
       found.node.type === "text" && editingKey === "content"
@@ -102,8 +126,17 @@ export class Actions {
     this.announce(`Added ${blockType(type)?.label}.`);
     requestAnimationFrame(() => {
       this.canvas.reveal(node.id);
-      this.canvas.surface?.focus({ preventScroll: true });
+      this.canvas.focus();
     });
+  }
+
+  /** Puts a merge tag in the place of the `@` that stands in a text. */
+  insertTag(tag: MergeTag): void {
+    const { typed } = this.store.getState();
+    if (!typed) return;
+    const { editor, from, to } = typed;
+    editor.chain().focus().insertContentAt({ from, to }, { type: "mergeTag", attrs: tag }).run();
+    this.announce("Inserted. Press Enter on it to change it.");
   }
 
   /** The selected part as the clipboard takes it. */
@@ -291,12 +324,15 @@ export class Actions {
   }
 
   /** The table whose cell is being edited, and which cell. */
-  get cell(): { block: TableBlock; row: number; column: number } | null {
+  get cell(): { block: TableBlock; row: TableRow; column: TableColumn } | null {
     const { email, editing, editingKey } = this.store.getState();
     const found = editing === null ? undefined : findNode(email, editing);
-    const [, row, column] = /^rows\.(\d+)\.(\d+)$/.exec(editingKey) ?? [];
-    if (found?.kind !== "block" || found.node.type !== "table" || row === undefined) return null;
-    return { block: found.node as unknown as TableBlock, row: Number(row), column: Number(column) };
+    if (found?.kind !== "block" || found.node.type !== "table") return null;
+    const block = found.node as unknown as TableBlock;
+    for (const row of block.rows)
+      for (const column of block.columns)
+        if (cellPath(row, column) === editingKey) return { block, row, column };
+    return null;
   }
 
   /** Adds a row or column beside the cell being edited, and goes on in it. */
@@ -304,10 +340,24 @@ export class Actions {
     const { cell } = this;
     if (!cell) return false;
     const { block, row, column } = cell;
-    const at = (what === "row" ? row : column) + (side === "after" ? 1 : 0);
-    const add = what === "row" ? tableEdits.addRow : tableEdits.addColumn;
-    const next = what === "row" ? `rows.${at}.${side === "after" ? 0 : column}` : `rows.${row}.${at}`;
-    return this.changeTable(block, add(block, at), `Adding a ${what}`, next);
+    const id = newId();
+    if (what === "row") {
+      const at = block.rows.indexOf(row) + (side === "after" ? 1 : 0);
+      const first = side === "after" ? block.columns[0] : column;
+      return this.changeTable(
+        block,
+        tableEdits.addRow(block, at, id),
+        "Adding a row",
+        cellPath({ id }, first),
+      );
+    }
+    const at = block.columns.indexOf(column) + (side === "after" ? 1 : 0);
+    return this.changeTable(
+      block,
+      tableEdits.addColumn(block, at, id),
+      "Adding a column",
+      cellPath(row, { id }),
+    );
   }
 
   /** Takes the row or column of the cell being edited away. */
@@ -315,11 +365,20 @@ export class Actions {
     const { cell } = this;
     if (!cell) return false;
     const { block, row, column } = cell;
-    const properties =
-      what === "row" ? tableEdits.removeRow(block, row) : tableEdits.removeColumn(block, column);
-    const next =
-      what === "row" ? `rows.${Math.max(0, row - 1)}.${column}` : `rows.${row}.${Math.max(0, column - 1)}`;
-    return this.changeTable(block, properties, `Removing a ${what}`, next);
+    const beside = <T>(list: readonly T[], it: T): T => list[list.indexOf(it) - 1] ?? list[1] ?? it;
+    return what === "row"
+      ? this.changeTable(
+          block,
+          tableEdits.removeRow(block, row.id),
+          "Removing a row",
+          cellPath(beside(block.rows, row), column),
+        )
+      : this.changeTable(
+          block,
+          tableEdits.removeColumn(block, column.id),
+          "Removing a column",
+          cellPath(row, beside(block.columns, column)),
+        );
   }
 
   private changeTable(
@@ -334,6 +393,37 @@ export class Actions {
     state.apply(commands.set(block.id, properties), label);
     state.edit(block.id, next);
     return true;
+  }
+
+  /** Looks at the email as a reader who gets a part that this one does not. */
+  async showTo(id: string): Promise<void> {
+    const { email, editions, facts, set, select } = this.store.getState();
+    const rules = pathTo(email, id).flatMap((it) =>
+      it.kind === "column" || !it.node.show ? [] : [it.node.show],
+    );
+    const rule: Rule = { kind: "all", of: rules };
+    let reader: Contact | null = null;
+    try {
+      const meets = predicate(rule, facts.audience);
+      reader = editions.find(({ sample }) => meets(sample))?.sample ?? null;
+      if (!reader) {
+        const response = await fetch("/readers/count", { method: "POST", body: JSON.stringify(rule) });
+        reader =
+          ((await response.json()) as { result: { sample: Contact | null } | null }).result?.sample ?? null;
+      }
+    } catch {
+      // The server is away, or the rule cannot be answered: then nobody can be found.
+    }
+    if (!reader) {
+      this.announce("No reader gets this part.");
+      this.complain("No reader gets this part. Look at its rule in the panel.");
+      select(id);
+      return;
+    }
+    set({ reader });
+    select(id);
+    this.announce(`Reading as ${contactName(reader)}.`);
+    requestAnimationFrame(() => this.canvas.reveal(id));
   }
 
   /** Looks at the email as the next or previous edition's reader. */

@@ -4,27 +4,32 @@ import { createPortal } from "react-dom";
 import { Link } from "react-router";
 import { buttonLook, IconButton } from "../ui/button";
 import { useNotify } from "../ui/notices";
-import { timeWords } from "../ui/time";
 import { Actions, ActionsContext, useActions } from "./actions";
-import { dropStranded, startAutosave, strandedDraft } from "./autosave";
 import { Canvas } from "./canvas/canvas";
 import { CanvasContext, CanvasHandle, useCanvas } from "./canvas/context";
-import { ConflictDialog } from "./conflict";
 import { Dialogs } from "./dialogs";
 import { DragArea } from "./drag";
-import { Envelope } from "./envelope";
 import { useComposerFindables } from "./findable";
+import { useFocusGuard } from "./focus-guard";
 import { followEditions } from "./follow";
+import { InboxLine } from "./inbox-line";
 import { useComposerKeys } from "./keys";
 import { MoreMenu } from "./more-menu";
 import { Panel } from "./panel/panel";
+import { PictureDialog, picturesAmong, placePictures, UploadProgress } from "./pictures";
+import { useAskedSelection, useReaderAddress } from "./reader-address";
 import { ReaderBar } from "./reader-bar";
+import { Leaving } from "./saving/leaving";
+import { LockBar } from "./saving/lock-bar";
+import { SavingWords } from "./saving/saving-words";
+import { useSaving } from "./saving/use-saving";
 import { Shelf } from "./shelf";
+import { PaneChoice, Side, useRoom } from "./sides";
 import { ComposerContext, createComposer, useComposer, useComposerStore } from "./store";
+import { CursorMenu } from "./text/cursor-menu";
 import type { EditorHost } from "./text/extensions";
-import { pressSlashKey, SlashMenu } from "./text/slash-menu";
-import { TagDialog, useAskTag } from "./text/tag-dialog";
-import { tagWords } from "./text/values";
+import { editorHost } from "./text/host";
+import { TagPopover } from "./text/tag-popover";
 
 type Start = Parameters<typeof createComposer>[0];
 
@@ -32,9 +37,10 @@ type Start = Parameters<typeof createComposer>[0];
 export function Composer({ start, toolsId }: { start: Start; toolsId: string }) {
   const notify = useNotify();
   const [spoken, announce] = useState("");
-  const [store] = useState(() => createComposer(start, (text) => notify({ text, bad: true })));
+  const complain = useCallback((text: string) => notify({ text, bad: true }), [notify]);
+  const [store] = useState(() => createComposer(start, complain));
   const [canvas] = useState(() => new CanvasHandle());
-  const [actions] = useState(() => new Actions(store, canvas, announce));
+  const [actions] = useState(() => new Actions(store, canvas, announce, complain));
   const [given, setGiven] = useState<File | string | null>(null);
   const bringIn = useCallback(
     (what: File | string) => {
@@ -43,51 +49,25 @@ export function Composer({ start, toolsId }: { start: Start; toolsId: string }) 
     },
     [store],
   );
-  const [saver, setSaver] = useState<ReturnType<typeof startAutosave> | null>(null);
-
-  useEffect(() => {
-    const stranded = strandedDraft(start.facts.campaign);
-    const autosave = startAutosave(store);
-    setSaver(autosave);
-    if (
-      stranded &&
-      stranded.revision === store.getState().revision &&
-      JSON.stringify(stranded.email) !== JSON.stringify(store.getState().email)
-    ) {
-      store.setState({ email: stranded.email });
-      notify({ text: "Changes that had not reached the server were brought back." });
-    } else if (stranded && stranded.revision !== store.getState().revision) {
-      const { email, revision } = store.getState();
-      store.setState({
-        email: stranded.email,
-        saving: {
-          state: "conflict",
-          at: start.savedAt,
-          other: email,
-          otherRevision: revision,
-          base: stranded.base,
-        },
-      });
-    } else dropStranded(start.facts.campaign);
-    const stopFollowing = followEditions(store);
-    return () => {
-      stopFollowing();
-      autosave.stop();
-    };
-  }, [store, start, notify]);
+  const say = useCallback((text: string) => notify({ text }), [notify]);
+  const autosave = useSaving(store, say);
+  const saver = useRef(autosave);
+  saver.current = autosave;
+  const saveNow = useCallback(() => void saver.current?.flush(), []);
+  useEffect(() => followEditions(store), [store]);
 
   return (
     <ComposerContext.Provider value={store}>
       <CanvasContext.Provider value={canvas}>
         <ActionsContext.Provider value={actions}>
-          <TagDialog>
-            <DragArea>
-              <Screen saveNow={() => void saver?.now()} bringIn={bringIn} />
-            </DragArea>
-            <Dialogs given={given} onGiven={() => setGiven(null)} />
-          </TagDialog>
+          <DragArea>
+            <Screen saveNow={saveNow} bringIn={bringIn} complain={complain} />
+          </DragArea>
+          <Dialogs given={given} onGiven={() => setGiven(null)} />
+          <CursorMenu />
+          <TagPopover />
           <Tools toolsId={toolsId} />
-          <ConflictDialog />
+          <Leaving autosave={autosave} />
           <p className="sr-only" aria-live="polite">
             {spoken}
           </p>
@@ -97,54 +77,71 @@ export function Composer({ start, toolsId }: { start: Start; toolsId: string }) 
   );
 }
 
-function Screen({ saveNow, bringIn }: { saveNow(): void; bringIn(what: File | string): void }) {
+function Screen({
+  saveNow,
+  bringIn,
+  complain,
+}: {
+  saveNow(): void;
+  bringIn(what: File | string): void;
+  complain(text: string): void;
+}) {
   const store = useComposerStore();
   const canvas = useCanvas();
   const actions = useActions();
-  const askTag = useAskTag();
   const folded = useComposer((state) => state.folded);
+  const pane = useComposer((state) => state.pane);
+  const width = useComposer((state) => state.width);
+  const both = useComposer((state) => state.both);
   const scroller = useRef<HTMLDivElement>(null);
-  useComposerKeys(saveNow, bringIn);
+  const placeOn = useCallback(
+    (files: readonly File[], onto: string | null) => {
+      if (store.getState().lock) complain("This design cannot be changed.");
+      else void placePictures(store, actions, files, onto, complain);
+    },
+    [store, actions, complain],
+  );
+  const placeBySelection = useCallback(
+    (files: readonly File[]) => placeOn(files, store.getState().selection),
+    [placeOn, store],
+  );
+  useComposerKeys(saveNow, bringIn, placeBySelection);
   useComposerFindables();
+  useFocusGuard();
+  useRoom();
+  useReaderAddress();
+  useAskedSelection();
 
   useEffect(() => {
     canvas.scroller = scroller.current;
   }, [canvas]);
 
   const host = useMemo<EditorHost>(
-    () => ({
-      value(tag) {
-        const { reader, email, facts } = store.getState();
-        return tagWords(tag, reader, email.language, facts.brand);
-      },
-      askTag(tag) {
-        const { editor } = store.getState();
-        if (editor) askTag(editor, tag);
-      },
-      undo: () => store.getState().undo(),
-      redo: () => store.getState().redo(),
-      step: (direction) => actions.stepWords(direction),
-      menu: {
-        slash: (slash) => store.getState().set({ slash, slashAt: 0 }),
-        slashKey: (key) => pressSlashKey(store, actions, key),
-      },
-      leave() {
-        store.getState().edit(null);
-        canvas.surface?.focus({ preventScroll: true });
-      },
-    }),
-    [store, askTag, canvas, actions],
+    () =>
+      editorHost(store, actions, () => store.getState().editor, {
+        slashes: true,
+        step: (direction) => actions.stepWords(direction),
+        leave() {
+          store.getState().edit(null);
+          canvas.focus();
+        },
+      }),
+    [store, canvas, actions],
   );
 
   return (
-    <main className="flex h-full flex-col">
+    <main className="flex h-full min-w-0 flex-col">
       <h1 className="sr-only">Compose</h1>
+      <LockBar />
       <div className="flex min-h-0 grow">
-        {!folded.shelf && <Shelf />}
+        <Side side="shelf" folded={folded.shelf} pane={pane}>
+          <Shelf />
+        </Side>
         {/* biome-ignore lint/a11y/noStaticElementInteractions: the table under the email; files fall on it, and a press beside the email lets go of the selection */}
         <div
           ref={scroller}
-          className="relative min-w-0 grow overflow-auto bg-table px-6 pt-3.5 pb-24"
+          data-testid="table"
+          className={`relative min-w-0 grow overflow-auto bg-table px-6 pt-3.5 pb-24 max-sm:px-0 ${pane === "email" ? "" : "max-sm:hidden"}`}
           onPointerDown={(event) => {
             if (event.target === event.currentTarget) store.getState().select(null);
           }}
@@ -152,19 +149,32 @@ function Screen({ saveNow, bringIn }: { saveNow(): void; bringIn(what: File | st
             if (event.dataTransfer.types.includes("Files")) event.preventDefault();
           }}
           onDrop={(event) => {
+            const pictures = picturesAmong(event.dataTransfer.files);
             const [file] = event.dataTransfer.files;
             if (!file) return;
             event.preventDefault();
-            bringIn(file);
+            if (!pictures) {
+              bringIn(file);
+              return;
+            }
+            const nodes = canvas.viewAt(event.clientX)?.drawing?.nodesAt(event.nativeEvent.composedPath());
+            placeOn(pictures, nodes?.find(({ kind }) => kind === "block")?.id ?? null);
           }}
         >
-          <Envelope />
-          <Canvas host={host} />
-          <SlashMenu />
+          <InboxLine />
+          <div className={`mx-auto flex w-fit items-start gap-8 max-sm:w-full`}>
+            <Canvas host={host} device={both ? "desktop" : width} />
+            {both && <Canvas host={host} device="phone" />}
+          </div>
         </div>
-        {!folded.panel && <Panel />}
+        <Side side="panel" folded={folded.panel} pane={pane}>
+          <Panel />
+        </Side>
       </div>
+      <PaneChoice />
       <ReaderBar />
+      <PictureDialog />
+      <UploadProgress />
     </main>
   );
 }
@@ -173,31 +183,15 @@ function Screen({ saveNow, bringIn }: { saveNow(): void; bringIn(what: File | st
 function Tools({ toolsId }: { toolsId: string }) {
   const [place, setPlace] = useState<HTMLElement | null>(null);
   const history = useComposer((state) => state.history);
-  const saving = useComposer((state) => state.saving);
   const undo = useComposer((state) => state.undo);
   const redo = useComposer((state) => state.redo);
   const campaign = useComposer((state) => state.facts.campaign);
   const reader = useComposer((state) => state.reader);
   useEffect(() => setPlace(document.getElementById(toolsId)), [toolsId]);
   if (!place) return null;
-  const words = {
-    saved: `Saved ${timeWords(saving.at, Date.now())}`,
-    waiting: "Saving…",
-    saving: "Saving…",
-    away: "Server away; kept here",
-    conflict: "Changed elsewhere",
-  }[saving.state];
   return createPortal(
     <>
-      <span
-        role="status"
-        data-testid="saving"
-        className={
-          saving.state === "away" || saving.state === "conflict" ? "font-medium text-amber" : "text-ink-soft"
-        }
-      >
-        {words}
-      </span>
+      <SavingWords />
       <IconButton
         label={`Undo ${history.done.at(-1)?.label.toLowerCase() ?? ""}`.trim()}
         keys="Ctrl + Z"
@@ -216,9 +210,12 @@ function Tools({ toolsId }: { toolsId: string }) {
       </IconButton>
       <MoreMenu />
       <Link className={buttonLook()} to={`/campaigns/${campaign}/preview?reader=${reader.id}`}>
-        <Eye className="size-4" aria-hidden /> Preview
+        <Eye className="size-4" aria-hidden /> <span className="max-sm:sr-only">Preview</span>
       </Link>
-      <Link className={buttonLook("primary")} to={`/campaigns/${campaign}/proof?reader=${reader.id}`}>
+      <Link
+        className={`${buttonLook("primary")} max-sm:hidden!`}
+        to={`/campaigns/${campaign}/proof?reader=${reader.id}`}
+      >
         Send a proof
       </Link>
     </>,

@@ -5,6 +5,7 @@ import { useComposer } from "./store";
 // What is not needed for composing comes when it is first opened.
 const IntakeDialog = lazy(() => import("./intake"));
 const LinksDialog = lazy(() => import("./links"));
+const QuestionsDialog = lazy(() => import("./saving/questions-dialog"));
 const TextPartDialog = lazy(() => import("./text-part"));
 const VersionsDialog = lazy(() => import("./versions"));
 
@@ -16,6 +17,7 @@ export function Dialogs({ given, onGiven }: { given: File | string | null; onGiv
       {dialog === "keys" && <KeyList />}
       {dialog === "intake" && <IntakeDialog given={given} onDone={onGiven} />}
       {dialog === "links" && <LinksDialog />}
+      {dialog === "questions" && <QuestionsDialog />}
       {dialog === "text" && <TextPartDialog />}
       {dialog === "versions" && <VersionsDialog />}
     </Suspense>

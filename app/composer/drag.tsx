@@ -33,8 +33,8 @@ export function thingLabel(thing: ShelfThing): string {
 }
 
 /** How near the edge of the table the pointer has to be for it to scroll, and how fast it does, in px. */
-const EDGE = 56;
-const SPEED = 14;
+const EDGE = 72;
+const SPEED = { least: 3, most: 44 };
 
 /**
  * Carries things from the shelf and across the email, by pointer or by keys: Space picks up, arrow keys go from
@@ -100,6 +100,11 @@ export function DragArea({ children }: { children: ReactNode }) {
 
   const land = () => {
     const { carried, email, landing, set } = store.getState();
+    const view = canvas.viewAt(pointer.current.x);
+    if (view && view !== canvas.view) {
+      canvas.activate(view);
+      measured.current = null;
+    }
     const surface = canvas.surface?.getBoundingClientRect();
     const table = canvas.scroller?.getBoundingClientRect();
     if (!carried || !surface || !table) return;
@@ -135,7 +140,9 @@ export function DragArea({ children }: { children: ReactNode }) {
           ? (y - box.bottom + EDGE) / EDGE
           : 0;
     if (pull === 0) return;
-    table.scrollTop += Math.max(-1, Math.min(1, pull)) * SPEED;
+    // The nearer to the edge, the faster: slow enough to aim at its beginning, a page in a second at its end.
+    const strength = Math.min(1, Math.abs(pull));
+    table.scrollTop += Math.sign(pull) * (SPEED.least + (SPEED.most - SPEED.least) * strength ** 2);
     land();
     scrolling.current = requestAnimationFrame(scroll);
   };
@@ -157,7 +164,7 @@ export function DragArea({ children }: { children: ReactNode }) {
     const also = id !== undefined && several.includes(id) ? several.filter((one) => one !== id) : [];
     const carried: Carried = id === undefined ? { kind } : { kind, id, also };
     places.current = placesFor(email, carried);
-    canvas.hover(null);
+    canvas.view?.hover(null);
     set({ carried, editing: null, landing: byKeys.current ? firstPlace(id) : null });
     if (activatorEvent instanceof PointerEvent) {
       stopFollowing();
@@ -197,7 +204,7 @@ export function DragArea({ children }: { children: ReactNode }) {
     if (!drop || !carried || !landing) return;
     if (carried.id !== undefined) actions.move(carried.id, landing);
     else if (thing.current) actions.add(thing.current, landing);
-    canvas.surface?.focus({ preventScroll: true });
+    canvas.focus();
   };
 
   const announcements = useMemo<Announcements>(() => {

@@ -1,6 +1,6 @@
 import { useEffect } from "react";
-import { BLOCK_TYPES, type BlockTypeName, blockTitle, blockType } from "~/core/blocks";
-import { walk, wordPlaces } from "~/core/email";
+import { BLOCK_TYPES, type BlockTypeName, blockTitle, blockType, wordsOf } from "~/core/blocks";
+import { walk, wordSigns } from "~/core/email";
 import { type FindGroup, useFind } from "../find/find";
 import { useActions } from "./actions";
 import { useCanvas } from "./canvas/context";
@@ -23,7 +23,7 @@ export function useComposerFindables(): void {
         const reveal = (id: string) => {
           state.select(id);
           canvas.reveal(id);
-          canvas.surface?.focus({ preventScroll: true });
+          canvas.focus();
         };
         return [
           {
@@ -46,8 +46,8 @@ export function useComposerFindables(): void {
                       : nodeLabel(it),
                 words:
                   it.kind === "block"
-                    ? wordPlaces(it.node)
-                        .map(({ text }) => text)
+                    ? wordsOf(it.node)
+                        .map(({ words }) => wordSigns(words))
                         .join(" ")
                         .slice(0, 400)
                     : "",

@@ -2,6 +2,7 @@ import { useEffect } from "react";
 import { CLIP_TYPE } from "~/core/compose";
 import { useActions } from "./actions";
 import { useCanvas } from "./canvas/context";
+import { picturesAmong } from "./pictures";
 import { useComposerStore } from "./store";
 
 /** Whether keys are being typed into something. */
@@ -38,11 +39,17 @@ function focusOutline(id: string | null): void {
 }
 
 /** The composer's keys, wherever the focus is. */
-export function useComposerKeys(saveNow: () => void, bringIn: (what: File | string) => void): void {
+export function useComposerKeys(
+  saveNow: () => void,
+  bringIn: (what: File | string) => void,
+  placePictures: (files: readonly File[]) => void,
+): void {
   const store = useComposerStore();
   const actions = useActions();
   const canvas = useCanvas();
   useEffect(() => {
+    const onCanvas = (event: KeyboardEvent) =>
+      canvas.surface !== null && event.composedPath().includes(canvas.surface);
     const press = (event: KeyboardEvent) => {
       if (event.defaultPrevented) return;
       const state = store.getState();
@@ -94,10 +101,13 @@ export function useComposerKeys(saveNow: () => void, bringIn: (what: File | stri
       switch (event.key) {
         case "Delete":
         case "Backspace":
+          // Only a block one is plainly on goes: not one that merely is selected while the focus came here by itself.
+          if (!inOutline && !(onCanvas(event) && canvas.onPurpose)) return;
           actions.remove();
           return done();
         case "ArrowDown":
         case "ArrowUp":
+          canvas.onPurpose = true;
           if (event.shiftKey) actions.extend(event.key === "ArrowDown" ? 1 : -1);
           else actions.walk(event.key === "ArrowDown" ? 1 : -1);
           // In the outline the focus goes along.
@@ -120,8 +130,10 @@ export function useComposerKeys(saveNow: () => void, bringIn: (what: File | stri
       if (isTyping(event) || document.querySelector("[role=dialog]") || !event.clipboardData) return;
       if (event.type === "paste") {
         const { clipboardData: data } = event;
+        const pictures = picturesAmong(data.files);
         const [file] = data.files;
-        if (file) bringIn(file);
+        if (pictures) placePictures(pictures);
+        else if (file) bringIn(file);
         else if (actions.paste(data.getData(CLIP_TYPE))) event.preventDefault();
         else if (isCompleteEmail(data.getData("text/plain"))) bringIn(data.getData("text/plain"));
         else if (!actions.pasteWriting(data.getData("text/html"), data.getData("text/plain"))) return;
@@ -140,5 +152,5 @@ export function useComposerKeys(saveNow: () => void, bringIn: (what: File | stri
       window.removeEventListener("keydown", press);
       for (const type of ["copy", "cut", "paste"] as const) document.removeEventListener(type, clip);
     };
-  }, [store, actions, canvas, saveNow, bringIn]);
+  }, [store, actions, canvas, saveNow, bringIn, placePictures]);
 }

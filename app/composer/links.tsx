@@ -7,7 +7,7 @@ import { Dialog } from "../ui/dialog";
 import { Input, Labelled } from "../ui/form";
 import { useNotify } from "../ui/notices";
 import { counted } from "../ui/time";
-import { HrefProblem } from "./blocks/href";
+import { HrefInput, HrefProblem } from "./blocks/href";
 import { ItemList } from "./blocks/items";
 import { useCanvas } from "./canvas/context";
 import { useComposer, useComposerStore } from "./store";
@@ -62,7 +62,7 @@ export default function LinksDialog() {
               </thead>
               <tbody>
                 {shown.map((link) => (
-                  <LinkRow key={`${link.block} ${link.paths[0] ?? link.words}`} link={link} />
+                  <LinkRow key={linkKey(link)} link={link} />
                 ))}
               </tbody>
             </table>
@@ -81,6 +81,9 @@ export default function LinksDialog() {
     </Dialog>
   );
 }
+
+const linkKey = ({ block, path, run, words }: EmailLink) =>
+  `${block} ${path ?? words} ${run ? `${run.line} ${run.from}` : ""}`;
 
 function LinkRow({ link }: { link: EmailLink }) {
   const store = useComposerStore();
@@ -123,16 +126,11 @@ function LinkRow({ link }: { link: EmailLink }) {
               ) : (
                 <CircleAlert className="size-4 shrink-0 text-amber" aria-label="Leads nowhere" />
               )}
-              <Input
+              <HrefInput
                 aria-label={`Address of “${link.words || link.where}”`}
-                placeholder="https://"
                 value={link.href}
-                onChange={(event) =>
-                  apply(
-                    setLinks([{ link, href: event.target.value }]),
-                    "Changing a link",
-                    `link ${link.block} ${link.paths[0]}`,
-                  )
+                onChange={(href) =>
+                  apply(setLinks([{ link, href: href }]), "Changing a link", `link ${linkKey(link)}`)
                 }
               />
             </div>

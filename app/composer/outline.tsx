@@ -122,8 +122,9 @@ function OutlineLine({ it, depth }: Line) {
         aria-current={chosen}
         title="Drag to move, press twice to rename"
         onClick={(event) => {
-          const { select, toggle } = store.getState();
-          if (event.shiftKey || event.ctrlKey || event.metaKey) toggle(id);
+          const { select, selectTo, toggle } = store.getState();
+          if (event.shiftKey) selectTo(id);
+          else if (event.ctrlKey || event.metaKey) toggle(id);
           else select(id);
           canvas.reveal(id);
         }}

@@ -1,4 +1,4 @@
-import { ChevronLeft, ChevronRight, Monitor, Moon, Smartphone } from "lucide-react";
+import { ChevronLeft, ChevronRight, Monitor, MonitorSmartphone, Moon, Smartphone } from "lucide-react";
 import { useState } from "react";
 import { ReaderPopover } from "../readers/reader-picker";
 import { IconButton } from "../ui/button";
@@ -18,6 +18,7 @@ export function ReaderBar() {
   const edition = useComposer((state) => state.edition);
   const bytes = useComposer((state) => state.bytes);
   const width = useComposer((state) => state.width);
+  const both = useComposer((state) => state.both);
   const dark = useComposer((state) => state.dark);
   const trouble = useComposer((state) => state.trouble);
   const audienceSize = useComposer((state) => state.audienceSize);
@@ -25,8 +26,11 @@ export function ReaderBar() {
   const at = editions.findIndex((one) => one.key === edition);
   const heavy = bytes > WARN_AT;
   return (
-    <section className="flex h-11 shrink-0 items-center gap-3 border-t bg-paper px-3" aria-label="Reader">
-      <span className="text-ink-soft max-lg:hidden">Reading as</span>
+    <section
+      className="flex h-11 shrink-0 items-center gap-3 overflow-x-auto border-t bg-paper px-3"
+      aria-label="Reader"
+    >
+      <span className="text-ink-soft max-lg:sr-only">Reading as</span>
       <div className="min-w-0 max-w-90">
         <ReaderPopover
           contact={reader}
@@ -62,7 +66,7 @@ export function ReaderBar() {
       {trouble ? (
         <span className="truncate text-amber">{trouble}</span>
       ) : (
-        <span className="truncate text-ink-soft">
+        <span className="truncate text-ink-soft max-lg:hidden">
           {at >= 0 ? (
             <>
               <strong className="text-teal">{count(editions[at].count)}</strong> of {count(audienceSize)}{" "}
@@ -91,13 +95,25 @@ export function ReaderBar() {
         <div className="flex border-l pl-2">
           <IconButton
             label="Desktop width"
-            pressed={width === "desktop"}
-            onClick={() => set({ width: "desktop" })}
+            pressed={!both && width === "desktop"}
+            onClick={() => set({ width: "desktop", both: false })}
           >
             <Monitor className="size-4" />
           </IconButton>
-          <IconButton label="Phone width" pressed={width === "phone"} onClick={() => set({ width: "phone" })}>
+          <IconButton
+            label="Phone width"
+            pressed={!both && width === "phone"}
+            onClick={() => set({ width: "phone", both: false })}
+          >
             <Smartphone className="size-4" />
+          </IconButton>
+          <IconButton
+            label="Desktop and phone side by side"
+            pressed={both}
+            className={`max-[1599px]:hidden`}
+            onClick={() => set({ both: !both, width: "desktop" })}
+          >
+            <MonitorSmartphone className="size-4" />
           </IconButton>
           <IconButton label="Dark" pressed={dark} onClick={() => set({ dark: !dark })}>
             <Moon className="size-4" />

@@ -36,13 +36,13 @@ import {
   UserPlus,
   Users,
 } from "lucide-react";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { BLOCK_TYPES, type BlockTypeName, SHELF_GROUPS } from "~/core/blocks";
 import { Input } from "../ui/form";
 import { type ShelfThing, useActions } from "./actions";
 import { thingLabel } from "./drag";
 import { Outline } from "./outline";
-import { useComposer } from "./store";
+import { useComposer, useComposerStore } from "./store";
 
 export const BLOCK_ICONS: Record<BlockTypeName, LucideIcon> = {
   heading: Heading,
@@ -90,7 +90,7 @@ export function Shelf() {
   const tab = useComposer((state) => state.shelf);
   const set = useComposer((state) => state.set);
   return (
-    <aside aria-label="Shelf" className="flex w-62 shrink-0 flex-col border-r bg-paper">
+    <aside aria-label="Shelf" className="flex w-62 shrink-0 flex-col border-r bg-paper max-sm:w-full">
       <div role="tablist" aria-label="Left side" className="flex shrink-0 gap-1 border-b px-3 pt-2">
         {(["add", "outline"] as const).map((name) => (
           <button
@@ -166,7 +166,7 @@ function AddList() {
       ))}
       {groups.length === 0 && <p className="text-ink-soft">No block is called that.</p>}
       <p className="mt-4 text-xs text-ink-soft">
-        Drag one into the email, or press Enter to add it after the selection.
+        Drag one into the email, or press it to add it after the selection.
       </p>
     </div>
   );
@@ -175,16 +175,24 @@ function AddList() {
 function ShelfItem({ thing, icon: Icon, live }: { thing: ShelfThing; icon: LucideIcon; live: boolean }) {
   const actions = useActions();
   const label = thingLabel(thing);
+  const store = useComposerStore();
   const { setNodeRef, listeners, attributes, isDragging } = useDraggable({
     id: `shelf ${label}`,
     data: { thing },
   });
+  const dragged = useRef(Number.NEGATIVE_INFINITY);
+  if (isDragging) dragged.current = performance.now();
   return (
     <button
       ref={setNodeRef}
       type="button"
       {...attributes}
       {...listeners}
+      // A drag ends in a click that has no count of its own.
+      onClick={() => {
+        if (!store.getState().carried && performance.now() - dragged.current > 250)
+          actions.addAfterSelection(thing);
+      }}
       onKeyDown={(event) => {
         if (event.key === "Enter" && !isDragging) {
           event.preventDefault();

@@ -3,9 +3,20 @@ import { createContext, useContext } from "react";
 import { createStore, type StoreApi, useStore } from "zustand";
 import type { AudienceContext, Contact, FieldDef, Rule } from "~/core/audience";
 import { type Carried, type Command, CommandError, changeEmail, History, type Place } from "~/core/compose";
-import { type Brand, type Email, findNode } from "~/core/email";
+import { type Brand, blocksOf, type Email, findNode } from "~/core/email";
 import type { LiveContent } from "~/core/sources";
-import type { Slash } from "./text/slash";
+import type { Lock } from "~/server/campaigns/lock";
+import type { Question, Saving } from "./saving/autosave";
+import type { Typed } from "./text/typed";
+
+/** Why a design cannot be changed, by what was ordered with it. */
+const LOCKED: Record<Lock["state"], string> = {
+  scheduled: "This design is scheduled. Take it back to change it.",
+  gathering: "This design is going out. Make a copy to change it.",
+  sending: "This design is going out. Make a copy to change it.",
+  paused: "This design is going out. Make a copy to change it.",
+  sent: "This design was sent. Make a copy to change it.",
+};
 
 export interface PictureFacts {
   id: string;
@@ -27,6 +38,8 @@ export interface Facts {
   sources: readonly { id: string; name: string; articles: number; failure: string | null }[];
   content: LiveContent;
   audience: AudienceContext;
+  /** By the key of a field: how many of the chosen readers lack it. */
+  lacking: Readonly<Record<string, number>>;
 }
 
 export interface EditionFacts {
@@ -35,20 +48,7 @@ export interface EditionFacts {
   sample: Contact;
 }
 
-/** How the design stands towards the server. */
-export type Saving =
-  | { state: "saved" | "waiting" | "saving"; at: string }
-  | { state: "away"; at: string }
-  | {
-      state: "conflict";
-      at: string;
-      other: Email;
-      otherRevision: number;
-      /** What both went on from; null when it is not known any more. */
-      base: Email | null;
-    };
-
-export type ComposerDialog = "keys" | "intake" | "links" | "text" | "versions";
+export type ComposerDialog = "keys" | "intake" | "links" | "questions" | "text" | "versions";
 
 export interface ComposerState {
   facts: Facts;
@@ -72,17 +72,34 @@ export interface ComposerState {
   trouble: string | null;
   /** UTF-8 octets of the HTML this reader gets. */
   bytes: number;
+  /** The device one works for. */
   width: "desktop" | "phone";
+  /** Whether the phone stands beside the desktop on the table. */
+  both: boolean;
   dark: boolean;
-  /** The `/` being typed in a text, and which entry of its menu is meant. */
-  slash: Slash | null;
-  slashAt: number;
+  /** The `/` or `@` being typed in a text, in which editor, and which entry of its menu is meant. */
+  typed: (Typed & { editor: Editor }) | null;
+  typedAt: number;
+  /** The merge tag that is open to be changed: its editor, its position there, and its box on the screen. */
+  chip: { editor: Editor; at: number; place: DOMRect } | null;
   carried: Carried | null;
   landing: Place | null;
+  /** A place on the canvas that waits for a picture and was pressed: the block, and the path of the picture in it. */
+  choosing: { id: string; path: string } | null;
+  /** Pictures on their way to the workspace. */
+  uploading: { count: number; share: number } | null;
+  /** Which of the parts is in view where there is room for one only. */
+  pane: "email" | "shelf" | "panel";
   /** Counts drawings of the canvas, so that what floats above it follows. */
   drawn: number;
   saving: Saving;
   revision: number;
+  /** Contradictions with another window that are still to be decided. */
+  questions: readonly Question[];
+  /** In how many other windows the design is open. */
+  others: number;
+  /** What holds the design, so that it cannot be changed; null when nothing does. */
+  lock: Lock | null;
   shelf: "add" | "outline";
   folded: { shelf: boolean; panel: boolean };
   /** What is open above the composer. */
@@ -93,6 +110,8 @@ export interface ComposerState {
   undo(): void;
   redo(): void;
   select(id: string | null): void;
+  /** Selects all blocks from the selected one to this one. */
+  selectTo(id: string): void;
   /** Adds a block to those selected, or takes it from them. */
   toggle(id: string): void;
   edit(id: string | null, key?: string): void;
@@ -110,6 +129,7 @@ interface Start {
   reader: Contact;
   editions: readonly EditionFacts[];
   audienceSize: number;
+  lock: Lock | null;
 }
 
 /** All that is selected, the one selected last first. */
@@ -122,16 +142,20 @@ export function createComposer(start: Start, complain: (text: string) => void): 
   return createStore<ComposerState>((set, get) => {
     const travel = (move: typeof History.undo) => {
       const { history, email, selection } = get();
-      const step = move(history, email);
-      if (!step) return;
-      const gone = selection !== null && !findNode(step.email, selection);
+      const undone = move(history, email);
+      if (!undone) return;
+      const there = (id: string | null) => id !== null && findNode(undone.email, id) !== undefined;
+      // What came back, or what changed, is shown selected.
+      const shown = there(undone.node) ? undone.node : there(selection) ? selection : null;
       set({
-        also: get().also.filter((id) => !gone && findNode(step.email, id)),
-        email: step.email,
-        history: step.history,
-        selection: gone ? null : selection,
-        editing: gone ? null : get().editing,
+        also: get().also.filter((id) => shown === selection && there(id)),
+        email: undone.email,
+        history: undone.history,
+        selection: shown,
+        editing: there(get().editing) ? get().editing : null,
       });
+      if (undone.clashes.length > 0)
+        complain("Part of it was changed in another window since, and was left as it is.");
     };
     return {
       facts: start.facts,
@@ -150,21 +174,33 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       trouble: null,
       bytes: 0,
       width: "desktop",
+      both: false,
       dark: false,
-      slash: null,
-      slashAt: 0,
+      typed: null,
+      typedAt: 0,
+      chip: null,
       carried: null,
       landing: null,
+      choosing: null,
+      uploading: null,
+      pane: "email",
       drawn: 0,
       saving: { state: "saved", at: start.savedAt },
       revision: start.revision,
+      questions: [],
+      others: 0,
+      lock: start.lock,
       shelf: "add",
       folded: { shelf: false, panel: false },
       dialog: null,
 
       apply(command, label, merge) {
+        const { email, history, lock } = get();
+        if (lock) {
+          complain(LOCKED[lock.state]);
+          return false;
+        }
         try {
-          const { email, history } = get();
           const change = changeEmail(email, command);
           set({ email: change.email, history: History.add(history, change, label, Date.now(), merge) });
           return true;
@@ -181,6 +217,18 @@ export function createComposer(start: Start, complain: (text: string) => void): 
         if (selection === id && editing === null && also.length === 0) return;
         set({ selection: id, also: [], editing: null });
       },
+      selectTo(id) {
+        const { selection, email } = get();
+        const order = blocksOf(email).map((block) => block.id);
+        const [from, to] = [order.indexOf(selection ?? ""), order.indexOf(id)];
+        if (from < 0 || to < 0) {
+          set({ selection: id, also: [], editing: null });
+          return;
+        }
+        // The one the range began with stays the selected one, so that it can be drawn anew from there.
+        const range = order.slice(Math.min(from, to), Math.max(from, to) + 1);
+        set({ also: range.filter((one) => one !== selection), editing: null });
+      },
       toggle(id) {
         const { selection, also, email } = get();
         const isBlock = (one: string | null) => one !== null && findNode(email, one)?.kind === "block";
@@ -190,6 +238,10 @@ export function createComposer(start: Start, complain: (text: string) => void): 
         else set({ selection: id, also: [...also, selection as string], editing: null });
       },
       edit(id, key = "content") {
+        if (get().lock && id !== null) {
+          complain(LOCKED[(get().lock as Lock).state]);
+          return;
+        }
         const { editing, editingKey, selection } = get();
         if (id !== editing || key !== editingKey)
           set({ editing: id, editingKey: key, selection: id ?? selection, also: [] });

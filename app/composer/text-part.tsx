@@ -2,18 +2,19 @@ import { Editor } from "@tiptap/core";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { blockTitle } from "~/core/blocks";
 import { commands } from "~/core/compose";
-import { type Block, type Email, type Inline, resolveTheme, TEXT_PART, walk } from "~/core/email";
+import { type Block, type Email, type Inline, resolveTheme, same, TEXT_PART, walk } from "~/core/email";
 import { bind, personalise, previewAddresses, readerOf } from "~/core/personal";
 import { blockText, type CompileOptions, compile } from "~/core/render";
 import { Button } from "../ui/button";
 import { Dialog } from "../ui/dialog";
-import { Choice, Input, Line } from "../ui/form";
+import { Choice, Line } from "../ui/form";
+import { NumberField } from "../ui/number-field";
+import { useActions } from "./actions";
 import { useComposer, useComposerStore } from "./store";
 import { inlineFromEditor, inlineToEditor } from "./text/convert";
 import { Difference } from "./text/difference";
 import { textExtensions } from "./text/extensions";
-import { useAskTag } from "./text/tag-dialog";
-import { tagWords } from "./text/values";
+import { editorHost } from "./text/host";
 
 /** Words in one string, with tags by their field: what tells whether the design has changed since. */
 export function basisOf(words: readonly Inline[]): string {
@@ -74,18 +75,7 @@ export default function TextPartDialog() {
             <Line label="Wrapped at">
               {(id) => (
                 <div className="flex items-center gap-2">
-                  <Input
-                    id={id}
-                    type="number"
-                    min={0}
-                    max={200}
-                    value={part.width}
-                    onChange={(event) => {
-                      const width = event.target.valueAsNumber;
-                      if (!Number.isNaN(width))
-                        change({ width: Math.min(200, Math.max(0, Math.round(width))) });
-                    }}
-                  />
+                  <NumberField id={id} max={200} value={part.width} onChange={(width) => change({ width })} />
                   <span className="text-xs text-ink-soft">{part.width === 0 ? "never" : "characters"}</span>
                 </div>
               )}
@@ -214,7 +204,7 @@ function OwnWords({
   onChange(words: Inline[]): void;
 }) {
   const store = useComposerStore();
-  const askTag = useAskTag();
+  const actions = useActions();
   const place = useRef<HTMLDivElement>(null);
   const [first] = useState(words);
   const changed = useRef(onChange);
@@ -227,17 +217,11 @@ function OwnWords({
     mounted = new Editor({
       element: place.current,
       extensions: textExtensions(
-        {
-          value(tag) {
-            const { reader, email, facts } = store.getState();
-            return tagWords(tag, reader, email.language, facts.brand);
-          },
-          askTag: (tag) => askTag(mounted, tag),
-          undo: () => store.getState().undo(),
-          redo: () => store.getState().redo(),
+        editorHost(store, actions, () => mounted, {
+          slashes: false,
           leave: () => mounted.commands.blur(),
           step: () => false,
-        },
+        }),
         "lines",
       ),
       content: inlineToEditor(first),
@@ -249,10 +233,10 @@ function OwnWords({
     });
     editor.current = mounted;
     return () => mounted.destroy();
-  }, [store, askTag, first, label]);
+  }, [store, actions, first, label]);
   // Undo and the like come from elsewhere.
   useEffect(() => {
-    if (JSON.stringify(words) === JSON.stringify(latest.current)) return;
+    if (same(words, latest.current)) return;
     latest.current = words;
     editor.current?.commands.setContent(inlineToEditor(words), { emitUpdate: false });
   }, [words]);

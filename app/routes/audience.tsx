@@ -1,6 +1,6 @@
 import { Plus, Search } from "lucide-react";
 import { useEffect, useState } from "react";
-import { Form, useFetcher, useSearchParams } from "react-router";
+import { Form, useFetcher, useRevalidator, useSearchParams } from "react-router";
 import { z } from "zod";
 import { contactName, isAddress, RuleSchema } from "~/core/audience";
 import { addContacts, searchContacts } from "~/server/audience/contacts";
@@ -16,6 +16,7 @@ import { Button } from "../ui/button";
 import { Dialog } from "../ui/dialog";
 import { Input, Labelled, Problem } from "../ui/form";
 import { Page } from "../ui/page";
+import { RemoveButton } from "../ui/remove-button";
 import { count, counted } from "../ui/time";
 import type { Route } from "./+types/audience";
 
@@ -75,6 +76,7 @@ export default function Audience({ loaderData }: Route.ComponentProps) {
   const [editing, setEditing] = useState<Segment | null>(null);
   const [adding, setAdding] = useState(false);
   const [, setParams] = useSearchParams();
+  const { revalidate } = useRevalidator();
   return (
     <Page
       title="Audience"
@@ -102,10 +104,10 @@ export default function Audience({ loaderData }: Route.ComponentProps) {
                 <li className="p-3 text-ink-soft">Readers who meet a rule, always up to date. None yet.</li>
               )}
               {known.map((segment) => (
-                <li key={segment.id}>
+                <li key={segment.id} className="flex items-start">
                   <button
                     type="button"
-                    className="block w-full px-3 py-2 text-left hover:bg-black/3"
+                    className="block min-w-0 grow py-2 pl-3 text-left hover:bg-black/3"
                     onClick={() => setEditing(segment)}
                   >
                     <span className="flex justify-between gap-2 font-semibold">
@@ -118,6 +120,14 @@ export default function Audience({ loaderData }: Route.ComponentProps) {
                       <RuleSentence rule={segment.rule} words={words} />
                     </span>
                   </button>
+                  <RemoveButton
+                    kind="segment"
+                    id={segment.id}
+                    name={segment.name}
+                    className="m-1"
+                    consequence="Rules that ask for it can no longer be answered, and stop a sending, until they are changed."
+                    onChange={() => void revalidate()}
+                  />
                 </li>
               ))}
             </ul>

@@ -7,7 +7,8 @@ import { pictures } from "~/server/workspace/pictures";
 import { brandOf, setBrand } from "~/server/workspace/settings";
 import { orProblem } from "../refusal";
 import { Button } from "../ui/button";
-import { Input, Labelled, Problem, Select } from "../ui/form";
+import { Choose } from "../ui/choose";
+import { Input, Labelled, Problem } from "../ui/form";
 import { Page } from "../ui/page";
 import type { Route } from "./+types/brand";
 
@@ -64,14 +65,17 @@ export default function BrandPage({ loaderData: { brand, pictures } }: Route.Com
           {(id) => (
             <div className="flex items-center gap-3">
               {logo && <img src={logo} alt="" className="h-12 max-w-32 rounded-md border object-contain" />}
-              <Select id={id} name="logo" value={logo} onChange={(event) => setLogo(event.target.value)}>
-                <option value="">No logo: the name is written</option>
-                {pictures.map((picture) => (
-                  <option key={picture.id} value={picture.path}>
-                    {picture.name}
-                  </option>
-                ))}
-              </Select>
+              <input type="hidden" name="logo" value={logo} />
+              <Choose
+                id={id}
+                label="Logo"
+                value={logo || "none"}
+                onChange={(path) => setLogo(path === "none" ? "" : path)}
+                options={[
+                  { value: "none", label: "No logo: the name is written" },
+                  ...pictures.map((picture) => ({ value: picture.path, label: picture.name })),
+                ]}
+              />
             </div>
           )}
         </Labelled>

@@ -3,8 +3,9 @@ import { orNotHere } from "../refusal";
 import type { Route } from "./+types/campaign-picture";
 
 /** The email itself, for the small true pictures. It may do nothing but be looked at. */
-export async function loader({ context, params }: Route.LoaderArgs) {
-  const html = await orNotHere(() => campaignPicture(context.septima, params.campaign));
+export async function loader({ context, params, request }: Route.LoaderArgs) {
+  const reader = Number(new URL(request.url).searchParams.get("reader")) || undefined;
+  const html = await orNotHere(() => campaignPicture(context.septima, params.campaign, reader));
   return new Response(html, {
     headers: {
       "content-type": "text/html; charset=utf-8",

@@ -1,13 +1,20 @@
-import { data } from "react-router";
 import { z } from "zod";
-import { saveEmail } from "~/server/campaigns/campaigns";
+import { PackedStepsSchema } from "~/core/steps";
+import { savedDesign, saveSteps } from "~/server/campaigns/saving";
 import { orNotHere } from "../refusal";
 import type { Route } from "./+types/campaign-save";
 
-const Body = z.object({ revision: z.number().int(), email: z.unknown() });
+const Body = z.object({
+  revision: z.number().int(),
+  save: z.string().min(8).max(60),
+  steps: PackedStepsSchema,
+});
+
+export function loader({ context, params }: Route.LoaderArgs) {
+  return orNotHere(() => savedDesign(context.septima, params.campaign));
+}
 
 export async function action({ context, params, request }: Route.ActionArgs) {
-  const { revision, email } = Body.parse(await request.json());
-  const result = await orNotHere(() => saveEmail(context.septima, params.campaign, revision, email));
-  return data(result, { status: result.saved ? 200 : 409 });
+  const body = Body.parse(await request.json());
+  return orNotHere(() => saveSteps(context.septima, params.campaign, body));
 }

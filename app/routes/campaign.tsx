@@ -1,5 +1,5 @@
 import { ChevronLeft } from "lucide-react";
-import { Link, NavLink, Outlet } from "react-router";
+import { Link, NavLink, Outlet, useSearchParams } from "react-router";
 import { campaign } from "~/server/campaigns/campaigns";
 import { dispatchesOf } from "~/server/dispatch/dispatches";
 import { orNotHere } from "../refusal";
@@ -18,6 +18,8 @@ export const TOOLS_ID = "campaign-tools";
 export default function CampaignBar({
   loaderData: { id, name, series, chosen, state },
 }: Route.ComponentProps) {
+  const [params] = useSearchParams();
+  const reader = params.get("reader");
   const steps = [
     { to: "compose", label: "Compose", dot: null },
     { to: "readers", label: "Readers", dot: chosen },
@@ -26,7 +28,7 @@ export default function CampaignBar({
   ];
   return (
     <div className="flex h-screen flex-col">
-      <header className="flex h-12 shrink-0 items-center gap-3 border-b bg-paper px-3">
+      <header className="flex min-h-12 shrink-0 flex-wrap items-center gap-x-3 border-b bg-paper px-3">
         <Link
           to="/campaigns"
           aria-label="All campaigns"
@@ -35,16 +37,19 @@ export default function CampaignBar({
           <ChevronLeft className="size-4 text-ink-soft" aria-hidden />
           <img src="/mark.svg" alt="" className="size-6.5" />
         </Link>
-        <div className="w-44 min-w-0">
+        <div className="w-44 min-w-0 max-xl:w-32 max-sm:w-24 max-sm:grow">
           <p className="truncate leading-4 font-semibold">{name}</p>
           {series && <p className="truncate text-xs leading-4 text-ink-soft">{series}</p>}
         </div>
-        <nav aria-label="Steps" className="flex h-full items-stretch gap-1 self-stretch">
+        <nav
+          aria-label="Steps"
+          className="flex h-12 items-stretch gap-1 max-lg:gap-0 max-sm:order-3 max-sm:h-9 max-sm:w-full max-sm:justify-between"
+        >
           {steps.map((step) => (
             <NavLink
               key={step.to}
-              to={`/campaigns/${id}/${step.to}`}
-              className="flex items-center gap-1.5 border-b-2 border-transparent px-3 text-ink-soft hover:text-ink aria-[current=page]:border-mulberry aria-[current=page]:font-semibold aria-[current=page]:text-ink"
+              to={{ pathname: `/campaigns/${id}/${step.to}`, search: reader ? `?reader=${reader}` : "" }}
+              className="flex items-center gap-1.5 border-b-2 border-transparent px-3 text-ink-soft max-xl:px-2 hover:text-ink aria-[current=page]:border-mulberry aria-[current=page]:font-semibold aria-[current=page]:text-ink"
             >
               {step.dot !== null && (
                 <span
@@ -57,7 +62,7 @@ export default function CampaignBar({
             </NavLink>
           ))}
         </nav>
-        <div id={TOOLS_ID} className="ml-auto flex shrink-0 items-center gap-1.5" />
+        <div id={TOOLS_ID} className="ml-auto flex min-w-0 flex-wrap items-center justify-end gap-1.5" />
       </header>
       <div className="min-h-0 grow">
         <Outlet />

@@ -18,6 +18,8 @@ import { z } from "zod";
 import { LAYOUTS } from "~/core/compose";
 import { inlineText } from "~/core/email";
 import {
+  BIN_DAYS,
+  binned,
   type CampaignLine,
   campaigns,
   copyCampaign,
@@ -31,6 +33,7 @@ import { whenWords } from "~/server/dispatch/dispatches";
 import { Refusal } from "~/server/septima";
 import { StartDialog } from "../campaigns/start-dialog";
 import { Button, IconButton } from "../ui/button";
+import { Choose } from "../ui/choose";
 import { Dialog } from "../ui/dialog";
 import { Input, Labelled } from "../ui/form";
 import { useNotify } from "../ui/notices";
@@ -42,6 +45,8 @@ export async function loader({ context }: Route.LoaderArgs) {
   const lines = await campaigns(context.septima);
   return {
     now: context.septima.now(),
+    bin: await binned(context.septima),
+    days: BIN_DAYS,
     layouts: LAYOUTS.map(({ id, name, about }) => ({ id, name, about })),
     campaigns: await Promise.all(
       lines.map(async (line) => ({
@@ -56,7 +61,7 @@ export async function loader({ context }: Route.LoaderArgs) {
 const Body = z.discriminatedUnion("intent", [
   z.object({ intent: z.literal("start"), name: z.string(), layout: z.string() }),
   z.object({ intent: z.literal("rename"), id: z.string(), name: z.string(), series: z.string() }),
-  z.object({ intent: z.literal("copy"), id: z.string() }),
+  z.object({ intent: z.literal("copy"), id: z.string(), open: z.string().optional() }),
   z.object({ intent: z.literal("delete"), id: z.string() }),
   z.object({ intent: z.literal("restore"), id: z.string() }),
 ]);
@@ -71,8 +76,10 @@ export async function action({ context, request }: Route.ActionArgs) {
       case "rename":
         await renameCampaign(septima, body.id, body.name, body.series);
         return data({ done: "rename", id: body.id, problem: null });
-      case "copy":
-        return data({ done: "copy", id: await copyCampaign(septima, body.id), problem: null });
+      case "copy": {
+        const id = await copyCampaign(septima, body.id);
+        return body.open ? redirect(`/campaigns/${id}/compose`) : data({ done: "copy", id, problem: null });
+      }
       case "delete":
         await deleteCampaign(septima, body.id);
         return data({ done: "delete", id: body.id, problem: null });
@@ -100,9 +107,12 @@ function groupOf({ dispatch }: CampaignLine): (typeof GROUPS)[number]["key"] {
   return dispatch.state === "sent" ? "sent" : "going";
 }
 
-export default function Campaigns({ loaderData: { campaigns: lines, layouts, now } }: Route.ComponentProps) {
+export default function Campaigns({
+  loaderData: { campaigns: lines, layouts, now, bin, days },
+}: Route.ComponentProps) {
   const [params, setParams] = useSearchParams();
   const [starting, setStarting] = useState(false);
+  const [searching, setSearching] = useState(false);
   const query = params.get("q") ?? "";
   const series = params.get("series") ?? "";
   const allSeries = [...new Set(lines.map((line) => line.series).filter(Boolean))].sort();
@@ -126,13 +136,21 @@ export default function Campaigns({ loaderData: { campaigns: lines, layouts, now
       title="Campaigns"
       about={lines.length > 0 ? String(lines.length) : undefined}
       actions={
-        <Button kind="primary" onClick={() => setStarting(true)}>
-          <Plus className="size-4" aria-hidden /> New campaign
-        </Button>
+        <>
+          {bin.length > 0 && (
+            <Button onClick={() => setSearching(true)}>
+              <Trash2 className="size-4" aria-hidden /> Bin
+              <span className="text-ink-soft">{bin.length}</span>
+            </Button>
+          )}
+          <Button kind="primary" onClick={() => setStarting(true)}>
+            <Plus className="size-4" aria-hidden /> New campaign
+          </Button>
+        </>
       }
     >
-      <div className="mb-4 flex gap-2">
-        <div className="relative w-70">
+      <div className="mb-4 flex flex-wrap gap-2">
+        <div className="relative w-70 max-w-full">
           <Search className="absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
           <Input
             aria-label="Search campaigns"
@@ -142,17 +160,16 @@ export default function Campaigns({ loaderData: { campaigns: lines, layouts, now
             onChange={(event) => set("q", event.target.value)}
           />
         </div>
-        <select
-          aria-label="Series"
-          className="field w-44"
-          value={series}
-          onChange={(event) => set("series", event.target.value)}
-        >
-          <option value="">All series</option>
-          {allSeries.map((name) => (
-            <option key={name}>{name}</option>
-          ))}
-        </select>
+        <Choose
+          label="Series"
+          className="w-44!"
+          value={series || "all"}
+          onChange={(name) => set("series", name === "all" ? "" : name)}
+          options={[
+            { value: "all", label: "All series" },
+            ...allSeries.map((name) => ({ value: name, label: name })),
+          ]}
+        />
       </div>
       {lines.length === 0 && (
         <Empty title="Your campaigns will be here">
@@ -186,8 +203,64 @@ export default function Campaigns({ loaderData: { campaigns: lines, layouts, now
           )
         );
       })}
+      <BinDialog
+        open={searching && bin.length > 0}
+        onClose={() => setSearching(false)}
+        bin={bin}
+        now={now}
+        days={days}
+      />
       <StartDialog open={starting} onClose={() => setStarting(false)} layouts={layouts} />
     </Page>
+  );
+}
+
+/** What was deleted lately, to be brought back. */
+function BinDialog({
+  open,
+  onClose,
+  bin,
+  now,
+  days,
+}: {
+  days: number;
+  open: boolean;
+  onClose(): void;
+  bin: Route.ComponentProps["loaderData"]["bin"];
+  now: number;
+}) {
+  const fetcher = useFetcher<typeof action>();
+  return (
+    <Dialog
+      open={open}
+      onClose={onClose}
+      title="Bin"
+      about={`Deleted campaigns stay here for ${days} days. Then drafts are thrown away for good.`}
+    >
+      <ul className="max-h-[50vh] divide-y overflow-y-auto" data-testid="bin">
+        {bin.map(({ id, name, deletedAt }) => (
+          <li key={id} className="flex items-center gap-3 py-2">
+            <div className="min-w-0 grow">
+              <p className="truncate font-semibold">{name}</p>
+              <p className="text-ink-soft">
+                Deleted {timeWords(deletedAt, now)}, here for{" "}
+                {counted(
+                  Math.max(1, days - Math.floor((now - Date.parse(deletedAt)) / 86_400_000)),
+                  "more day",
+                )}
+              </p>
+            </div>
+            <Button
+              aria-label={`Bring back “${name}”`}
+              disabled={fetcher.state !== "idle"}
+              onClick={() => void fetcher.submit({ intent: "restore", id }, { method: "post" })}
+            >
+              Bring back
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </Dialog>
   );
 }
 
@@ -211,7 +284,7 @@ function CampaignRow({ line, now }: { line: Line; now: number }) {
   const remove = () => {
     submit("delete");
     notify({
-      text: `“${line.name}” was deleted.`,
+      text: `“${line.name}” is in the bin.`,
       action: {
         label: "Undo",
         run: () => undo.submit({ intent: "restore", id: line.id }, { method: "post", action: "/campaigns" }),

@@ -1,11 +1,13 @@
 import { useEffect, useMemo, useState } from "react";
-import type { Contact } from "~/core/audience";
+import { type Contact, fieldValue } from "~/core/audience";
 import { editions } from "~/core/personal";
+import { contactById } from "~/server/audience/contacts";
 import { lists, segments } from "~/server/audience/groups";
 import { selectedReaders } from "~/server/audience/selection";
 import { campaign } from "~/server/campaigns/campaigns";
+import { lockOf } from "~/server/campaigns/lock";
 import { boundEmail } from "~/server/campaigns/rendering";
-import { today } from "~/server/septima";
+import { Refusal, type Septima, today } from "~/server/septima";
 import { sources } from "~/server/sources/sources";
 import { pictures } from "~/server/workspace/pictures";
 import { brandOf, fieldsOf } from "~/server/workspace/settings";
@@ -14,7 +16,7 @@ import { orNotHere } from "../refusal";
 import type { Route } from "./+types/compose";
 import { TOOLS_ID } from "./campaign";
 
-export async function loader({ context, params }: Route.LoaderArgs) {
+export async function loader({ context, params, request }: Route.LoaderArgs) {
   const { septima } = context;
   const {
     id,
@@ -23,6 +25,7 @@ export async function loader({ context, params }: Route.LoaderArgs) {
     updatedAt,
     readers: selection,
   } = await orNotHere(() => campaign(septima, params.campaign));
+  const lock = await lockOf(septima.db, id);
   const [allSources, allSegments, allLists, fields, brand, readers, allPictures] = await Promise.all([
     sources(septima),
     segments(septima),
@@ -40,6 +43,7 @@ export async function loader({ context, params }: Route.LoaderArgs) {
     email,
     revision,
     savedAt: updatedAt,
+    lock,
     brand,
     fields,
     lists: allLists.map(({ id: list, name }) => ({ id: list, name })),
@@ -56,10 +60,29 @@ export async function loader({ context, params }: Route.LoaderArgs) {
     ]),
     today: today(septima),
     pictures: allPictures,
-    reader: readers[0] ?? someone,
+    reader: (await askedReader(septima, request)) ?? found[0]?.sample ?? readers[0] ?? someone,
     editions: found,
     audienceSize: readers.length,
+    lacking: Object.fromEntries(fields.map(({ key }) => [key, lackingOf(readers, key)])),
   };
+}
+
+/** The reader that the address asks for; null when there is none, or none any more. */
+async function askedReader(septima: Septima, request: Request): Promise<Contact | null> {
+  const id = Number(new URL(request.url).searchParams.get("reader"));
+  if (!Number.isInteger(id) || id <= 0) return null;
+  return contactById(septima, id).catch((error) => {
+    if (error instanceof Refusal) return null;
+    throw error;
+  });
+}
+
+/** How many of them have nothing in a field. */
+function lackingOf(readers: readonly Contact[], key: string): number {
+  return readers.filter((reader) => {
+    const value = fieldValue(reader, key);
+    return value === undefined || value === null || value === "";
+  }).length;
 }
 
 /** The composer keeps the state; what it saves need not be loaded again. */
@@ -80,6 +103,7 @@ export default function Compose({ loaderData }: Route.ComponentProps) {
       sources: allSources,
       content,
       today: day,
+      lacking,
       ...rest
     } = loaderData;
     return {
@@ -92,6 +116,7 @@ export default function Compose({ loaderData }: Route.ComponentProps) {
         segments: allSegments,
         sources: allSources,
         content: new Map(content),
+        lacking,
         audience: { today: day, segments: new Map(allSegments.map((segment) => [segment.id, segment.rule])) },
       },
     };

@@ -1,11 +1,12 @@
 import { Search } from "lucide-react";
 import { useState } from "react";
-import { Form, Link } from "react-router";
+import { Form, Link, useSearchParams } from "react-router";
 import { contactName } from "~/core/audience";
 import { searchContacts } from "~/server/audience/contacts";
 import { campaign } from "~/server/campaigns/campaigns";
 import { campaignAs, editionsOf } from "~/server/campaigns/rendering";
 import { orNotHere } from "../refusal";
+import { Choose } from "../ui/choose";
 import { Choice, Input } from "../ui/form";
 import { count, kilobytes } from "../ui/time";
 import type { Route } from "./+types/preview";
@@ -120,23 +121,18 @@ function EditionSelect({
   editions: { count: number; sample: { id: number } }[];
   contact?: number;
 }) {
+  const [, setParams] = useSearchParams();
   const at = editions.findIndex((edition) => edition.sample.id === contact);
   return (
-    <Form>
-      <select
-        name="reader"
-        aria-label="Edition"
-        className="field"
-        value={at < 0 ? "" : contact}
-        onChange={(event) => event.target.form?.requestSubmit()}
-      >
-        {at < 0 && <option value="">of this reader</option>}
-        {editions.map((edition, index) => (
-          <option key={edition.sample.id} value={edition.sample.id}>
-            {index + 1} of {editions.length}, {count(edition.count)} readers
-          </option>
-        ))}
-      </select>
-    </Form>
+    <Choose
+      label="Edition"
+      value={at < 0 ? "" : String(contact)}
+      placeholder="of this reader"
+      onChange={(reader) => setParams({ reader })}
+      options={editions.map((edition, index) => ({
+        value: String(edition.sample.id),
+        label: `${index + 1} of ${editions.length}, ${count(edition.count)} readers`,
+      }))}
+    />
   );
 }

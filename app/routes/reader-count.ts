@@ -1,10 +1,10 @@
 import { RuleSchema } from "~/core/audience";
-import { countReaders } from "~/server/audience/groups";
+import { findReaders } from "~/server/audience/groups";
 import { orProblem } from "../refusal";
 import type { Route } from "./+types/reader-count";
 
 /** How many readers meet a rule that is being written. */
 export async function action({ context, request }: Route.ActionArgs) {
   const rule = RuleSchema.parse(await request.json());
-  return orProblem(() => countReaders(context.septima, rule));
+  return orProblem(() => findReaders(context.septima, rule));
 }

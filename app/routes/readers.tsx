@@ -5,6 +5,7 @@ import { countSelection, type Group, type Selection, SelectionSchema } from "~/s
 import { campaign, setReaders } from "~/server/campaigns/campaigns";
 import { orNotHere, orProblem } from "../refusal";
 import { buttonLook, IconButton } from "../ui/button";
+import { Choose } from "../ui/choose";
 import { Problem } from "../ui/form";
 import { count, counted } from "../ui/time";
 import type { Route } from "./+types/readers";
@@ -85,28 +86,22 @@ export default function Readers({
                   </li>
                 ))}
               </ul>
-              <select
-                aria-label={side === "include" ? "Add readers" : "Leave out"}
-                className="field mt-2 w-64"
+              <Choose
+                label={side === "include" ? "Add readers" : "Leave out"}
+                className="mt-2 w-64!"
                 value=""
-                onChange={(event) => {
-                  const group = groups[Number(event.target.value)];
-                  keep({ ...selection, [side]: [...selection[side], { kind: group.kind, id: group.id }] });
+                placeholder={side === "include" ? "Add a list or segment…" : "Leave out a list or segment…"}
+                onChange={(index) => {
+                  const { kind, id } = groups[Number(index)];
+                  keep({ ...selection, [side]: [...selection[side], { kind, id }] });
                 }}
-              >
-                <option value="" disabled>
-                  {side === "include" ? "Add a list or segment…" : "Leave out a list or segment…"}
-                </option>
-                {groups.map(
-                  (group, index) =>
-                    !(side === "exclude" && group.kind === "everyone") &&
-                    !selection[side].some((one) => same(one, group)) && (
-                      <option key={`${group.kind} ${group.id}`} value={index}>
-                        {group.name} ({count(group.count)})
-                      </option>
-                    ),
+                options={groups.flatMap((group, index) =>
+                  (side === "exclude" && group.kind === "everyone") ||
+                  selection[side].some((one) => same(one, group))
+                    ? []
+                    : [{ value: String(index), label: group.name, aside: count(group.count) }],
                 )}
-              </select>
+              />
             </section>
           ))}
           {problem && <Problem>{problem}</Problem>}
@@ -116,10 +111,10 @@ export default function Readers({
           {numbers && selection.include.length > 0 ? (
             <>
               <dl className="space-y-1.5">
-                <Step label="In the chosen groups" number={numbers.included} sign="plus" />
-                <Step label="Left out" number={numbers.excluded} />
-                <Step label="Unsubscribed" number={numbers.unsubscribed} />
-                <Step label="Bounced before" number={numbers.bounced} />
+                <Subtraction label="In the chosen groups" number={numbers.included} sign="plus" />
+                <Subtraction label="Left out" number={numbers.excluded} />
+                <Subtraction label="Unsubscribed" number={numbers.unsubscribed} />
+                <Subtraction label="Bounced before" number={numbers.bounced} />
               </dl>
               <p className="mt-3 border-t pt-3 text-lg font-semibold text-teal">
                 {counted(numbers.readers, "reader")}
@@ -144,7 +139,7 @@ export default function Readers({
   );
 }
 
-function Step({ label, number, sign }: { label: string; number: number; sign?: "plus" }) {
+function Subtraction({ label, number, sign }: { label: string; number: number; sign?: "plus" }) {
   const Icon = sign === "plus" ? Plus : Minus;
   return (
     <div className="flex items-center gap-2">

@@ -1,31 +1,38 @@
 import { useEffect, useState } from "react";
 import { data, Link, useFetcher, useRevalidator } from "react-router";
 import { z } from "zod";
+import { contactName } from "~/core/audience";
+import type { Finding } from "~/core/preflight";
 import { lists, segments } from "~/server/audience/groups";
 import { countSelection } from "~/server/audience/selection";
 import { campaign } from "~/server/campaigns/campaigns";
 import { campaignAs, editionsOf } from "~/server/campaigns/rendering";
 import {
   dispatchesOf,
-  obstacles,
+  findingsOf,
   orderDispatch,
   sendUnconfirmed,
   steerDispatch,
+  takeBack,
   whenWords,
 } from "~/server/dispatch/dispatches";
 import { orNotHere, orProblem } from "../refusal";
 import { Progress } from "../sending/progress";
 import { Button, buttonLook } from "../ui/button";
+import { dayText } from "../ui/date-text";
 import { Dialog } from "../ui/dialog";
-import { Choice, Input, Labelled, Problem } from "../ui/form";
+import { Choice, Labelled, Problem } from "../ui/form";
 import { count, counted } from "../ui/time";
+import { DayField, TimeField } from "../ui/when-field";
+import { ZoneChoice } from "../ui/zone-choice";
 import type { Route } from "./+types/send";
 
-export async function loader({ context, params }: Route.LoaderArgs) {
+export async function loader({ context, params, request }: Route.LoaderArgs) {
   const { septima } = context;
+  const asked = Number(new URL(request.url).searchParams.get("reader")) || undefined;
   return orNotHere(async () => {
     const { email, readers } = await campaign(septima, params.campaign);
-    const numbers = await orProblem(() => countSelection(septima, readers));
+    const numbers = await orProblem(() => countSelection(septima, readers, params.campaign));
     const count = numbers.data.result?.readers ?? 0;
     const names = new Map<string, string>([
       ...(await lists(septima)).map((list): [string, string] => [list.id, list.name]),
@@ -35,7 +42,7 @@ export async function loader({ context, params }: Route.LoaderArgs) {
       numbers.data.problem === null && readers.include.length > 0
         ? (await editionsOf(septima, email, readers)).editions.length
         : 0;
-    const { message } = await campaignAs(septima, params.campaign);
+    const { message, contact } = await campaignAs(septima, params.campaign, asked);
     const nameOf = (group: { kind: string; id: string }) =>
       group.kind === "everyone" ? "Everyone" : (names.get(group.id) ?? "(deleted)");
     const all = await dispatchesOf(septima, params.campaign);
@@ -48,7 +55,11 @@ export async function loader({ context, params }: Route.LoaderArgs) {
       sender: `${message.senderName} <${email.envelope.sender.address}>`,
       subject: message.subject,
       preheader: message.preheader,
-      obstacles: numbers.data.problem === null ? obstacles(email, count) : [numbers.data.problem],
+      reader: contact,
+      got: numbers.data.result?.got ?? 0,
+      findings: (numbers.data.problem === null
+        ? await findingsOf(septima, params.campaign)
+        : [{ weight: "stops", text: numbers.data.problem }]) satisfies Finding[],
       dispatches: all.map((dispatch) => ({ ...dispatch, when: whenWords(dispatch) })),
     };
   });
@@ -64,7 +75,7 @@ const Body = z.discriminatedUnion("intent", [
     zone: z.string(),
   }),
   z.object({ intent: z.enum(["paused", "sending", "cancelled"]), id: z.string() }),
-  z.object({ intent: z.literal("unconfirmed"), id: z.string() }),
+  z.object({ intent: z.enum(["unconfirmed", "takeBack"]), id: z.string() }),
 ]);
 
 export async function action({ context, params, request }: Route.ActionArgs) {
@@ -85,6 +96,9 @@ export async function action({ context, params, request }: Route.ActionArgs) {
         });
       case "unconfirmed":
         await sendUnconfirmed(septima, body.id);
+        return body.id;
+      case "takeBack":
+        await takeBack(septima, body.id);
         return body.id;
       default:
         await steerDispatch(septima, body.id, body.intent);
@@ -121,8 +135,8 @@ export default function Send({ loaderData, params }: Route.ComponentProps) {
         </div>
         <div className="mt-11 h-130 overflow-hidden rounded-lg border bg-white max-lg:hidden">
           <iframe
-            title="The email as most readers get it"
-            src={`/campaigns/${params.campaign}/picture`}
+            title={`The email as ${loaderData.reader ? contactName(loaderData.reader) : "a reader"} gets it`}
+            src={`/campaigns/${params.campaign}/picture${loaderData.reader ? `?reader=${loaderData.reader.id}` : ""}`}
             sandbox=""
             tabIndex={-1}
             className="h-[1300px] w-[700px] origin-top-left border-0"
@@ -148,6 +162,27 @@ function Part({ label, to, children }: { label: string; to: string; children: Re
   );
 }
 
+/** What is unfinished, each with the way to it. */
+function Findings({ findings, base }: { findings: Loaded["findings"]; base: string }) {
+  if (findings.length === 0) return null;
+  return (
+    <ul className="mt-4 space-y-2" data-testid="findings">
+      {findings.map(({ weight, text, block }) => (
+        <li key={`${text} ${block}`} className="flex items-start gap-2">
+          <div className="grow">
+            <Problem mild={weight === "look"}>{text}</Problem>
+          </div>
+          {block && (
+            <Link className={buttonLook()} to={`${base}/compose?select=${encodeURIComponent(block)}`}>
+              Show it
+            </Link>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
 function Sheet({
   loaded,
   campaign: id,
@@ -165,6 +200,8 @@ function Sheet({
   const [time, setTime] = useState("10:00");
   useEffect(() => setZone(Intl.DateTimeFormat().resolvedOptions().timeZone), []);
   const { readers } = loaded;
+  const stops = loaded.findings.some(({ weight }) => weight === "stops");
+  const looks = loaded.findings.length;
   const order = () => {
     fetcher.submit(
       { intent: "order", confirmed: String(readers), when, date, time, zone },
@@ -174,11 +211,20 @@ function Sheet({
   };
   const problem = fetcher.state === "idle" ? fetcher.data?.problem : null;
   const base = `/campaigns/${id}`;
-  const moment = when === "now" ? "now" : `${date || "on a date to choose"} at ${time}, ${zone}`;
+  const moment =
+    when === "now"
+      ? "now"
+      : `${dayText(date) || "on a date to choose"}, ${time} ${zone.replaceAll("_", " ")}`;
   return (
     <>
       <h1 className="mb-4 text-[22px]/7 font-semibold">The whole campaign on one sheet</h1>
-      {cancelled && <p className="mb-3 text-ink-soft">The earlier sending was cancelled.</p>}
+      {cancelled && (
+        <p className="mb-3 text-ink-soft">
+          The earlier sending was cancelled.
+          {loaded.got > 0 &&
+            ` ${counted(loaded.got, "reader has", "readers have")} it already and will not get it again: only the rest can be sent to.`}
+        </p>
+      )}
       <dl className="card divide-y">
         <Part label="From" to={`${base}/compose`}>
           {loaded.sender}
@@ -215,55 +261,22 @@ function Sheet({
               />
             </div>
             {when === "later" && (
-              <div className="grid grid-cols-[150px_110px_1fr] gap-2">
+              <div className="grid grid-cols-[170px_90px_1fr] gap-2">
                 <Labelled label="Date">
-                  {(field) => (
-                    <Input
-                      id={field}
-                      type="date"
-                      value={date}
-                      onChange={(event) => setDate(event.target.value)}
-                    />
-                  )}
+                  {(field) => <DayField id={field} label="Date" value={date} onChange={setDate} />}
                 </Labelled>
                 <Labelled label="Time">
-                  {(field) => (
-                    <Input
-                      id={field}
-                      type="time"
-                      value={time}
-                      onChange={(event) => setTime(event.target.value)}
-                    />
-                  )}
+                  {(field) => <TimeField id={field} label="Time" value={time} onChange={setTime} />}
                 </Labelled>
                 <Labelled label="Zone">
-                  {(field) => (
-                    <select
-                      id={field}
-                      className="field"
-                      value={zone}
-                      onChange={(event) => setZone(event.target.value)}
-                    >
-                      {[...new Set([zone, "UTC", ...Intl.supportedValuesOf("timeZone")])].map((name) => (
-                        <option key={name}>{name}</option>
-                      ))}
-                    </select>
-                  )}
+                  {(field) => <ZoneChoice id={field} label="Zone" value={zone} onChange={setZone} />}
                 </Labelled>
               </div>
             )}
           </dd>
         </div>
       </dl>
-      {loaded.obstacles.length > 0 && (
-        <ul className="mt-4 space-y-2">
-          {loaded.obstacles.map((obstacle) => (
-            <li key={obstacle}>
-              <Problem mild>{obstacle}</Problem>
-            </li>
-          ))}
-        </ul>
-      )}
+      <Findings findings={loaded.findings} base={base} />
       {problem && (
         <div className="mt-4">
           <Problem>{problem}</Problem>
@@ -275,9 +288,7 @@ function Sheet({
         </Link>
         <Button
           kind="primary"
-          disabled={
-            loaded.obstacles.length > 0 || fetcher.state !== "idle" || (when === "later" && date === "")
-          }
+          disabled={stops || fetcher.state !== "idle" || (when === "later" && date === "")}
           onClick={() => setAsking(true)}
         >
           {when === "now"
@@ -298,6 +309,11 @@ function Sheet({
           “{loaded.subject}” goes to <strong>{counted(readers, "reader")}</strong>, {moment}. What has left
           cannot be called back.
         </p>
+        {looks > 0 && (
+          <p className="mt-3 text-amber">
+            {counted(looks, "thing", "things")} on the sheet may be unfinished. It goes out as it is.
+          </p>
+        )}
         <div className="mt-5 flex justify-end gap-2">
           <Button onClick={() => setAsking(false)}>Not yet</Button>
           <Button kind="primary" onClick={order}>

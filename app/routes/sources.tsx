@@ -1,11 +1,12 @@
-import { CircleAlert, CircleCheck, RefreshCw, Trash2, TriangleAlert } from "lucide-react";
-import { useFetcher, useNavigation, useSearchParams } from "react-router";
+import { CircleAlert, CircleCheck, RefreshCw, TriangleAlert } from "lucide-react";
+import { useFetcher, useNavigation, useRevalidator, useSearchParams } from "react-router";
 import { z } from "zod";
-import { addFeed, moveSource, refreshSource, removeSource, sources } from "~/server/sources/sources";
+import { addFeed, moveSource, refreshSource, sources } from "~/server/sources/sources";
 import { orProblem } from "../refusal";
-import { Button, IconButton } from "../ui/button";
+import { Button } from "../ui/button";
 import { Input, Labelled, Problem } from "../ui/form";
 import { Empty, Page } from "../ui/page";
+import { RemoveButton } from "../ui/remove-button";
 import { counted, timeWords } from "../ui/time";
 import type { Route } from "./+types/sources";
 
@@ -17,7 +18,6 @@ const Body = z.discriminatedUnion("intent", [
   z.object({ intent: z.literal("add"), address: z.string() }),
   z.object({ intent: z.literal("refresh"), id: z.string() }),
   z.object({ intent: z.literal("move"), id: z.string(), address: z.string() }),
-  z.object({ intent: z.literal("remove"), id: z.string() }),
   z.object({ intent: z.literal("publish") }),
 ]);
 
@@ -32,8 +32,6 @@ export async function action({ context, request }: Route.ActionArgs) {
         return refreshSource(septima, body.id);
       case "move":
         return moveSource(septima, body.id, body.address);
-      case "remove":
-        return removeSource(septima, body.id);
       case "publish":
         publisher.publish();
         return null;
@@ -100,6 +98,7 @@ function OneSource({
 }) {
   const fetcher = useFetcher<typeof action>();
   const navigation = useNavigation();
+  const { revalidate } = useRevalidator();
   const busy = fetcher.state !== "idle" || navigation.state !== "idle";
   const submit = (intent: string) => fetcher.submit({ intent, id: source.id }, { method: "post" });
   return (
@@ -115,9 +114,13 @@ function OneSource({
           <Button onClick={() => submit("refresh")} disabled={busy}>
             <RefreshCw className="size-4" aria-hidden /> {busy ? "Reading…" : "Refresh"}
           </Button>
-          <IconButton label="Remove this source" onClick={() => submit("remove")}>
-            <Trash2 className="size-4" />
-          </IconButton>
+          <RemoveButton
+            kind="source"
+            id={source.id}
+            name={source.name}
+            consequence="Live blocks that take from it show nothing, and stop a sending, until they get another source."
+            onChange={() => void revalidate()}
+          />
         </div>
         <fetcher.Form method="post" className="flex gap-2">
           <input type="hidden" name="intent" value="move" />

@@ -1,14 +1,10 @@
 import { Plus, Trash2 } from "lucide-react";
-import {
-  FIELD_OPS,
-  type FieldDef,
-  type FieldOp,
-  fieldRuleFor,
-  OPS_BY_KIND,
-  type Rule,
-} from "~/core/audience";
+import { FIELD_OPS, type FieldDef, fieldRuleFor, OPS_BY_KIND, type Rule } from "~/core/audience";
 import { Button, IconButton } from "../ui/button";
-import { Input, Select } from "../ui/form";
+import { Choose } from "../ui/choose";
+import { Input } from "../ui/form";
+import { NumberField } from "../ui/number-field";
+import { DayField } from "../ui/when-field";
 
 /** What a rule may speak of. */
 export interface RuleWords {
@@ -23,6 +19,11 @@ type Group = Extract<Rule, { of: Rule[] }>;
 /** Any rule as a group, so that lines can be added to it. */
 export function asGroup(rule: Rule): Group {
   return "of" in rule ? rule : { kind: "all", of: [rule] };
+}
+
+/** A line to begin with. */
+export function firstLine(words: RuleWords): Rule {
+  return fieldRuleFor(words.fields[1] ?? words.fields[0], "is", words.today);
 }
 
 /** Writes a rule: lines that must all, any or none be met, and groups of lines inside. */
@@ -40,27 +41,28 @@ export function RuleEditor({
   const setPart = (index: number, part: Rule) =>
     onChange({ ...rule, of: rule.of.map((old, at) => (at === index ? part : old)) });
   const removePart = (index: number) => onChange({ ...rule, of: rule.of.filter((_, at) => at !== index) });
-  const first: Rule = fieldRuleFor(words.fields[1] ?? words.fields[0], "is", words.today);
+  const first = firstLine(words);
   return (
     <div className={depth > 0 ? "rounded-md border border-teal/40 p-2" : ""}>
-      <div className="mb-2 flex items-center gap-2">
-        <span>Readers who meet</span>
-        <Select
-          aria-label="How lines are joined"
-          className="w-24!"
+      <div className="mb-2 flex flex-wrap items-center gap-x-2 gap-y-1">
+        <span>Who meet</span>
+        <Choose
+          label="How lines are joined"
+          className="w-20!"
           value={rule.kind}
-          onChange={(event) => onChange({ ...rule, kind: event.target.value as Group["kind"] })}
-        >
-          <option value="all">all</option>
-          <option value="any">any</option>
-          <option value="none">none</option>
-        </Select>
+          onChange={(kind) => onChange({ ...rule, kind })}
+          options={[
+            { value: "all", label: "all" },
+            { value: "any", label: "any" },
+            { value: "none", label: "none" },
+          ]}
+        />
         <span>of these</span>
       </div>
       <div className="space-y-2">
         {rule.of.map((part, index) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: lines have no identity besides their place
-          <div key={index} className="flex items-start gap-1.5">
+          <div key={index} className="flex items-start gap-1 border-t border-teal/20 pt-2">
             <div className="min-w-0 grow">
               {"of" in part ? (
                 <RuleEditor
@@ -111,20 +113,17 @@ function RuleLine({ rule, onChange, words }: { rule: Leaf; onChange(rule: Leaf):
   };
   return (
     <div className="flex flex-wrap gap-1.5">
-      <Select
-        aria-label="What is looked at"
-        className="w-40!"
+      <Choose
+        label="What is looked at"
+        className="grow basis-28"
         value={subject}
-        onChange={(event) => choose(event.target.value)}
-      >
-        {words.fields.map((field) => (
-          <option key={field.key} value={`field:${field.key}`}>
-            {field.label}
-          </option>
-        ))}
-        {words.segments.length > 0 && <option value="segment">Segment</option>}
-        {words.lists.length > 0 && <option value="list">List</option>}
-      </Select>
+        onChange={choose}
+        options={[
+          ...words.fields.map((field) => ({ value: `field:${field.key}`, label: field.label })),
+          ...(words.segments.length > 0 ? [{ value: "segment", label: "Segment" }] : []),
+          ...(words.lists.length > 0 ? [{ value: "list", label: "List" }] : []),
+        ]}
+      />
       {rule.kind === "field" ? (
         <FieldLine rule={rule} onChange={onChange} words={words} />
       ) : (
@@ -146,33 +145,23 @@ function MemberLine({
   const options = rule.kind === "list" ? words.lists : words.segments;
   return (
     <>
-      <Select
-        aria-label="In or not"
-        className="w-28!"
+      <Choose
+        label="In or not"
+        className="grow basis-24"
         value={rule.in ? "in" : "out"}
-        onChange={(event) => onChange({ ...rule, in: event.target.value === "in" })}
-      >
-        <option value="in">is in</option>
-        <option value="out">is not in</option>
-      </Select>
-      <Select
-        aria-label="Which one"
-        className="w-44!"
+        onChange={(side) => onChange({ ...rule, in: side === "in" })}
+        options={[
+          { value: "in", label: "is in" },
+          { value: "out", label: "is not in" },
+        ]}
+      />
+      <Choose
+        label="Which one"
+        className="grow basis-32"
         value={rule.kind === "list" ? rule.list : rule.segment}
-        onChange={(event) =>
-          onChange(
-            rule.kind === "list"
-              ? { ...rule, list: event.target.value }
-              : { ...rule, segment: event.target.value },
-          )
-        }
-      >
-        {options.map((option) => (
-          <option key={option.id} value={option.id}>
-            {option.name}
-          </option>
-        ))}
-      </Select>
+        onChange={(id) => onChange(rule.kind === "list" ? { ...rule, list: id } : { ...rule, segment: id })}
+        options={options.map(({ id, name }) => ({ value: id, label: name }))}
+      />
     </>
   );
 }
@@ -191,58 +180,45 @@ function FieldLine({
   const options = def.options;
   return (
     <>
-      <Select
-        aria-label="Comparison"
-        className="w-36!"
+      <Choose
+        label="Comparison"
+        className="grow basis-28"
         value={rule.op}
-        onChange={(event) => onChange(fieldRuleFor(def, event.target.value as FieldOp, words.today))}
-      >
-        {OPS_BY_KIND[def.kind].map((op) => (
-          <option key={op} value={op}>
-            {FIELD_OPS[op].words}
-          </option>
-        ))}
-      </Select>
+        onChange={(op) => onChange(fieldRuleFor(def, op, words.today))}
+        options={OPS_BY_KIND[def.kind].map((op) => ({ value: op, label: FIELD_OPS[op].words }))}
+      />
       {"value" in rule && typeof rule.value === "number" && (
         <span className="flex items-center gap-1">
-          <Input
-            type="number"
-            aria-label="Value"
-            className="w-24!"
-            min={FIELD_OPS[rule.op].value === "days" ? 0 : undefined}
+          <NumberField
+            label="Value"
+            className="w-20!"
+            min={FIELD_OPS[rule.op].value === "days" ? 0 : -1_000_000_000}
+            max={1_000_000_000}
             value={rule.value}
-            onChange={(event) =>
-              onChange({ ...rule, value: Math.round(event.target.valueAsNumber) || 0 } as Leaf)
-            }
+            onChange={(value) => onChange({ ...rule, value } as Leaf)}
           />
           {FIELD_OPS[rule.op].value === "days" && "days"}
         </span>
       )}
       {"value" in rule && typeof rule.value === "string" && FIELD_OPS[rule.op].value === "date" && (
-        <Input
-          type="date"
-          aria-label="Value"
-          className="w-40!"
+        <DayField
+          label="Value"
+          className="grow basis-36"
           value={rule.value}
-          onChange={(event) => event.target.value && onChange({ ...rule, value: event.target.value } as Leaf)}
+          onChange={(value) => value && onChange({ ...rule, value } as Leaf)}
         />
       )}
       {"value" in rule &&
         typeof rule.value === "string" &&
         FIELD_OPS[rule.op].value === "word" &&
         options && (
-          <Select
-            aria-label="Value"
-            className="w-40!"
+          <Choose
+            label="Value"
+            className="grow basis-28"
             value={rule.value}
-            onChange={(event) => onChange({ ...rule, value: event.target.value } as Leaf)}
-          >
-            {options.map((option) => (
-              <option key={option.value} value={option.value}>
-                {option.label}
-              </option>
-            ))}
-          </Select>
+            onChange={(value) => onChange({ ...rule, value } as Leaf)}
+            options={options}
+          />
         )}
       {"value" in rule &&
         typeof rule.value === "string" &&
@@ -250,7 +226,7 @@ function FieldLine({
         !options && (
           <Input
             aria-label="Value"
-            className="w-40!"
+            className="grow basis-28"
             value={rule.value}
             onChange={(event) => onChange({ ...rule, value: event.target.value } as Leaf)}
           />

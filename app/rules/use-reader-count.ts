@@ -14,10 +14,10 @@ export function useReaderCount(rule: Rule | undefined): { count: number | null; 
       try {
         const response = await fetch("/readers/count", { method: "POST", body: key, signal: ending.signal });
         const { result, problem } = (await response.json()) as {
-          result: number | null;
+          result: { count: number } | null;
           problem: string | null;
         };
-        setAnswer({ for: key, count: result, problem });
+        setAnswer({ for: key, count: result?.count ?? null, problem });
       } catch {
         if (!ending.signal.aborted)
           setAnswer({ for: key, count: null, problem: "The readers cannot be counted just now." });

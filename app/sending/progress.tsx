@@ -1,13 +1,17 @@
 import { CircleAlert, CircleCheck, Pause, Play, TriangleAlert, X } from "lucide-react";
+import { useState } from "react";
 import { Link, useFetcher } from "react-router";
 import type { Dispatch } from "~/server/dispatch/dispatches";
 import { Button, buttonLook } from "../ui/button";
+import { Dialog } from "../ui/dialog";
 import { Problem } from "../ui/form";
+import { Progress as ProgressBar } from "../ui/progress";
 import { count, counted, timeWords } from "../ui/time";
 
 /** How far a dispatch is, and what can be done about it. */
 export function Progress({ dispatch, now }: { dispatch: Dispatch & { when: string }; now: number }) {
   const fetcher = useFetcher<{ problem: string | null }>();
+  const [asking, setAsking] = useState(false);
   const { counts, total, state } = dispatch;
   const done = counts.accepted + counts.failed + counts.skipped;
   const share = total === 0 ? (state === "sent" ? 1 : 0) : done / total;
@@ -27,11 +31,7 @@ export function Progress({ dispatch, now }: { dispatch: Dispatch & { when: strin
         {title}
       </h1>
       <div className="card p-5">
-        {state !== "scheduled" && (
-          <progress className="h-2 w-full accent-mulberry" value={share} max={1} aria-label="Sent so far">
-            {Math.round(share * 100)} %
-          </progress>
-        )}
+        {state !== "scheduled" && <ProgressBar share={share} label="Sent so far" />}
         <dl className="mt-3 grid grid-cols-3 gap-3">
           <Figure label="Handed over" value={counts.accepted} />
           <Figure label="Waiting" value={state === "scheduled" ? total : counts.pending + counts.handing} />
@@ -73,8 +73,8 @@ export function Progress({ dispatch, now }: { dispatch: Dispatch & { when: strin
             </Button>
           )}
           {state !== "sent" && state !== "gathering" && (
-            <Button kind="danger" onClick={() => act("cancelled")}>
-              <X className="size-4" aria-hidden /> Cancel the rest
+            <Button kind="danger" onClick={() => setAsking(true)}>
+              <X className="size-4" aria-hidden /> {state === "scheduled" ? "Cancel it" : "Cancel the rest"}
             </Button>
           )}
           {state === "sent" && (
@@ -83,6 +83,30 @@ export function Progress({ dispatch, now }: { dispatch: Dispatch & { when: strin
             </Link>
           )}
         </div>
+        <Dialog
+          open={asking}
+          onClose={() => setAsking(false)}
+          title={state === "scheduled" ? "Cancel the sending?" : "Cancel the rest?"}
+        >
+          <p>
+            {done === 0
+              ? `Nobody has it yet. ${counted(total, "reader")} will not get it.`
+              : `${counted(done, "reader has", "readers have")} it already and ${done === 1 ? "keeps" : "keep"} it. ${counted(total - done, "reader")} will not get it.`}{" "}
+            {done > 0 && "Afterwards it can be sent to those only; nobody gets it twice."}
+          </p>
+          <div className="mt-5 flex justify-end gap-2">
+            <Button onClick={() => setAsking(false)}>Go on sending</Button>
+            <Button
+              kind="primary"
+              onClick={() => {
+                setAsking(false);
+                act("cancelled");
+              }}
+            >
+              {state === "scheduled" ? "Cancel it" : "Cancel the rest"}
+            </Button>
+          </div>
+        </Dialog>
         {dispatch.finishedAt && (
           <p className="mt-3 text-ink-soft">Ended {timeWords(dispatch.finishedAt, now)}.</p>
         )}

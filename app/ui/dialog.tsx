@@ -1,6 +1,7 @@
 import { X } from "lucide-react";
 import { Dialog as Radix } from "radix-ui";
-import type { ReactNode } from "react";
+import { type ReactNode, useRef } from "react";
+import { deepFocus, giveFocus } from "./focus";
 
 interface DialogProps {
   open: boolean;
@@ -13,11 +14,27 @@ interface DialogProps {
 }
 
 export function Dialog({ open, onClose, title, about, wide, size, children }: DialogProps) {
+  const before = useRef<HTMLElement | null>(null);
   return (
     <Radix.Root open={open} onOpenChange={(next) => !next && onClose()}>
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-40 bg-ink/35" />
         <Radix.Content
+          onOpenAutoFocus={() => {
+            before.current = deepFocus();
+          }}
+          onCloseAutoFocus={(event) => {
+            // Whatever opened it, the focus goes back to where it was, and never to the page.
+            event.preventDefault();
+            giveFocus(before.current);
+          }}
+          onEscapeKeyDown={(event) => {
+            // Escape in words ends the writing, not what is around it.
+            if ((event.target as HTMLElement).isContentEditable) event.preventDefault();
+          }}
+          onInteractOutside={(event) => {
+            if ((event.target as HTMLElement).closest?.("[data-floating]")) event.preventDefault();
+          }}
           aria-describedby={about ? undefined : ""}
           className={`fixed top-1/2 left-1/2 z-40 max-h-[90vh] w-[calc(100vw-2rem)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-lg bg-paper p-6 shadow-2xl outline-none ${size === "large" ? "max-w-6xl" : wide ? "max-w-3xl" : "max-w-lg"}`}
         >

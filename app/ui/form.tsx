@@ -1,7 +1,7 @@
 import clsx from "clsx";
 import { CircleAlert, TriangleAlert } from "lucide-react";
 import { ToggleGroup } from "radix-ui";
-import { type InputHTMLAttributes, type ReactNode, type SelectHTMLAttributes, useId } from "react";
+import { type InputHTMLAttributes, type ReactNode, useId } from "react";
 
 /** A label beside its control, as the panels use it. */
 export function Line({
@@ -51,10 +51,6 @@ export function Input({ className, ...rest }: InputHTMLAttributes<HTMLInputEleme
   return <input className={clsx("field", className)} {...rest} />;
 }
 
-export function Select({ className, ...rest }: SelectHTMLAttributes<HTMLSelectElement>) {
-  return <select className={clsx("field pr-7", className)} {...rest} />;
-}
-
 /** One choice out of few, all of them in view. */
 export function Choice<T extends string>({
   label,
@@ -80,7 +76,7 @@ export function Choice<T extends string>({
           key={option.value}
           value={option.value}
           aria-label={option.label}
-          className="flex h-7 grow items-center justify-center gap-1.5 rounded-[5px] px-2 text-ink-soft hover:bg-black/4 data-[state=on]:bg-[#e9e7ec] data-[state=on]:font-semibold data-[state=on]:text-ink"
+          className="flex h-7 grow items-center justify-center gap-1.5 rounded-[5px] px-1.5 text-ink-soft hover:bg-black/4 data-[state=on]:bg-[#e9e7ec] data-[state=on]:font-semibold data-[state=on]:text-ink"
         >
           {option.icon ?? option.label}
         </ToggleGroup.Item>

@@ -1,10 +1,11 @@
+import { readdirSync, readFileSync } from "node:fs";
 import { Parser } from "htmlparser2";
 import { describe, expect, test } from "vitest";
-import { type Block, type Email, richText } from "../email";
+import { type Block, blocksOf, type Email, richText, SCHEMA_VERSION, walk } from "../email";
 import { bind, bindPart, personalise, previewAddresses, readerOf, run } from "../personal";
 import { compile, compileBlock, compileFrame } from "../render";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../render/sample";
-import { BLOCK_TYPES, type BlockTypeName, createBlock, parseEmail } from ".";
+import { BLOCK_TYPES, type BlockTypeName, createBlock, parseEmail, tableParts } from ".";
 
 const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
 const reader = readerOf(
@@ -27,7 +28,15 @@ const FILLED: Record<BlockTypeName, Record<string, unknown>> = {
   image: { src: "/pictures/a.png", alt: HOSTILE, href: "javascript:alert(1)" },
   captioned: { src: "/pictures/a.png", alt: "A", content: [{ type: "text", text: HOSTILE }] },
   beside: { src: "/pictures/a.png", alt: HOSTILE, side: "right", content: richText("Beside it") },
-  button: { content: [{ type: "text", text: HOSTILE }], href: "javascript:alert(1)" },
+  button: {
+    padX: 10,
+    padY: 6,
+    size: 20,
+    width: 200,
+    border: { width: 2, style: "solid", color: "#112233" },
+    content: [{ type: "text", text: HOSTILE }],
+    href: "javascript:alert(1)",
+  },
   pair: {
     href: "https://a.example/?a=1&b=2",
     secondHref: "data:text/html,x",
@@ -35,43 +44,51 @@ const FILLED: Record<BlockTypeName, Record<string, unknown>> = {
   },
   menu: {
     items: [
-      { label: HOSTILE, href: "https://a.example/" },
-      { label: "Two", href: "vbscript:x" },
+      { id: "1", label: HOSTILE, href: "https://a.example/" },
+      { id: "2", label: "Two", href: "vbscript:x" },
     ],
   },
   articles: {
     source: "journal",
     count: 2,
-    parts: { picture: true, title: true, excerpt: true, date: true, link: true },
+    off: [],
   },
-  icons: { items: [{ glyph: "leaf", content: [{ type: "text", text: HOSTILE }, tag] }] },
+  icons: { items: [{ id: "1", glyph: "leaf", content: [{ type: "text", text: HOSTILE }, tag] }] },
   table: {
-    rows: [
+    ...tableParts([
       [[{ type: "text", text: HOSTILE }], []],
       [[tag], [{ type: "text", text: "Two" }]],
-    ],
-    columns: [
-      { width: 60, align: "left" },
-      { width: 40, align: "right" },
-    ],
+    ]),
     zebra: true,
     lines: "grid",
   },
   signature: { src: "/pictures/a.png", alt: HOSTILE, content: [{ type: "text", text: HOSTILE }] },
-  overlaid: { src: "/pictures/a'(1).png", content: richText(HOSTILE), radius: 8 },
+  overlaid: {
+    href: "https://a.example/",
+    at: "center",
+    wide: 50,
+    src: "/pictures/a'(1).png",
+    content: richText(HOSTILE),
+    radius: 8,
+  },
   imageSet: {
     across: 2,
-    pictures: [1, 2, 3].map((n) => ({ src: `/pictures/${n}.png`, alt: HOSTILE, decorative: n === 2 })),
+    pictures: [1, 2, 3].map((n) => ({
+      id: `${n}`,
+      src: `/pictures/${n}.png`,
+      alt: HOSTILE,
+      decorative: n === 2,
+    })),
   },
   video: { src: "/pictures/a.png", alt: HOSTILE, href: "javascript:alert(1)" },
   logo: { href: "javascript:alert(1)" },
-  social: { items: [{ glyph: "globe", label: HOSTILE, href: "vbscript:x" }], display: "both" },
+  social: { items: [{ id: "1", glyph: "globe", label: HOSTILE, href: "vbscript:x" }], display: "both" },
   share: {
     href: "https://a.example/?a=1&b=2",
     words: HOSTILE,
     ways: [
-      { by: "email", glyph: "letter", label: HOSTILE, pattern: "" },
-      { by: "page", glyph: "chain", label: "Page", pattern: "javascript:{address}" },
+      { id: "1", by: "email", glyph: "letter", label: HOSTILE, pattern: "" },
+      { id: "2", by: "page", glyph: "chain", label: "Page", pattern: "javascript:{address}" },
     ],
   },
   refer: { words: richText(HOSTILE), href: "https://a.example/", subject: HOSTILE, message: HOSTILE },
@@ -156,7 +173,7 @@ describe.each(Object.keys(BLOCK_TYPES) as BlockTypeName[])("%s", (name) => {
       ? run(piece.code, piece, reader)
       : "";
     const bare = canvas
-      .replace(/ data-[a-z-]+(="[^"]*")?/g, "")
+      .replace(/ data-[a-z-]+(="[^"]*")?| tabindex="-1"/g, "")
       .replace(/<span class="reader-value">(.*?)<\/span>/g, "$1");
     expect(bare).not.toBe("");
     expect(personalise(bind(compile(email, { ...SAMPLE_OPTIONS }), world), reader).html).toContain(bare);
@@ -171,4 +188,59 @@ test("a code block’s pictures from the workspace are absolute in messages", ()
   expect(message).toContain('<img src="https://septima.example/pictures/a.png" alt="">');
   expect(message).toContain("url(&#39;https://septima.example/pictures/b.png&#39;)");
   expect(message).toContain(">/pictures/c.png</p>");
+});
+
+describe("designs as they were stored", () => {
+  const fixtures = readdirSync(new URL("./fixtures", import.meta.url)).map(
+    (name) =>
+      [name, JSON.parse(readFileSync(new URL(`./fixtures/${name}`, import.meta.url), "utf8"))] as const,
+  );
+
+  test.each(fixtures)(
+    "%s: every design is read whole by this version, with all its words",
+    (_name, designs) => {
+      for (const stored of Object.values(designs as Record<string, Email>)) {
+        const email = parseEmail(stored);
+        expect(blocksOf(email).filter((block) => block.type === "unreadable")).toEqual([]);
+        expect(email.schema).toBe(SCHEMA_VERSION);
+        expect(parseEmail(JSON.parse(JSON.stringify(email)))).toEqual(email);
+        const said = (it: unknown) =>
+          [...JSON.stringify(it).matchAll(/"text":"([^"]*)"/g)].map(([, text]) => text);
+        expect(said(email).sort()).toEqual(said(stored).sort());
+      }
+    },
+  );
+
+  test("one block that cannot be read is kept byte for byte and takes nothing else with it", () => {
+    const email = sampleEmail(9);
+    const broken = { id: "odd", type: "heading", level: 9, content: "?" };
+    const newer = { id: "new", type: "hologram", depth: [1, 2] };
+    const noBlock = "not even an object";
+    const column = email.sections[0].rows[0].columns[0] as unknown as { blocks: unknown[] };
+    column.blocks.push(broken, newer, noBlock);
+    const read = parseEmail(email);
+    const kept = blocksOf(read).filter((block) => block.type === "unreadable");
+    expect(kept.map((block) => block.raw)).toEqual([broken, newer, noBlock]);
+    expect(kept.map((block) => block.id)).toEqual(["odd", "new", "unreadable-1"]);
+    expect(kept[0].why).toContain("level");
+    expect(parseEmail(read)).toEqual(read);
+    expect(blocksOf(read)).toHaveLength(12);
+    const message = personalise(bind(compile(read, SAMPLE_OPTIONS), world), reader);
+    expect(message.html).not.toContain("unreadable");
+    // What was wrong was put right, as when the version that knows it is back.
+    (kept[0] as Record<string, unknown>).raw = { ...broken, level: 1, content: [] };
+    expect(blocksOf(parseEmail(read)).find((block) => block.id === "odd")).toMatchObject({
+      type: "heading",
+      level: 1,
+    });
+  });
+
+  test("a design of a newer version is refused with a sentence; ids that come twice become two", () => {
+    expect(() => parseEmail({ ...sampleEmail(2), schema: 99 })).toThrow("newer version");
+    const email = sampleEmail(5);
+    const [{ columns }] = email.sections[0].rows;
+    columns[0].blocks.push(columns[0].blocks[0]);
+    const ids = [...walk(parseEmail(email))].map((it) => it.node.id);
+    expect(new Set(ids).size).toBe(ids.length);
+  });
 });

@@ -1,4 +1,4 @@
-import { type Block, type BlockBase, type Email, EmailSchema } from "../email";
+import { type Block, type BlockBase, richText, valueAt, type Words } from "../email";
 import { type AppointmentBlock, appointment } from "./appointment";
 import { type ArticlesBlock, articles } from "./articles";
 import { type BesideBlock, beside } from "./beside";
@@ -26,7 +26,8 @@ import { type SpacerBlock, spacer } from "./spacer";
 import { type SurveyBlock, survey } from "./survey";
 import { type TableBlock, table } from "./table";
 import { type TextBlock, text } from "./text";
-import type { BlockType, ShelfGroup } from "./type";
+import type { BlockType, ShelfGroup, WordPlace } from "./type";
+import { unreadable } from "./unreadable";
 import { type VideoBlock, video } from "./video";
 
 export type KnownBlock =
@@ -101,12 +102,12 @@ export const SHELF_GROUPS: readonly { group: ShelfGroup; label: string }[] = [
   { group: "layout", label: "Layout" },
 ];
 
-/** The type of a block, or undefined when a newer version wrote it. */
+/** The type of a block, or undefined when there is none of that name. */
 export function blockType(name: string): BlockType<BlockBase> | undefined {
   // Each type's functions take that type's blocks, and `name` picks the type the block says it is.
-  return Object.hasOwn(BLOCK_TYPES, name)
-    ? (BLOCK_TYPES[name as BlockTypeName] as unknown as BlockType<BlockBase>)
-    : undefined;
+  if (Object.hasOwn(BLOCK_TYPES, name))
+    return BLOCK_TYPES[name as BlockTypeName] as unknown as BlockType<BlockBase>;
+  return name === unreadable.type ? (unreadable as unknown as BlockType<BlockBase>) : undefined;
 }
 
 /** A block as it comes from the shelf. */
@@ -119,25 +120,11 @@ export function blockTitle(block: BlockBase): string {
   return block.name || (blockType(block.type)?.title(block) ?? `Unknown block (${block.type})`);
 }
 
-/**
- * Reads a document at a border. Blocks of types that this version does not know are kept untouched.
- * @throws ZodError naming the place when the document or a known block does not hold what it must
- */
-export function parseEmail(json: unknown): Email {
-  const email = EmailSchema.parse(json);
-  return {
-    ...email,
-    sections: email.sections.map((section) => ({
-      ...section,
-      rows: section.rows.map((row) => ({
-        ...row,
-        columns: row.columns.map((column) => ({ ...column, blocks: column.blocks.map(parseBlock) })),
-      })),
-    })),
-  };
-}
-
-function parseBlock(block: Block): Block {
-  const type = blockType(block.type);
-  return type ? (type.schema.parse(block) as Block) : block;
+/** The words of a block by their places, in reading order; where there are none yet they are empty. */
+export function wordsOf(block: Block): { path: string; kind: WordPlace["kind"]; words: Words }[] {
+  return (blockType(block.type)?.places(block) ?? []).map(({ path, kind }) => ({
+    path,
+    kind,
+    words: (valueAt(block, path) as Words | undefined) ?? (kind === "prose" ? richText() : []),
+  }));
 }

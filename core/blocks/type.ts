@@ -1,9 +1,15 @@
 import type { z } from "zod";
-import type { BlockBase } from "../email";
-import type { RenderContext } from "./context";
+import type { BlockBase, Raw } from "../email";
+import type { PlacedLink, RenderContext } from "../markup";
 
 /** The groups of the shelf, by what a designer wants to do. */
 export type ShelfGroup = "words" | "pictures" | "actions" | "live" | "layout";
+
+/** A place for words in a block: where they stand in it, and whether they are paragraphs or one line. */
+export interface WordPlace {
+  path: string;
+  kind: "prose" | "line";
+}
 
 /** Everything the program knows about one type of block. */
 export interface BlockType<B extends BlockBase> {
@@ -13,6 +19,8 @@ export interface BlockType<B extends BlockBase> {
   /** Other words under which the shelf's search finds it. */
   words: string;
   schema: z.ZodType<B>;
+  /** By the schema it leads to: how a stored block's own properties are brought there. */
+  upgrades?: Readonly<Record<number, (raw: Raw) => Raw>>;
   /** A block as it comes from the shelf. */
   create(id: string): B;
   /** Writes the inside of the block's cell. */
@@ -21,6 +29,12 @@ export interface BlockType<B extends BlockBase> {
   text(block: B, context: RenderContext): void;
   /** What it is called in the outline and in landing places, from its content. */
   title(block: B): string;
+  /** Its places for words in reading order, empty ones and those that are switched off too. */
+  places(block: B): readonly WordPlace[];
+  /** Its links besides those within its words. */
+  links?(block: B): readonly PlacedLink[];
+  /** Brings properties that hang together back in order, as when two people changed them. */
+  tidy?(block: B): B;
   /** Parts that can be switched off. */
   parts?: readonly { key: string; label: string }[];
   /** The properties that are its look rather than its content, besides background and inner space. */

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { parseEmail } from "../blocks";
+import { parseEmail, unreadable } from "../blocks";
 import { type Block, type Email, type Node, type Row, SCHEMA_VERSION, type Section } from "../email";
 import { freshCopy, type IdMaker } from "./ids";
 import type { Carried } from "./places";
@@ -8,7 +8,8 @@ import type { Carried } from "./places";
 export const CLIP_TYPE = "application/x-septima-part";
 
 const ClipSchema = z.object({
-  septima: z.literal(SCHEMA_VERSION),
+  /** The schema it was copied with. */
+  septima: z.number().int().min(1).max(SCHEMA_VERSION),
   kind: z.enum(["section", "row", "block"]),
   node: z.looseObject({ id: z.string() }),
 });
@@ -42,18 +43,15 @@ export function fromClip(
   const clip = ClipSchema.safeParse(json);
   if (!clip.success) return null;
   const { kind, node } = clip.data;
-  const rows =
-    kind === "section"
-      ? node.rows
-      : [kind === "row" ? node : { id: "row", columns: [{ id: "column", width: 100, blocks: [node] }] }];
+  const row = kind === "row" ? node : { id: "row", columns: [{ id: "column", width: 100, blocks: [node] }] };
   let email: Email;
   try {
     email = parseEmail({
-      schema: SCHEMA_VERSION,
+      schema: clip.data.septima,
       language: "en",
       theme: "",
       envelope: { subject: [], preheader: [], sender: { name: [], address: "" } },
-      sections: [kind === "section" ? node : { id: "section", rows }],
+      sections: [kind === "section" ? node : { id: "section", rows: [row] }],
     });
   } catch (error) {
     if (error instanceof z.ZodError) return null;
@@ -64,7 +62,9 @@ export function fromClip(
     for (const column of row.columns)
       column.blocks = column.blocks.filter((block) => block.type !== "footer");
   }
-  const [row] = section.rows;
-  const found = kind === "section" ? section : kind === "row" ? row : row.columns[0].blocks[0];
-  return found ? { kind, node: freshCopy(found, newId) } : null;
+  const [first] = section.rows;
+  const found = kind === "section" ? section : kind === "row" ? first : first.columns[0].blocks[0];
+  return found && (found as Block).type !== unreadable.type
+    ? { kind, node: freshCopy(kind, found, newId) }
+    : null;
 }

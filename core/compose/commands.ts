@@ -1,80 +1,76 @@
-import { applyPatches, enablePatches, type Patch, produceWithPatches } from "immer";
+import { current, isDraft, produce } from "immer";
 import { blockType, createBlock } from "../blocks";
 import {
+  type AnyNode,
   type Block,
-  type Column,
+  CHILDREN,
+  childNodes,
   type Email,
   type Envelope,
   equalWidths,
   findNode,
   idsOf,
+  type Kind,
+  type Located,
+  ownOf,
   type RichDoc,
   type Row,
   type Section,
+  sharing,
+  valueAt,
   walk,
   withValueAt,
 } from "../email";
+import { difference, type Step } from "../steps";
 import { freshCopy, type IdMaker } from "./ids";
 import type { Carried, Place } from "./places";
-
-enablePatches();
 
 /** A command that cannot be done, with a sentence that says why. */
 export class CommandError extends Error {
   override name = "CommandError";
 }
 
-/** What a command did: the document after it, and how to go both ways. */
+/** What a command did: the document after it, and the steps that lead there. */
 export interface Change {
   email: Email;
-  forward: Patch[];
-  back: Patch[];
+  steps: Step[];
 }
 
-/** Changes a draft of the document in place. */
+/** Changes a draft of the document in place. What it did is read off as steps. */
 export type Command = (draft: Email) => void;
 
 /** Runs a command. The document given stays as it is. */
 export function changeEmail(email: Email, command: Command): Change {
-  const [next, forward, back] = produceWithPatches(email, (draft) => command(draft as Email));
-  return { email: next, forward, back };
+  const next = produce(email, (draft) => command(draft as Email));
+  return { email: next, steps: difference(email, next) };
 }
 
-/** Applies the patches of a change, forward or back. */
-export function patchEmail(email: Email, patches: readonly Patch[]): Email {
-  return applyPatches(email, patches as Patch[]);
-}
+/** A part of a draft as it stands, to be used beside the draft. */
+export const plain = <T>(it: T): T => (isDraft(it) ? (current(it as object) as T) : it);
 
-function locate(draft: Email, id: string) {
+function locate(draft: Email, id: string): Located {
   const found = findNode(draft, id);
   if (!found) throw new CommandError("It is no longer in the email.");
   return found;
 }
 
-function childrenOf(draft: Email, id: string | null): { id: string }[] {
-  if (id === null) return draft.sections;
-  const parent = locate(draft, id);
-  switch (parent.kind) {
-    case "section":
-      return parent.node.rows;
-    case "row":
-      return parent.node.columns;
-    case "column":
-      return parent.node.blocks;
-    case "block":
-      throw new CommandError("Nothing can be put inside a block.");
-  }
+function childrenOf(draft: Email, id: string | null): AnyNode[] {
+  const parent = id === null ? ({ kind: "email", node: draft } as const) : locate(draft, id);
+  if (parent.kind === "block") throw new CommandError("Nothing can be put inside a block.");
+  return childNodes(parent.kind, parent.node) as AnyNode[];
 }
 
-function isFixed(block: Block): boolean {
-  return blockType(block.type)?.fixed === true;
+/** Whether a node is a block that has to stay, or holds one. */
+function holdsFixed(kind: Kind, node: AnyNode): boolean {
+  const down = CHILDREN[kind];
+  if (down) return childNodes(kind, node).some((child) => holdsFixed(down.kind, child));
+  return blockType((node as Block).type)?.fixed === true;
 }
 
-function holdsFixed(node: Section | Row | Column | Block): boolean {
-  if ("rows" in node) return (node as Section).rows.some(holdsFixed);
-  if ("columns" in node) return (node as Row).columns.some(holdsFixed);
-  if ("blocks" in node) return (node as Column).blocks.some(holdsFixed);
-  return isFixed(node as Block);
+/** Whether both emails have a node of that id, of different kinds: then they are not versions of one design. */
+function strangers(one: Email, other: Email): boolean {
+  const kinds = new Map([...walk(one)].map(({ kind, node }) => [node.id, kind]));
+  return [...walk(other)].some(({ kind, node }) => kinds.has(node.id) && kinds.get(node.id) !== kind);
 }
 
 function rowOf(newId: IdMaker, ...blocks: Block[]): Row {
@@ -116,7 +112,11 @@ export const commands = {
   replaceDesign:
     (email: Email, newId: IdMaker): Command =>
     (draft) => {
-      Object.assign(draft, JSON.parse(JSON.stringify(email)));
+      const before = draft as unknown as Record<string, unknown>;
+      for (const key of Object.keys(before)) if (!Object.hasOwn(email, key)) delete before[key];
+      const fits = !strangers(plain(draft), email);
+      const sections = fits ? email.sections : email.sections.map((it) => freshCopy("section", it, newId));
+      Object.assign(draft, email, { sections });
       commands.ensureFooter(newId)(draft);
     },
 
@@ -131,9 +131,9 @@ export const commands = {
       }
       const from = childrenOf(draft, found.parent);
       const shift = found.parent === place.parent && place.index > found.index ? 1 : 0;
-      const plain = JSON.parse(JSON.stringify(found.node));
+      const node = plain(found.node) as Section | Row | Block;
       from.splice(found.index, 1);
-      put(draft, plain, found.kind, { ...place, index: place.index - shift }, newId);
+      put(draft, node, found.kind, { ...place, index: place.index - shift }, newId);
       if (found.kind === "block") dropEmptyRow(draft, found.parent!);
     },
 
@@ -143,7 +143,7 @@ export const commands = {
     (draft) => {
       const wanted = new Set(ids);
       const found = [...walk(draft)].filter((it) => it.kind === "block" && wanted.has(it.node.id));
-      const copies = found.map((it) => JSON.parse(JSON.stringify(it.node)) as Block);
+      const copies = found.map((it) => plain(it.node) as Block);
       // The originals are told apart from their copies until they are gone.
       const gone = found.map((it) => {
         it.node.id = `gone ${it.node.id}`;
@@ -172,8 +172,9 @@ export const commands = {
       const found = [...walk(draft)].filter((it) => it.kind === "block" && wanted.has(it.node.id));
       const last = found.at(-1);
       if (!last) return;
-      if (found.some((it) => holdsFixed(it.node))) throw new CommandError("An email has one footer.");
-      const copies = found.map((it) => freshCopy(it.node as Block, newId));
+      if (found.some((it) => holdsFixed(it.kind, it.node)))
+        throw new CommandError("An email has one footer.");
+      const copies = found.map((it) => freshCopy("block", plain(it.node) as Block, newId));
       childrenOf(draft, last.parent).splice(last.index + 1, 0, ...copies);
     },
 
@@ -189,7 +190,7 @@ export const commands = {
     (id: string): Command =>
     (draft) => {
       const found = locate(draft, id);
-      if (holdsFixed(found.node)) {
+      if (holdsFixed(found.kind, found.node)) {
         throw new CommandError(
           "The footer holds the unsubscribe link and the postal address. It can be moved, not deleted.",
         );
@@ -210,30 +211,36 @@ export const commands = {
     (id: string, newId: IdMaker): Command =>
     (draft) => {
       const found = locate(draft, id);
-      if (holdsFixed(found.node)) throw new CommandError("An email has one footer.");
+      if (holdsFixed(found.kind, found.node)) throw new CommandError("An email has one footer.");
       if (found.kind === "column") throw new CommandError("Columns are added in the row’s look.");
-      childrenOf(draft, found.parent).splice(found.index + 1, 0, freshCopy(found.node, newId));
+      childrenOf(draft, found.parent).splice(
+        found.index + 1,
+        0,
+        freshCopy(found.kind, plain(found.node), newId),
+      );
     },
 
   /** Sets properties of a node; `undefined` takes a property away. Ids, types and children cannot be set. */
   set:
     (id: string, properties: Readonly<Record<string, unknown>>): Command =>
     (draft) => {
-      const node = locate(draft, id).node as Record<string, unknown>;
+      const { kind, node } = locate(draft, id);
       for (const [key, value] of Object.entries(properties)) {
-        if (["id", "type", "rows", "columns", "blocks"].includes(key))
+        if (key === "id" || key === "type" || key === CHILDREN[kind]?.list)
           throw new CommandError(`“${key}” cannot be set.`);
-        if (value === undefined) delete node[key];
-        else node[key] = value;
+        setProperty(node, key, value);
       }
     },
 
-  /** Sets what stands at a dotted path inside a node, such as `items.2.content`. */
+  /** Sets what stands at a path inside a node, such as `items/2/content`. */
   setAt:
     (id: string, path: string, value: unknown): Command =>
     (draft) => {
-      const { node } = locate(draft, id);
-      commands.set(id, withValueAt(JSON.parse(JSON.stringify(node)), path, value))(draft);
+      const { kind, node } = locate(draft, id);
+      const own = ownOf(kind, plain(node));
+      const next = withValueAt(own, path, sharing(valueAt(own, path), value));
+      const [key] = path.split("/");
+      commands.set(id, { [key]: next[key] })(draft);
     },
 
   /** Puts a new block into a text: what stood before the cursor stays above it, what stood after goes below. */
@@ -243,7 +250,7 @@ export const commands = {
       const found = locate(draft, id);
       if (found.kind !== "block") throw new CommandError("Only a block can be split.");
       const siblings = childrenOf(draft, found.parent);
-      const rest = after && { ...freshCopy(found.node, newId), content: after };
+      const rest = after && { ...freshCopy("block", plain(found.node), newId), content: after };
       found.node.content = before;
       siblings.splice(found.index + 1, 0, node, ...(rest ? [rest] : []));
     },
@@ -274,7 +281,7 @@ export const commands = {
   setWhole:
     (properties: Partial<Pick<Email, "links" | "textPart" | "language">>): Command =>
     (draft) => {
-      Object.assign(draft, properties);
+      for (const [key, value] of Object.entries(properties)) setProperty(draft, key, value);
     },
 
   setTheme:
@@ -287,10 +294,16 @@ export const commands = {
   ensureFooter:
     (newId: IdMaker): Command =>
     (draft) => {
-      if (draft.sections.some(holdsFixed)) return;
+      if (draft.sections.some((section) => holdsFixed("section", section))) return;
       draft.sections.push({ id: newId(), rows: [rowOf(newId, createBlock("footer", newId()))] });
     },
 };
+
+function setProperty(node: object, key: string, value: unknown): void {
+  const record = node as Record<string, unknown>;
+  if (value === undefined) delete record[key];
+  else record[key] = value;
+}
 
 function spread(row: Row): void {
   const widths = equalWidths(row.columns.length);

@@ -1,5 +1,6 @@
 import { blockTitle } from "../blocks";
-import { type Email, type Located, walk } from "../email";
+import { childIndex, type Email, type Located, ownOf, same, walk } from "../email";
+import { longestRising } from "../steps";
 
 export type Difference = "added" | "removed" | "changed" | "moved";
 
@@ -13,16 +14,7 @@ export interface Comparison {
   whole: readonly string[];
 }
 
-const CHILDREN = new Set(["rows", "columns", "blocks"]);
-
-/** A part without what stands in it. */
-function own(it: Located): string {
-  return JSON.stringify(
-    Object.entries(it.node)
-      .filter(([key]) => !CHILDREN.has(key))
-      .sort(([a], [b]) => (a < b ? -1 : 1)),
-  );
-}
+const sameOwn = (a: Located, b: Located) => same(ownOf(a.kind, a.node), ownOf(b.kind, b.node));
 
 /**
  * Compares two designs by the ids of their parts. A part is moved when it stands in another part, or in another order
@@ -35,7 +27,7 @@ export function compareEmails(before: Email, after: Email): Comparison {
   for (const [id, it] of first) {
     const there = second.get(id);
     if (!there) parts.set(id, "removed");
-    else if (own(it) !== own(there)) parts.set(id, "changed");
+    else if (!sameOwn(it, there)) parts.set(id, "changed");
     else if (it.parent !== there.parent) parts.set(id, "moved");
   }
   for (const id of second.keys()) if (!first.has(id)) parts.set(id, "added");
@@ -53,26 +45,22 @@ export function compareEmails(before: Email, after: Email): Comparison {
   say(after, (difference) => difference !== "removed");
 
   const whole: string[] = [];
-  const differs = (a: unknown, b: unknown) => JSON.stringify(a) !== JSON.stringify(b);
+  const differs = (a: unknown, b: unknown) => !same(a, b);
   if (differs(before.envelope.subject, after.envelope.subject)) whole.push("the subject");
   if (differs(before.envelope.preheader, after.envelope.preheader)) whole.push("the preheader");
   if (differs(before.envelope.sender, after.envelope.sender)) whole.push("the sender");
   if (before.theme !== after.theme) whole.push("the theme");
   if (differs(before.links, after.links)) whole.push("parameters of links");
   if (differs(before.textPart, after.textPart)) whole.push("the text part");
+  if (before.language !== after.language) whole.push("the language");
   return { parts, words, whole };
 }
 
 /** Parts that are in both designs under the same parent, but not in the longest run that kept its order. */
 function reordered(before: Email, after: Email): string[] {
-  const children = (email: Email) => {
-    const lists = new Map<string | null, string[]>();
-    for (const it of walk(email)) lists.set(it.parent, [...(lists.get(it.parent) ?? []), it.node.id]);
-    return lists;
-  };
-  const now = children(after);
+  const now = childIndex(after);
   const out: string[] = [];
-  for (const [parent, ids] of children(before)) {
+  for (const [parent, ids] of childIndex(before)) {
     const other = new Set(now.get(parent) ?? []);
     const stayed = ids.filter((id) => other.has(id));
     const place = new Map((now.get(parent) ?? []).map((id, index) => [id, index]));
@@ -80,16 +68,4 @@ function reordered(before: Email, after: Email): string[] {
     out.push(...stayed.filter((id) => !kept.has(id)));
   }
   return out;
-}
-
-/** The indices of a longest rising subsequence. Lists are short, so the plain method will do. */
-function longestRising(values: readonly number[]): number[] {
-  const best: number[][] = [];
-  for (const [index, value] of values.entries()) {
-    let run: number[] = [];
-    for (const earlier of best)
-      if (values[earlier.at(-1)!] < value && earlier.length > run.length) run = earlier;
-    best.push([...run, index]);
-  }
-  return best.reduce((longest, run) => (run.length > longest.length ? run : longest), []);
 }

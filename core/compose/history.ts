@@ -1,74 +1,87 @@
-import type { Patch } from "immer";
 import type { Email } from "../email";
-import { type Change, patchEmail } from "./commands";
+import { type Clash, invert, rebase, type Step } from "../steps";
+import type { Change } from "./commands";
 
-/** One thing that can be undone. */
-export interface Step {
+/** One thing that was done and can be undone. */
+export interface Deed {
   /** What the designer did, as "Undo …" says it. */
   label: string;
-  forward: Patch[];
-  back: Patch[];
-  /** Steps with the same key that follow each other closely become one, as with typing. */
+  steps: readonly Step[];
+  /** Deeds with the same key that follow each other closely become one, as with typing. */
   merge?: string;
   /** When it was done, in milliseconds. */
   at: number;
+}
+
+/** What came of undoing or redoing. */
+export interface Undone {
+  history: History;
+  email: Email;
+  deed: Deed;
+  /** The node that came back, or that was changed; null when it is gone or it was the email itself. */
+  node: string | null;
+  /** What somebody else changed since, and so was left. */
+  clashes: readonly Clash[];
 }
 
 const MERGE_WITHIN = 1500;
 
 /** What was done to a document and can be undone and redone, without limit. Values, not a class: kept in a store. */
 export interface History {
-  done: readonly Step[];
-  undone: readonly Step[];
+  done: readonly Deed[];
+  undone: readonly Deed[];
 }
 
 export const History = {
   empty: { done: [], undone: [] } as History,
 
-  /** Adds a change. Changes without effect leave no step. */
+  /** Adds a change. Changes without effect leave no trace. */
   add(history: History, change: Change, label: string, at: number, merge?: string): History {
-    if (change.forward.length === 0) return history;
+    if (change.steps.length === 0) return history;
     const last = history.done.at(-1);
-    if (
-      merge !== undefined &&
-      last?.merge === merge &&
-      at - last.at < MERGE_WITHIN &&
-      history.undone.length === 0
-    ) {
-      const joined: Step = {
-        label: last.label,
-        merge,
-        at,
-        forward: [...last.forward, ...change.forward],
-        back: [...change.back, ...last.back],
-      };
+    const follows = merge !== undefined && last?.merge === merge && at - last.at < MERGE_WITHIN;
+    if (last && follows && history.undone.length === 0) {
+      const joined = { label: last.label, merge, at, steps: joinedSteps(last.steps, change.steps) };
       return { done: [...history.done.slice(0, -1), joined], undone: [] };
     }
-    return {
-      done: [...history.done, { label, forward: change.forward, back: change.back, merge, at }],
-      undone: [],
-    };
+    return { done: [...history.done, { label, steps: change.steps, merge, at }], undone: [] };
   },
 
-  /** The document before the last step, or null when there is none. */
-  undo(history: History, email: Email): { history: History; email: Email; step: Step } | null {
-    const step = history.done.at(-1);
-    if (!step) return null;
-    return {
-      email: patchEmail(email, step.back),
-      history: { done: history.done.slice(0, -1), undone: [...history.undone, step] },
-      step,
-    };
+  /** Takes the last deed back, also on a document that others changed since; null when there is none. */
+  undo(history: History, email: Email): Undone | null {
+    const deed = history.done.at(-1);
+    if (!deed) return null;
+    const next = { done: history.done.slice(0, -1), undone: [...history.undone, deed] };
+    return carried(email, deed, invert(deed.steps), next);
   },
 
-  /** The document after the step undone last, or null when there is none. */
-  redo(history: History, email: Email): { history: History; email: Email; step: Step } | null {
-    const step = history.undone.at(-1);
-    if (!step) return null;
-    return {
-      email: patchEmail(email, step.forward),
-      history: { done: [...history.done, step], undone: history.undone.slice(0, -1) },
-      step,
-    };
+  /** Does again what was undone last; null when there is nothing. */
+  redo(history: History, email: Email): Undone | null {
+    const deed = history.undone.at(-1);
+    if (!deed) return null;
+    const next = { done: [...history.done, deed], undone: history.undone.slice(0, -1) };
+    return carried(email, deed, deed.steps, next);
   },
 };
+
+function carried(email: Email, deed: Deed, steps: readonly Step[], history: History): Undone {
+  const result = rebase(email, steps);
+  const came = result.steps.find((step) => step.op === "insert");
+  const touched = result.steps.find((step) => step.op === "set" || step.op === "move");
+  const node = came ? came.node.id : (touched?.id ?? null);
+  return { history, email: result.email, deed, node, clashes: result.clashes };
+}
+
+/** Two lists of steps as one: of a property set again and again, the first before and the last after. */
+function joinedSteps(first: readonly Step[], second: readonly Step[]): Step[] {
+  const joined = [...first];
+  for (const step of second) {
+    const at = joined.findLastIndex(
+      (one) => one.op !== "set" || (step.op === "set" && one.id === step.id && one.path === step.path),
+    );
+    const earlier = joined[at];
+    if (step.op === "set" && earlier?.op === "set") joined[at] = { ...earlier, after: step.after };
+    else joined.push(step);
+  }
+  return joined;
+}

@@ -8,10 +8,9 @@
 export { CLIP_TYPE, fromClip, toClip, toClipMany } from "./clip";
 export { type Change, type Command, CommandError, changeEmail, commands } from "./commands";
 export { type Comparison, compareEmails, type Difference } from "./compare";
-export { History, type Step } from "./history";
+export { type Deed, History, type Undone } from "./history";
 export { freshCopy, type IdMaker } from "./ids";
 export { blankEmail, LAYOUTS, type Layout } from "./layouts";
 export { type EmailLink, linksOf, replacedLinks, setLinks } from "./links";
 export { differsFromShelf, fromShelf, likeBlocks, spreadLook } from "./looks";
-export { type Merged, mergeEmails } from "./merge";
 export { type Carried, type Place, placeName, placesFor, readingOrder, samePlace, stepPlace } from "./places";

@@ -1,12 +1,25 @@
-import { blockTitle, cleanCode } from "../blocks";
-import { type Block, type Email, type Inline, inlineText, walk } from "../email";
-import { type Command, commands } from "./commands";
+import { blockTitle, blockType } from "../blocks";
+import {
+  type Block,
+  blocksOf,
+  type Email,
+  hrefOfMarks,
+  type Inline,
+  inlineText,
+  linesOf,
+  mapLines,
+  valueAt,
+  type Words,
+} from "../email";
+import { type Command, commands, plain } from "./commands";
 
 /** One link of the email: where it stands, its words, and where it leads. */
 export interface EmailLink {
   block: string;
-  /** The dotted paths inside the block that hold the address: several when its words have different looks. */
-  paths: readonly string[];
+  /** The path inside the block of the address, or of the words it stands in; null when it cannot be edited here. */
+  path: string | null;
+  /** Where it stands in words: the line, and the pieces from the first to the one after the last. */
+  run?: { line: number; from: number; to: number };
   /** Where that is, as the outline calls it. */
   where: string;
   words: string;
@@ -15,98 +28,82 @@ export interface EmailLink {
   fixed: string | null;
 }
 
-const PROPERTIES = new Set(["href", "secondHref"]);
-
 /** All links of an email in reading order. Links of live content are its source's own and not listed. */
 export function linksOf(email: Email): EmailLink[] {
-  const links: EmailLink[] = [];
-  for (const it of walk(email)) if (it.kind === "block") links.push(...blockLinks(it.node));
-  return links;
+  return blocksOf(email).flatMap(blockLinks);
 }
 
 function blockLinks(block: Block): EmailLink[] {
-  const where = blockTitle(block);
-  const links: EmailLink[] = [];
-  const add = (paths: string[], words: string, href: string, fixed: string | null = null) =>
-    links.push({ block: block.id, paths, where, words, href, fixed });
-  const visit = (value: unknown, path: string) => {
-    if (Array.isArray(value)) {
-      if (value.some(isInline)) inlineLinks(value as Inline[], path, add);
-      else for (const [index, one] of value.entries()) visit(one, join(path, index));
-      return;
-    }
-    if (typeof value !== "object" || value === null) return;
-    const record = value as Record<string, unknown>;
-    for (const [key, one] of Object.entries(record)) {
-      if (key === "show" || key === "ownText") continue;
-      if (PROPERTIES.has(key)) {
-        if (typeof one === "string") add([join(path, key)], wordsBeside(record, key), one);
-      } else visit(one, join(path, key));
-    }
-  };
-  visit(block, "");
-  if (block.type === "footer") add([], String(block.unsubscribeWords), "", "Made for each reader");
-  if (block.type === "code") {
-    const { html } = cleanCode(block as never);
-    for (const [, href, words] of html.matchAll(/<a [^>]*?href="([^"]*)"[^>]*>([\s\S]*?)<\/a>/g)) {
-      const plain = words
-        .replace(/<[^>]*>/g, " ")
-        .replace(/\s+/g, " ")
-        .trim();
-      add([], plain, href.replaceAll("&amp;", "&"), "Stands in the block’s HTML");
-    }
-  }
-  return links;
+  const type = blockType(block.type);
+  if (!type) return [];
+  const common = { block: block.id, where: blockTitle(block) };
+  const placed = (type.links?.(block) ?? []).map(
+    (link): EmailLink => ({ ...common, ...link, fixed: link.fixed ?? null }),
+  );
+  const inWords = type.places(block).flatMap(({ path }) => {
+    const words = valueAt(block, path) as Words | undefined;
+    const lines = words ? linesOf(words) : [];
+    return lines.flatMap((line, at) =>
+      runsOf(line).map(
+        ({ from, to, href }): EmailLink => ({
+          ...common,
+          path,
+          run: { line: at, from, to },
+          words: inlineText(line.slice(from, to)),
+          href,
+          fixed: null,
+        }),
+      ),
+    );
+  });
+  return [...placed, ...inWords];
 }
 
-const join = (path: string, key: string | number) => (path === "" ? String(key) : `${path}.${key}`);
-
-const isInline = (it: unknown) =>
-  typeof it === "object" &&
-  it !== null &&
-  ["text", "hardBreak", "mergeTag"].includes((it as { type: string }).type);
-
-function inlineLinks(
-  content: readonly Inline[],
-  path: string,
-  add: (paths: string[], words: string, href: string) => void,
-): void {
-  let open: { paths: string[]; words: Inline[]; href: string } | null = null;
-  const close = () => {
-    if (open) add(open.paths, inlineText(open.words), open.href);
-    open = null;
-  };
-  for (const [index, it] of content.entries()) {
-    const at = it.marks?.findIndex((mark) => mark.type === "link") ?? -1;
-    const mark = at < 0 ? undefined : it.marks?.[at];
-    const href = mark?.type === "link" ? mark.attrs.href : null;
-    if (open && href !== (open as { href: string }).href) close();
-    if (href === null) continue;
-    open ??= { paths: [], words: [], href };
-    open.paths.push(`${path}.${index}.marks.${at}.attrs.href`);
-    open.words.push(it);
+/** The runs of pieces that lead to one address. */
+function runsOf(line: readonly Inline[]): { from: number; to: number; href: string }[] {
+  const runs: { from: number; to: number; href: string }[] = [];
+  for (const [index, it] of line.entries()) {
+    const href = hrefOfMarks(it);
+    if (href === undefined) continue;
+    const last = runs.at(-1);
+    if (last?.to === index && last.href === href) last.to = index + 1;
+    else runs.push({ from: index, to: index + 1, href });
   }
-  close();
-}
-
-/** What a reader presses: the words that stand in the same thing as the address. */
-function wordsBeside(record: Record<string, unknown>, key: string): string {
-  const content = key === "secondHref" ? record.second : record.content;
-  if (Array.isArray(content)) return inlineText(content as Inline[]);
-  for (const name of ["label", "title", "alt", "words"]) {
-    const words = record[name];
-    if (typeof words === "string" && words !== "") return words;
-  }
-  return record.src === undefined ? "" : "Picture";
+  return runs;
 }
 
 /** Gives links other addresses, in one step. */
 export const setLinks =
   (changes: readonly { link: EmailLink; href: string }[]): Command =>
   (draft) => {
-    for (const { link, href } of changes)
-      for (const path of link.paths) commands.setAt(link.block, path, href)(draft);
+    for (const { link, href } of changes) {
+      const { path, run } = link;
+      if (path === null) continue;
+      const block = blocksOf(draft).find((it) => it.id === link.block);
+      const words = run && block && (valueAt(plain(block), path) as Words | undefined);
+      if (run && !words) continue;
+      const value =
+        run && words
+          ? mapLines(words, (line, at) => (at === run.line ? relinked(line, run, href) : line))
+          : href;
+      commands.setAt(link.block, path, value)(draft);
+    }
   };
+
+function relinked(
+  line: readonly Inline[],
+  { from, to }: { from: number; to: number },
+  href: string,
+): Inline[] {
+  return line.map((it, index) =>
+    index < from || index >= to
+      ? it
+      : {
+          ...it,
+          marks: it.marks?.map((mark) => (mark.type === "link" ? { ...mark, attrs: { href } } : mark)),
+        },
+  );
+}
 
 /** The links whose address holds the words sought, with the address they would get. */
 export function replacedLinks(

@@ -1,6 +1,6 @@
 import { BLOCK_TYPES, type BlockTypeName, blockType } from "../blocks";
-import { type Block, type Email, findNode, walk } from "../email";
-import { type Command, CommandError } from "./commands";
+import { type Block, type Email, findNode, same, walk } from "../email";
+import { type Command, CommandError, plain } from "./commands";
 
 const COMMON_LOOK = ["background", "padding"];
 
@@ -13,8 +13,6 @@ function blocksLike(email: Email, id: string): { block: Block; others: Block[]; 
     if (it.kind === "block" && it.node.type === block.type && it.node.id !== id) others.push(it.node);
   return { block, others, keys: [...(blockType(block.type)?.look ?? []), ...COMMON_LOOK] };
 }
-
-const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
 /** How many other blocks of the same kind there are, and how many of them look different. */
 export function likeBlocks(email: Email, id: string): { others: number; different: number } {
@@ -32,7 +30,7 @@ export const spreadLook =
       for (const key of keys) {
         if (same(other[key], block[key])) continue;
         if (block[key] === undefined) delete other[key];
-        else other[key] = JSON.parse(JSON.stringify(block[key]));
+        else other[key] = plain(block[key]);
       }
     }
   };

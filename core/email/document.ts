@@ -1,17 +1,17 @@
 import { z } from "zod";
 import { RuleSchema } from "../audience";
-import { InlineSchema } from "./rich";
+import { InlineSchema } from "./inline";
+import { AlignSchema, ColorSchema, IdSchema, ValignSchema } from "./primitives";
 
-/** The version of the document written by this program. */
-export const SCHEMA_VERSION = 1;
+/** The version of the document written by this program; `upgrades/` brings older ones forward. */
+export const SCHEMA_VERSION = 2;
 
-export const ColorSchema = z.string().regex(/^#[0-9a-fA-F]{6}$/, "a colour is written #RRGGBB");
 const px = z.number().min(0).max(400);
 export const PaddingSchema = z.object({ top: px, right: px, bottom: px, left: px });
 /** Inner space in px. */
 export type Padding = z.infer<typeof PaddingSchema>;
 
-const BorderSchema = z.object({
+export const BorderSchema = z.object({
   /** In px. */
   width: z.number().min(1).max(20),
   style: z.enum(["solid", "dashed", "dotted"]),
@@ -22,7 +22,7 @@ export type Border = z.infer<typeof BorderSchema>;
 /** What is different on phones. */
 const PhoneSchema = z.object({
   padding: PaddingSchema.optional(),
-  align: z.enum(["left", "center", "right"]).optional(),
+  align: AlignSchema.optional(),
   /** Of the words, in px. */
   size: z.number().min(8).max(80).optional(),
   /** Of a picture, in percent of the room there is. */
@@ -32,7 +32,7 @@ export type Phone = z.infer<typeof PhoneSchema>;
 
 /** What every node has besides its own things. `show` is the show rule: who gets it. */
 const common = {
-  id: z.string().min(1).max(60),
+  id: IdSchema,
   name: z.string().max(120).optional(),
   show: RuleSchema.optional(),
   hideOn: z.enum(["phone", "desktop"]).optional(),
@@ -75,7 +75,7 @@ const RowSchema = z.object({
   phone: PhoneSchema.pick({ padding: true }).optional(),
   /** Space between columns in px; from the theme when missing. */
   gap: px.optional(),
-  valign: z.enum(["top", "middle", "bottom"]).optional(),
+  valign: ValignSchema.optional(),
   onPhones: z.enum(["stack", "reverse", "beside"]).optional(),
   columns: z.array(ColumnSchema).min(1).max(6),
 });

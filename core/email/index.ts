@@ -2,14 +2,15 @@
  * The document: what a designer composes, as plain JSON with stable ids.
  *
  * `Email` is the envelope, the theme reference and sections › rows › columns › blocks; `Theme` and `Brand` are
- * what it takes its look and its sender from; `walk` and `findNode` find their way in it.
+ * what it takes its look and its sender from; `walk` and `findNode` find their way in it; `INLINE_KINDS` are the kinds
+ * of things that stand in words.
  */
 export {
   type Block,
   type BlockBase,
   BlockBaseSchema,
   type Border,
-  ColorSchema,
+  BorderSchema,
   type Column,
   type Email,
   EmailSchema,
@@ -26,25 +27,48 @@ export {
   type TextPart,
 } from "./document";
 export { FONTS, fontStack } from "./fonts";
-export { valueAt, withValueAt } from "./paths";
 export {
+  constantOf,
+  INLINE_KINDS,
   type Inline,
+  type InlineContext,
   InlineSchema,
+  inlineSigns,
   inlineText,
-  type Mark,
+  isInline,
+  kindOf,
   type MergeTag,
   MergeTagSchema,
+  TAG_FORMATS,
+  type TagFormat,
+} from "./inline";
+export { hrefOfMarks, type Mark, TOGGLES, type Toggle, type WordStyle, WordStyleSchema } from "./marks";
+export { isItemList, valueAt, withValueAt } from "./paths";
+export {
+  type Align,
+  AlignSchema,
+  ColorSchema,
+  IdSchema,
+  ItemIdSchema,
+  type Valign,
+  ValignSchema,
+} from "./primitives";
+export {
+  isRichDoc,
+  type ListItem,
+  type ListType,
+  linesOf,
+  mapLines,
   type Paragraph,
   paragraphOf,
   type RichDoc,
   RichDocSchema,
   type RichNode,
   richText,
-  TAG_FORMATS,
-  type TagFormat,
-  type WordStyle,
-  WordStyleSchema,
+  type Words,
+  wordSigns,
 } from "./rich";
+export { canonical, same, sharing } from "./same";
 export {
   type Brand,
   BrandSchema,
@@ -54,5 +78,23 @@ export {
   type Theme,
   ThemeSchema,
 } from "./theme";
-export { findNode, idsOf, type Kind, type Located, type Node, pathTo, walk } from "./tree";
-export { mapWords, type WordPlace, wordPlaces } from "./words";
+export {
+  type AnyNode,
+  blocksOf,
+  CHILDREN,
+  childIds,
+  childIndex,
+  childNodes,
+  findNode,
+  idsOf,
+  type Kind,
+  type Located,
+  mapNodes,
+  type Node,
+  ownOf,
+  pathTo,
+  walk,
+  walkIn,
+  withChildren,
+} from "./tree";
+export { mapRawBlocks, type Raw, schemaOf, UnreadableDesign, upgraded } from "./upgrades";

@@ -1,58 +1,17 @@
 import { z } from "zod";
-import { FONTS } from "./fonts";
-
-/** How a value may be written; which of them apply depends on the field's kind. */
-export const TAG_FORMATS = ["asIs", "capital", "upper", "lower", "dayMonth", "longDate", "number"] as const;
-export type TagFormat = (typeof TAG_FORMATS)[number];
-
-export const MergeTagSchema = z.object({
-  /** A contact field by its key, or `brand.name`, `brand.address`. */
-  field: z.string(),
-  /** What readers get for whom the field is missing. */
-  fallback: z.string().max(200).default(""),
-  format: z.enum(TAG_FORMATS).default("asIs"),
-});
-/** A placeholder for a reader's data. */
-export type MergeTag = z.infer<typeof MergeTagSchema>;
-
-const hex = z.string().regex(/^#[0-9a-fA-F]{6}$/, "a colour is written #RRGGBB");
-export const WordStyleSchema = z.object({
-  color: hex.optional(),
-  highlight: hex.optional(),
-  /** In px. */
-  size: z.number().min(8).max(96).optional(),
-  font: z.enum(FONTS.map((font) => font.key) as [string, ...string[]]).optional(),
-});
-/** One-off looks of single words. */
-export type WordStyle = z.infer<typeof WordStyleSchema>;
-
-const MarkSchema = z.discriminatedUnion("type", [
-  z.object({ type: z.literal("bold") }),
-  z.object({ type: z.literal("italic") }),
-  z.object({ type: z.literal("underline") }),
-  z.object({ type: z.literal("strike") }),
-  z.object({ type: z.literal("link"), attrs: z.object({ href: z.string().max(2000) }) }),
-  z.object({ type: z.literal("style"), attrs: WordStyleSchema }),
-]);
-export type Mark = z.infer<typeof MarkSchema>;
-
-export const InlineSchema = z.discriminatedUnion("type", [
-  z.object({ type: z.literal("text"), text: z.string().min(1), marks: z.array(MarkSchema).optional() }),
-  z.object({ type: z.literal("hardBreak"), marks: z.array(MarkSchema).optional() }),
-  z.object({ type: z.literal("mergeTag"), attrs: MergeTagSchema, marks: z.array(MarkSchema).optional() }),
-]);
-/** A run of words, a soft break or a merge tag. */
-export type Inline = z.infer<typeof InlineSchema>;
+import { type Inline, InlineSchema, inlineSigns } from "./inline";
+import { AlignSchema } from "./primitives";
 
 const ParagraphSchema = z.object({
   type: z.literal("paragraph"),
-  attrs: z.object({ align: z.enum(["left", "center", "right"]).nullish() }).optional(),
+  attrs: z.object({ align: AlignSchema.nullish() }).optional(),
   content: z.array(InlineSchema).optional(),
 });
 export type Paragraph = z.infer<typeof ParagraphSchema>;
 
-export type RichNode = Paragraph | { type: "bulletList" | "orderedList"; content: ListItem[] };
-type ListItem = { type: "listItem"; content: RichNode[] };
+export type ListType = "bulletList" | "orderedList";
+export type RichNode = Paragraph | { type: ListType; content: ListItem[] };
+export type ListItem = { type: "listItem"; content: RichNode[] };
 
 const ListItemSchema: z.ZodType<ListItem> = z.lazy(() =>
   z.object({ type: z.literal("listItem"), content: z.array(RichNodeSchema) }),
@@ -68,6 +27,13 @@ export const RichDocSchema = z.object({ type: z.literal("doc"), content: z.array
 /** Paragraphs and lists. */
 export type RichDoc = z.infer<typeof RichDocSchema>;
 
+/** Whatever holds words: paragraphs and lists, or one line. */
+export type Words = RichDoc | readonly Inline[];
+
+export function isRichDoc(it: unknown): it is RichDoc {
+  return typeof it === "object" && it !== null && (it as { type?: string }).type === "doc";
+}
+
 /** A paragraph of plain words. */
 export function paragraphOf(...content: (string | Inline)[]): Paragraph {
   const inlines = content
@@ -81,15 +47,34 @@ export function richText(...paragraphs: (string | Paragraph)[]): RichDoc {
   return { type: "doc", content: paragraphs.map((it) => (typeof it === "string" ? paragraphOf(it) : it)) };
 }
 
-/** The words of inline content, merge tags by their fallback or field in angle brackets. */
-export function inlineText(content: readonly Inline[]): string {
-  return content
-    .map((it) =>
-      it.type === "text"
-        ? it.text
-        : it.type === "hardBreak"
-          ? " "
-          : it.attrs.fallback || `‹${it.attrs.field}›`,
-    )
-    .join("");
+/** The lines of words in reading order: each paragraph's content, or the one line. */
+export function linesOf(words: Words): readonly (readonly Inline[])[] {
+  const inside = (nodes: readonly RichNode[]): (readonly Inline[])[] =>
+    nodes.flatMap((node) =>
+      node.type === "paragraph" ? [node.content ?? []] : node.content.flatMap((item) => inside(item.content)),
+    );
+  return isRichDoc(words) ? inside(words.content) : [words];
+}
+
+/** The words as text, lines parted by `\n`; offsets in it can be found again in an editor. */
+export function wordSigns(words: Words): string {
+  return linesOf(words).map(inlineSigns).join("\n");
+}
+
+/** The same words with every line gone through a function, which is told the line's number. */
+export function mapLines(
+  words: Words,
+  change: (line: readonly Inline[], index: number) => readonly Inline[],
+): Words {
+  let next = 0;
+  const node = (it: RichNode): RichNode => {
+    if (it.type !== "paragraph")
+      return { ...it, content: it.content.map((item) => ({ ...item, content: item.content.map(node) })) };
+    const content = [...change(it.content ?? [], next++)];
+    if (it.content === undefined && content.length === 0) return it;
+    return { ...it, content };
+  };
+  return isRichDoc(words)
+    ? { ...words, content: words.content.map(node) }
+    : [...change(words as readonly Inline[], 0)];
 }

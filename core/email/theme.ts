@@ -1,19 +1,18 @@
 import { z } from "zod";
-
-const Hex = z.string().regex(/^#[0-9a-fA-F]{6}$/);
+import { ColorSchema } from "./primitives";
 
 const PaletteSchema = z.object({
   /** Behind the email. */
-  table: Hex,
+  table: ColorSchema,
   /** Behind the content. */
-  paper: Hex,
-  text: Hex,
-  soft: Hex,
-  heading: Hex,
-  link: Hex,
-  accent: Hex,
-  onAccent: Hex,
-  line: Hex,
+  paper: ColorSchema,
+  text: ColorSchema,
+  soft: ColorSchema,
+  heading: ColorSchema,
+  link: ColorSchema,
+  accent: ColorSchema,
+  onAccent: ColorSchema,
+  line: ColorSchema,
 });
 
 const HeadingLookSchema = z.object({ size: z.number(), line: z.number(), weight: z.number() });

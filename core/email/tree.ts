@@ -8,24 +8,69 @@ export type Node =
   | { kind: "row"; node: Row }
   | { kind: "column"; node: Column }
   | { kind: "block"; node: Block };
+export type AnyNode = Node["node"];
 
 /** A node and where it stands: the id of its parent (`null` for sections) and its index there. */
 export type Located = Node & { parent: string | null; index: number };
 
-/** All nodes in reading order, parents before children. */
-export function* walk(email: Email): Generator<Located> {
-  for (const [s, section] of email.sections.entries()) {
-    yield { kind: "section", node: section, parent: null, index: s };
-    for (const [r, row] of section.rows.entries()) {
-      yield { kind: "row", node: row, parent: section.id, index: r };
-      for (const [c, column] of row.columns.entries()) {
-        yield { kind: "column", node: column, parent: row.id, index: c };
-        for (const [b, block] of column.blocks.entries()) {
-          yield { kind: "block", node: block, parent: column.id, index: b };
-        }
-      }
-    }
+/**
+ * What the children of each kind are, and the property that holds them. This is the only place that knows: a property
+ * of the same name in a node of another kind (a table has rows, too) is a property like any other.
+ */
+export const CHILDREN = {
+  email: { list: "sections", kind: "section" },
+  section: { list: "rows", kind: "row" },
+  row: { list: "columns", kind: "column" },
+  column: { list: "blocks", kind: "block" },
+  block: null,
+} as const satisfies Record<Kind | "email", { list: string; kind: Kind } | null>;
+
+/** What stands directly in a node, in order. */
+export function childNodes(kind: Kind | "email", node: object): readonly AnyNode[] {
+  const down = CHILDREN[kind];
+  return down === null ? [] : ((node as Record<string, unknown>)[down.list] as AnyNode[]);
+}
+
+/** A node of a kind with other children; what is given stays as it is. */
+export function withChildren<T extends object>(
+  kind: Kind | "email",
+  node: T,
+  children: readonly AnyNode[],
+): T {
+  const down = CHILDREN[kind];
+  return down === null ? node : { ...node, [down.list]: children };
+}
+
+/** What a node has besides its children. */
+export function ownOf(kind: Kind | "email", node: object): Record<string, unknown> {
+  const down = CHILDREN[kind];
+  const { ...own } = node as Record<string, unknown>;
+  if (down !== null) delete own[down.list];
+  return own;
+}
+
+function* walkFrom(kind: Kind | "email", node: object, id: string | null): Generator<Located> {
+  const down = CHILDREN[kind];
+  if (down === null) return;
+  for (const [index, child] of childNodes(kind, node).entries()) {
+    yield { kind: down.kind, node: child, parent: id, index } as Located;
+    yield* walkFrom(down.kind, child, child.id);
   }
+}
+
+/** All nodes in reading order, parents before children. */
+export function walk(email: Email): Generator<Located> {
+  return walkFrom("email", email, null);
+}
+
+/** What stands in a node, at any depth, in reading order. */
+export function walkIn(it: Node): Generator<Located> {
+  return walkFrom(it.kind, it.node, it.node.id);
+}
+
+/** All blocks in reading order. */
+export function blocksOf(email: Email): Block[] {
+  return [...walk(email)].flatMap((it) => (it.kind === "block" ? [it.node] : []));
 }
 
 /** The node with that id, or undefined. */
@@ -43,16 +88,39 @@ export function pathTo(email: Email, id: string): Located[] {
   return path;
 }
 
+/** Ids of what stands in a node, in order; the sections for `null`. Empty when the node is gone. */
+export function childIds(email: Email, parent: string | null): string[] {
+  const found = parent === null ? ({ kind: "email", node: email } as const) : findNode(email, parent);
+  return found ? childNodes(found.kind, found.node).map((node) => node.id) : [];
+}
+
+/** The same for all nodes at once, for going through many. */
+export function childIndex(email: Email): ReadonlyMap<string | null, readonly string[]> {
+  const index = new Map<string | null, string[]>([[null, []]]);
+  for (const it of walk(email)) {
+    index.get(it.parent)?.push(it.node.id);
+    if (it.kind !== "block") index.set(it.node.id, []);
+  }
+  return index;
+}
+
 /** All ids of a node and what is in it. */
 export function idsOf(it: Node): string[] {
-  switch (it.kind) {
-    case "block":
-      return [it.node.id];
-    case "column":
-      return [it.node.id, ...it.node.blocks.map((block) => block.id)];
-    case "row":
-      return [it.node.id, ...it.node.columns.flatMap((node) => idsOf({ kind: "column", node }))];
-    case "section":
-      return [it.node.id, ...it.node.rows.flatMap((node) => idsOf({ kind: "row", node }))];
-  }
+  return [it.node.id, ...[...walkIn(it)].map(({ node }) => node.id)];
+}
+
+/** A copy of a node with every node in it gone through a function, parents before children. */
+export function mapNodes<T extends AnyNode>(
+  kind: Kind,
+  node: T,
+  change: (node: AnyNode, kind: Kind) => AnyNode,
+): T {
+  const changed = change(node, kind) as T;
+  const down = CHILDREN[kind];
+  if (down === null) return changed;
+  return withChildren(
+    kind,
+    changed,
+    childNodes(kind, changed).map((child) => mapNodes(down.kind, child, change)),
+  );
 }

@@ -5,5 +5,5 @@
  * `headerLine` folds and encodes any header.
  */
 export { asciiDomain, encodeWords, formatAddress, formatDate, headerLine } from "./header";
-export { type Envelope, type Headers, MessageFactory } from "./message";
+export { type Delivery, type Headers, MessageFactory } from "./message";
 export { quotedPrintable } from "./quoted-printable";

@@ -18,7 +18,7 @@ export interface Headers {
 }
 
 /** What is this message's own. */
-export interface Envelope {
+export interface Delivery {
   to: { name: string; address: string };
   /** Without angle brackets, unique for ever. */
   messageId: string;
@@ -54,7 +54,7 @@ export class MessageFactory {
   }
 
   /** A complete message with CRLF line ends; dot-stuffing is left to the transport. */
-  build(reader: Reader, envelope: Envelope): Uint8Array {
+  build(reader: Reader, envelope: Delivery): Uint8Array {
     const { bound, headers, boundary, sink } = this;
     const subject = run(bound.subject, bound, reader);
     const sender = run(bound.senderName, bound, reader);

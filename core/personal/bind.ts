@@ -1,6 +1,5 @@
 import { type AudienceContext, type Contact, predicate } from "../audience";
-import { type Code, type Instruction, link, type Slot, type Tables } from "../program";
-import type { Program } from "../render";
+import { type Code, type Instruction, type Program, resolve, type Slot, type Tables } from "../program";
 import type { LiveContent } from "../sources";
 import { wrapCode } from "./wrap";
 
@@ -27,7 +26,7 @@ export interface Bound {
  * @throws RuleError when a show rule names a segment that is gone or circular
  */
 export function bind(program: Program, world: World): Bound {
-  const part = (instructions: Instruction[]) => link(instructions, program.tables, world.content);
+  const part = (instructions: Instruction[]) => resolve(instructions, program.tables, world.content);
   const parts = {
     subject: part(program.subject),
     preheader: part(program.preheader),
@@ -50,6 +49,6 @@ export function bindPart(
   part: { tables: Tables; html: Instruction[] },
   world: World,
 ): { code: Code; slots: readonly Slot[]; rules: readonly ((contact: Contact) => boolean)[] } {
-  const code = link(part.html, part.tables, world.content);
+  const code = resolve(part.html, part.tables, world.content);
   return { code, ...tablesFor(part.tables, world) };
 }

@@ -17,7 +17,7 @@ export interface Edition {
   language: string | null;
 }
 
-type Step = { jump: true; rule: number; to: number } | { jump: false; field: number };
+type Asked = { jump: true; rule: number; to: number } | { jump: false; field: number };
 
 const LOCAL_FORMATS = new Set(["dayMonth", "longDate", "number"]);
 
@@ -76,8 +76,8 @@ function packed(answers: Uint8Array): string {
 }
 
 /** The code without its static text and without values that every reader has. */
-function skeleton(code: Code, fieldOfSlot: readonly number[]): Step[] {
-  const steps: Step[] = [];
+function skeleton(code: Code, fieldOfSlot: readonly number[]): Asked[] {
+  const steps: Asked[] = [];
   const position: number[] = [];
   for (const op of code) {
     position.push(steps.length);
@@ -91,7 +91,7 @@ function skeleton(code: Code, fieldOfSlot: readonly number[]): Step[] {
 }
 
 function ask(
-  steps: readonly Step[],
+  steps: readonly Asked[],
   contact: Contact,
   bound: Bound,
   fields: readonly string[],

@@ -25,3 +25,19 @@ export function isSafeHref(href: string): boolean {
 export function safeHref(href: string): string {
   return isSafeHref(href) ? href.trim() : "#";
 }
+
+/**
+ * An address as somebody meant it: without a scheme, one is put before what looks like a host, an email address or a
+ * telephone number. What looks like none of them stays as it is.
+ */
+export function completeHref(text: string): string {
+  const href = text.trim();
+  if (href === "" || /^[#/{]/.test(href)) return href;
+  if (/^(https?|mailto|tel|sms|ftp|data|javascript|vbscript|file|webcal):/i.test(href)) return href;
+  if (/^[^\s@/:]+@[^\s@/:]+\.[^\s@/:]+(\?\S*)?$/.test(href)) return `mailto:${href}`;
+  if (/^\+?[\d\s()/.-]{6,}$/.test(href) && !/^\d{1,3}(\.\d{1,3}){3}$/.test(href))
+    return `tel:${href.replace(/[^\d+]/g, "")}`;
+  if (/^[\p{L}\p{N}-]+(\.[\p{L}\p{N}-]+)+(:\d+)?([/?#]\S*)?$/u.test(href) || /^localhost\b/.test(href))
+    return `https://${href}`;
+  return href;
+}

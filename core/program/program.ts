@@ -14,7 +14,7 @@ export interface Slot {
   sink: Sink;
 }
 
-/** What a writer collects: labels and holes are gone after `link`. */
+/** What a writer collects: labels and holes are gone after `resolve`. */
 export type Instruction =
   | { op: "static"; text: string }
   | { op: "value"; slot: number }
@@ -122,7 +122,7 @@ export class Writer {
 }
 
 /** Fills the holes with live content, joins neighbouring static text and turns labels into indices. */
-export function link(instructions: readonly Instruction[], tables: Tables, content: LiveContent): Code {
+export function resolve(instructions: readonly Instruction[], tables: Tables, content: LiveContent): Code {
   const ops: Op[] = [];
   const jumps = new Map<number, { op: "unless"; rule: number; to: number }[]>();
   let joined = false;
@@ -161,4 +161,18 @@ export function link(instructions: readonly Instruction[], tables: Tables, conte
   };
   walk(instructions);
   return ops;
+}
+
+/** A message before live content and reader: one list of instructions for each part, on shared tables. */
+export interface Program {
+  tables: Tables;
+  /** As a language tag. */
+  language: string;
+  subject: Instruction[];
+  preheader: Instruction[];
+  senderName: Instruction[];
+  html: Instruction[];
+  text: Instruction[];
+  /** Greatest length of a line of the text part in characters; 0 leaves them. */
+  textWidth: number;
 }

@@ -1,14 +1,5 @@
-import {
-  backdropCell,
-  blockType,
-  columnsHtml,
-  css,
-  type RenderContext,
-  styleAttribute,
-  TABLE,
-  vmlBackdrop,
-  writeInline,
-} from "../blocks";
+import type { Rule } from "../audience";
+import { blockType } from "../blocks";
 import {
   type Block,
   type Border,
@@ -23,7 +14,17 @@ import {
   TEXT_PART,
   type Theme,
 } from "../email";
-import { escapeHtml, type Instruction, Tables, Writer } from "../program";
+import {
+  backdropCell,
+  columnsHtml,
+  css,
+  type RenderContext,
+  styleAttribute,
+  TABLE,
+  vmlBackdrop,
+  writeInline,
+} from "../markup";
+import { escapeHtml, type Instruction, type Program, Tables, Writer } from "../program";
 import { messageCss } from "./css";
 import { phoneClass } from "./phone";
 
@@ -32,19 +33,6 @@ export interface CompileOptions {
   brand: Brand;
   /** Put before picture addresses that start with `/`. */
   origin: string;
-}
-
-/** A message before live content and reader: one list of instructions for each part, on shared tables. */
-export interface Program {
-  tables: Tables;
-  language: string;
-  subject: Instruction[];
-  preheader: Instruction[];
-  senderName: Instruction[];
-  html: Instruction[];
-  text: Instruction[];
-  /** Greatest length of a line of the text part in characters; 0 leaves them. */
-  textWidth: number;
 }
 
 type Shared = Omit<RenderContext, "out" | "part" | "width">;
@@ -141,6 +129,29 @@ function classesOf(
   };
 }
 
+/**
+ * Writes a part for those who get it. The canvas gets a mark in its place for a reader who does not, of no height, so
+ * that the part can be found there.
+ */
+function writeFor(
+  node: { id: string; show?: Rule },
+  element: "tr" | "div",
+  context: RenderContext,
+  body: () => void,
+): void {
+  const { out } = context;
+  out.when(node.show, body);
+  if (!context.marks || !node.show) return;
+  out.when({ kind: "none", of: [node.show] }, () => {
+    const mark = ` data-hidden="${escapeHtml(node.id)}"`;
+    out.raw(
+      element === "tr"
+        ? `<tr${mark}><td style="padding:0;height:0;font-size:0;line-height:0"></td></tr>`
+        : `<div${mark}></div>`,
+    );
+  });
+}
+
 function borderCss(border: Border | undefined): string | undefined {
   return border && `${border.width}px ${border.style} ${border.color}`;
 }
@@ -161,7 +172,7 @@ function writeSection(section: Section, context: RenderContext, cell: CellWriter
   const own = section.contentBackground ?? section.background;
   const open = picture?.open === true && section.contentBackground === undefined;
   const themed = !own && !open;
-  out.when(section.show, () => {
+  writeFor(section, "div", context, () => {
     const backdrop = picture && { ...picture, color: section.background ?? theme.light.table };
     const behind = backdrop && backdropCell(backdrop, context.origin);
     const outer = css({ "background-color": section.background });
@@ -208,7 +219,7 @@ function writeRow(row: Row, context: RenderContext, cell: CellWriter): void {
   const { attribute, style: hide } = classesOf(row);
   const inset = !row.phone && (padding.left > 20 || padding.right > 20) && "inset";
   const classes = [inset, row.phone && phoneClass(row.id)].filter(Boolean).join(" ");
-  out.when(row.show, () => {
+  writeFor(row, "div", context, () => {
     const style = css({ "background-color": row.background, padding: paddingCss(padding) });
     out.raw(
       `<table ${TABLE} width="100%"${nodeMark(row.id, "row", !!row.show, context)}${attribute}${styleAttribute(hide)}><tr>`,
@@ -248,7 +259,7 @@ function writeColumn(column: Column, context: RenderContext, cell: CellWriter): 
     return;
   }
   out.raw(`<table ${TABLE} width="100%">`);
-  for (const block of column.blocks) out.when(block.show, () => cell(block, context));
+  for (const block of column.blocks) writeFor(block, "tr", context, () => cell(block, context));
   out.raw("</table>");
 }
 
@@ -263,9 +274,7 @@ function writeBlockCell(block: Block, context: RenderContext): void {
     `<td${phone}${nodeMark(block.id, "block", !!block.show, context)}${block.background ? ` bgcolor="${block.background}"` : ""} style="${style}">`,
   );
   const type = blockType(block.type);
-  if (type) type.html(block, { ...context, width: context.width - padding.left - padding.right });
-  else if (context.marks)
-    out.raw('<div class="waiting">This block was made by a newer version. It is kept, and not sent.</div>');
+  type?.html(block, { ...context, width: context.width - padding.left - padding.right });
   out.raw("</td></tr>");
 }
 

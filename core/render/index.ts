@@ -11,6 +11,5 @@ export {
   compile,
   compileBlock,
   compileFrame,
-  type Program,
 } from "./compile";
 export { canvasCss } from "./css";

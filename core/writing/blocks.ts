@@ -1,5 +1,5 @@
-import { createBlock } from "../blocks";
-import type { Block, Inline } from "../email";
+import { createBlock, tableParts } from "../blocks";
+import type { Block } from "../email";
 import type { Piece } from "./html";
 
 /** Makes blocks of pieces of writing, each as it comes from the shelf but for its content. */
@@ -23,18 +23,8 @@ function block(piece: Piece, id: string): Block {
     }
     case "button":
       return { ...createBlock("button", id), content: piece.content, href: piece.href };
-    case "table": {
-      const columns = piece.rows[0].length;
-      return {
-        ...createBlock("table", id),
-        rows: piece.rows.map((row): Inline[][] => row.map((cell) => cell)),
-        columns: piece.rows[0].map(() => ({
-          width: Math.round(10_000 / columns) / 100,
-          align: "left" as const,
-        })),
-        header: piece.header,
-      };
-    }
+    case "table":
+      return { ...createBlock("table", id), ...tableParts(piece.rows), header: piece.header };
     case "divider":
       return createBlock("divider", id);
   }

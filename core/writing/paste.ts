@@ -1,4 +1,5 @@
-import type { Inline, Mark, RichNode } from "../email";
+import type { Inline, RichNode } from "../email";
+import { TOGGLE_ELEMENTS } from "../markup";
 import { escapeHtml } from "../program";
 import { type Piece, readHtml } from "./html";
 
@@ -35,13 +36,6 @@ function nodeHtml(node: RichNode): string {
   return `<${tag}>${node.content.map((item) => `<li>${item.content.map(nodeHtml).join("")}</li>`).join("")}</${tag}>`;
 }
 
-const TAGS: Record<Exclude<Mark["type"], "link" | "style">, string> = {
-  bold: "strong",
-  italic: "em",
-  underline: "u",
-  strike: "s",
-};
-
 function inlineHtml(content: readonly Inline[]): string {
   return content
     .map((it) => {
@@ -51,7 +45,7 @@ function inlineHtml(content: readonly Inline[]): string {
         html =
           mark.type === "link"
             ? `<a href="${escapeHtml(mark.attrs.href)}">${html}</a>`
-            : `<${TAGS[mark.type]}>${html}</${TAGS[mark.type]}>`;
+            : `<${TOGGLE_ELEMENTS[mark.type]}>${html}</${TOGGLE_ELEMENTS[mark.type]}>`;
       }
       return html;
     })

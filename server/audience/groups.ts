@@ -1,4 +1,4 @@
-import { type AudienceContext, predicate, type Rule, RuleSchema } from "~/core/audience";
+import { type AudienceContext, type Contact, predicate, type Rule, RuleSchema } from "~/core/audience";
 import { cached, Refusal, type Septima, today } from "../septima";
 import { audienceChanged, subscribedContacts } from "./contacts";
 
@@ -24,7 +24,7 @@ export async function lists(septima: Septima): Promise<List[]> {
 /** The segments by name. */
 export async function segments(septima: Septima): Promise<Segment[]> {
   const rows = await septima.db.query<{ id: string; name: string; rule: unknown }>(
-    "select id, name, rule from segments order by name",
+    "select id, name, rule from segments where deleted_at is null order by name",
   );
   return rows.map((row) => ({ ...row, rule: RuleSchema.parse(row.rule) }));
 }
@@ -63,13 +63,26 @@ export async function saveSegment(septima: Septima, segment: Segment): Promise<v
 }
 
 /**
- * How many subscribed contacts meet a rule: by predicate on the contacts in memory, which is several times faster than
+ * How many subscribed contacts meet a rule, and the first of them: by predicate on the contacts in memory, which is several times faster than
  * asking the database while a rule is being written.
  * @throws RuleError when a segment is missing or refers to itself
  */
-export async function countReaders(septima: Septima, rule: Rule): Promise<number> {
+export async function findReaders(
+  septima: Septima,
+  rule: Rule,
+): Promise<{ count: number; sample: Contact | null }> {
   const meets = predicate(rule, await audienceContext(septima));
   let count = 0;
-  for (const contact of await subscribedContacts(septima)) if (meets(contact)) count++;
-  return count;
+  let sample: Contact | null = null;
+  for (const contact of await subscribedContacts(septima)) {
+    if (!meets(contact)) continue;
+    count++;
+    sample ??= contact;
+  }
+  return { count, sample };
+}
+
+/** How many subscribed contacts meet a rule; see `findReaders`. */
+export async function countReaders(septima: Septima, rule: Rule): Promise<number> {
+  return (await findReaders(septima, rule)).count;
 }

@@ -20,6 +20,8 @@ export interface SelectionCount {
   excluded: number;
   unsubscribed: number;
   bounced: number;
+  /** Have it already, from a sending that was cancelled on its way. */
+  got: number;
   readers: number;
 }
 
@@ -37,9 +39,14 @@ function ruleOf(groups: readonly Group[]): Rule {
 
 /**
  * Counts a selection, each subtraction by itself. Addresses are unique in the audience, so nobody is counted twice.
+ * @param campaignId whose earlier recipients are left out
  * @throws RuleError when a segment is gone
  */
-export async function countSelection(septima: Septima, selection: Selection): Promise<SelectionCount> {
+export async function countSelection(
+  septima: Septima,
+  selection: Selection,
+  campaignId: string | null = null,
+): Promise<SelectionCount> {
   const context = await audienceContext(septima);
   const included = toSql(ruleOf(selection.include), context);
   const excluded = toSql(ruleOf(selection.exclude), context, included.params.length);
@@ -48,12 +55,18 @@ export async function countSelection(septima: Septima, selection: Selection): Pr
        count(*) filter (where out) as excluded,
        count(*) filter (where not out and status = 'unsubscribed') as unsubscribed,
        count(*) filter (where not out and status = 'bounced') as bounced,
-       count(*) filter (where not out and status = 'subscribed') as readers
-     from (select c.status, ${excluded.sql} as out from contacts c where ${included.sql}) it`,
-    [...included.params, ...excluded.params],
+       count(*) filter (where not out and status = 'subscribed' and got) as got,
+       count(*) filter (where not out and status = 'subscribed' and not got) as readers
+     from (select c.status, ${excluded.sql} as out, ${gotSql(included.params.length + excluded.params.length + 1)} as got from contacts c where ${included.sql}) it`,
+    [...included.params, ...excluded.params, campaignId],
   );
   return row;
 }
+
+/** The condition on `contacts c` that somebody has a campaign already, or may have it; the parameter is its id. */
+const gotSql = (parameter: number) =>
+  `exists (select 1 from recipients r join dispatches d on d.id = r.dispatch_id
+     where d.campaign_id = $${parameter}::text and r.contact_id = c.id and r.state in ('accepted', 'unconfirmed', 'handing'))`;
 
 /** The condition on `contacts c` for the readers of a selection, suppressed ones left out. */
 export function selectionSql(
@@ -82,16 +95,17 @@ export async function selectedReaders(septima: Septima, selection: Selection): P
 /** Writes one row for each reader of a dispatch; those that are there already stay. Returns how many there are. */
 export async function gatherRecipients(
   tx: Queries,
-  dispatch: { id: string; domain: string; at: Date },
+  dispatch: { id: string; campaignId: string; domain: string; at: Date },
   selection: Selection,
   context: AudienceContext,
 ): Promise<number> {
-  const condition = selectionSql(selection, context, 3);
+  const condition = selectionSql(selection, context, 4);
   await tx.query(
     `insert into recipients (dispatch_id, contact_id, message_id, changed_at)
-     select $1::text, c.id, $1::text || '.' || c.id || '@' || $2::text, $3 from contacts c where ${condition.sql}
+     select $1::text, c.id, $1::text || '.' || c.id || '@' || $2::text, $3 from contacts c
+     where ${condition.sql} and not ${gotSql(4)}
      on conflict do nothing`,
-    [dispatch.id, dispatch.domain, dispatch.at, ...condition.params],
+    [dispatch.id, dispatch.domain, dispatch.at, dispatch.campaignId, ...condition.params],
   );
   const [row] = await tx.query<{ count: number }>(
     "select count(*) as count from recipients where dispatch_id = $1",

@@ -1,11 +1,10 @@
 import { parseEmail } from "~/core/blocks";
-import { blankEmail, changeEmail, commands, LAYOUTS } from "~/core/compose";
+import { blankEmail, LAYOUTS } from "~/core/compose";
 import type { Email } from "~/core/email";
 import type { DispatchState } from "~/core/sending";
 import { type Selection, SelectionSchema } from "../audience/selection";
 import { Refusal, type Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
-import { keepAutomatically } from "./versions";
 
 /** One email with its audience. `revision` grows with every save. */
 export interface Campaign {
@@ -150,34 +149,6 @@ export async function startCampaign(septima: Septima, name: string, layoutId: st
   return addCampaign(septima, { name: name.trim() || "Untitled", series: "", email });
 }
 
-/** What became of a save. On a conflict nothing was written and the other side's version is there to choose from. */
-export type SaveResult =
-  | { saved: true; revision: number; at: string }
-  | { saved: false; revision: number; email: Email; at: string };
-
-/**
- * Keeps a design if it was made on the newest revision.
- * @throws ZodError when it is no valid document
- */
-export async function saveEmail(
-  septima: Septima,
-  id: string,
-  revision: number,
-  json: unknown,
-): Promise<SaveResult> {
-  const email = changeEmail(parseEmail(json), commands.ensureFooter(septima.newId)).email;
-  const at = new Date(septima.now());
-  await keepAutomatically(septima, id);
-  const [row] = await septima.db.query<{ revision: number }>(
-    `update campaigns set email = $3::jsonb, revision = revision + 1, updated_at = $4
-     where id = $1 and revision = $2 and deleted_at is null returning revision`,
-    [id, revision, JSON.stringify(email), at],
-  );
-  if (row) return { saved: true, revision: row.revision, at: at.toISOString() };
-  const newest = await campaign(septima, id);
-  return { saved: false, revision: newest.revision, email: newest.email, at: newest.updatedAt };
-}
-
 export async function renameCampaign(
   septima: Septima,
   id: string,
@@ -213,6 +184,33 @@ export async function deleteCampaign(septima: Septima, id: string): Promise<void
 
 export async function restoreCampaign(septima: Septima, id: string): Promise<void> {
   await septima.db.query("update campaigns set deleted_at = null where id = $1", [id]);
+}
+
+/** How long a deleted campaign can be brought back, in days. */
+export const BIN_DAYS = 30;
+
+const binStart = (septima: Septima) => new Date(septima.now() - BIN_DAYS * 86_400_000);
+
+/** The campaigns in the bin, deleted last first. */
+export async function binned(septima: Septima): Promise<{ id: string; name: string; deletedAt: string }[]> {
+  const rows = await septima.db.query<{ id: string; name: string; deleted_at: Date }>(
+    "select id, name, deleted_at from campaigns where deleted_at >= $1 order by deleted_at desc",
+    [binStart(septima)],
+  );
+  return rows.map(({ deleted_at, ...row }) => ({ ...row, deletedAt: deleted_at.toISOString() }));
+}
+
+/**
+ * Throws away for good what has been in the bin for its time. Campaigns that were sent stay out of sight, as their
+ * readers' links lead to them.
+ */
+export async function emptyBin(septima: Septima): Promise<number> {
+  const rows = await septima.db.query(
+    `delete from campaigns c where c.deleted_at < $1
+       and not exists (select 1 from dispatches d where d.campaign_id = c.id) returning id`,
+    [binStart(septima)],
+  );
+  return rows.length;
 }
 
 /** Keeps whom a campaign goes to. */

@@ -89,8 +89,9 @@ export async function campaignAs(
   return { message: await messageFor(septima, email, someone), contact };
 }
 
-/** The HTML of a campaign as its small picture shows it; kept until the design changes. */
-export async function campaignPicture(septima: Septima, id: string): Promise<string> {
+/** The HTML of a campaign as its small picture shows it, as one reader or most get it; the latter is kept until the design changes. */
+export async function campaignPicture(septima: Septima, id: string, contactId?: number): Promise<string> {
+  if (contactId !== undefined) return (await campaignAs(septima, id, contactId)).message.html;
   const { revision } = await campaign(septima, id);
   const key = `picture ${id}`;
   const known = septima.cache.get(key) as { revision: number; html: string } | undefined;

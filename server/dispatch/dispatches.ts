@@ -1,11 +1,14 @@
 import { z } from "zod";
-import { blockType, parseEmail } from "~/core/blocks";
-import { type Email, inlineText } from "~/core/email";
+import { parseEmail } from "~/core/blocks";
+import type { Email } from "~/core/email";
+import { type Finding, unfinished } from "~/core/preflight";
 import { canMove, type DispatchState, momentOf, momentWords, ScheduleError } from "~/core/sending";
 import { ArticleSchema, type LiveContent } from "~/core/sources";
-import { countSelection, type Selection, SelectionSchema } from "../audience/selection";
+import { audienceContext } from "../audience/groups";
+import { countSelection, type Selection, SelectionSchema, selectedReaders } from "../audience/selection";
 import { campaign } from "../campaigns/campaigns";
 import { Refusal, type Septima } from "../septima";
+import { brandOf } from "../workspace/settings";
 
 /** One sending of one campaign. */
 export interface Dispatch {
@@ -107,23 +110,26 @@ export async function frozenDispatch(septima: Septima, id: string): Promise<Froz
   };
 }
 
-/** What stands in the way of sending, each with what to do. Empty when nothing does. */
-export function obstacles(email: Email, readers: number): string[] {
-  const found: string[] = [];
-  if (inlineText(email.envelope.subject).trim() === "")
-    found.push("There is no subject. Write one above the email.");
-  if (email.envelope.sender.address === "")
-    found.push("There is no sender’s address. Choose one above the email.");
-  const blocks = email.sections.flatMap((section) =>
-    section.rows.flatMap((row) => row.columns.flatMap((column) => column.blocks)),
+/** What is unfinished in a campaign, for those it would go to now. */
+export async function findingsOf(septima: Septima, campaignId: string): Promise<Finding[]> {
+  const { email, readers: selection } = await campaign(septima, campaignId);
+  const readers = selection.include.length === 0 ? [] : await selectedReaders(septima, selection);
+  const got = await alreadySent(septima, campaignId);
+  return unfinished(email, {
+    readers: got.size === 0 ? readers : readers.filter(({ id }) => !got.has(id)),
+    audience: await audienceContext(septima),
+    brand: await brandOf(septima),
+  });
+}
+
+/** The contacts who have a campaign already, or may have it: nobody gets it twice. */
+export async function alreadySent(septima: Septima, campaignId: string): Promise<ReadonlySet<number>> {
+  const rows = await septima.db.query<{ contact_id: number }>(
+    `select distinct r.contact_id from recipients r join dispatches d on d.id = r.dispatch_id
+     where d.campaign_id = $1 and r.state in ('accepted', 'unconfirmed', 'handing')`,
+    [campaignId],
   );
-  const footer = blocks.find((block) => block.type === "footer");
-  if (!footer) found.push("The footer with the unsubscribe link is missing.");
-  else if (footer.show || footer.hideOn)
-    found.push("The footer has a show rule or is hidden on a device. Everyone must get it.");
-  for (const block of blocks) found.push(...(blockType(block.type)?.unready?.(block) ?? []));
-  if (readers === 0) found.push("Nobody would get it. Choose lists or segments under Readers.");
-  return [...new Set(found)];
+  return new Set(rows.map((row) => row.contact_id));
 }
 
 /**
@@ -137,9 +143,9 @@ export async function orderDispatch(
   order: { confirmed: number; when: null | { date: string; time: string; zone: string } },
 ): Promise<string> {
   const { email, readers } = await campaign(septima, campaignId);
-  const count = await countSelection(septima, readers);
-  const [obstacle] = obstacles(email, count.readers);
-  if (obstacle) throw new Refusal(obstacle);
+  const count = await countSelection(septima, readers, campaignId);
+  const [obstacle] = (await findingsOf(septima, campaignId)).filter(({ weight }) => weight === "stops");
+  if (obstacle) throw new Refusal(obstacle.text);
   if (count.readers !== order.confirmed) {
     throw new Refusal(
       `The number of readers has changed from ${order.confirmed} to ${count.readers} since you looked. Look again and confirm; nothing was sent.`,
@@ -229,6 +235,18 @@ export async function steerDispatch(
     );
   }
   if (to === "sending") await septima.jobs.ask(DISPATCH_JOB, { id });
+}
+
+/**
+ * Takes a dispatch back that waits for its time, so that its design can be changed.
+ * @throws Refusal when it has begun
+ */
+export async function takeBack(septima: Septima, id: string): Promise<void> {
+  if (!(await moveDispatch(septima, id, "scheduled", "cancelled")))
+    throw new Refusal(
+      "It has begun to go out, so it cannot be taken back. Pause or cancel it on the sheet.",
+      409,
+    );
 }
 
 /** Puts recipients whose hand-over could not be confirmed back in the queue: the sender decided to risk a second copy. */

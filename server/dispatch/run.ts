@@ -60,7 +60,12 @@ async function gather(septima: Septima, dispatch: Frozen): Promise<void> {
   const at = new Date(septima.now());
   const domain = domainOf(dispatch.email.envelope.sender.address);
   await septima.db.transaction(async (tx) => {
-    const total = await gatherRecipients(tx, { id: dispatch.id, domain, at }, dispatch.readers, context);
+    const total = await gatherRecipients(
+      tx,
+      { id: dispatch.id, campaignId: dispatch.campaignId, domain, at },
+      dispatch.readers,
+      context,
+    );
     await tx.query(
       "update dispatches set state = 'sending', total = $2, content = $3::jsonb where id = $1 and state = 'gathering'",
       [dispatch.id, total, JSON.stringify(Object.fromEntries(content))],

@@ -43,7 +43,9 @@ function readSource(row: SourceRow): Source {
 
 /** All sources by name. */
 export async function sources(septima: Septima): Promise<Source[]> {
-  return (await septima.db.query<SourceRow>("select * from sources order by name")).map(readSource);
+  return (
+    await septima.db.query<SourceRow>("select * from sources where deleted_at is null order by name")
+  ).map(readSource);
 }
 
 /** What the sources hold now, as blocks are filled with it. */
@@ -122,7 +124,9 @@ export async function refreshSource(septima: Septima, id: string): Promise<strin
 
 /** Fetches all sources, one after the other. */
 export async function refreshAll(septima: Septima): Promise<void> {
-  for (const { id } of await septima.db.query<{ id: string }>("select id from sources"))
+  for (const { id } of await septima.db.query<{ id: string }>(
+    "select id from sources where deleted_at is null",
+  ))
     await refreshSource(septima, id);
 }
 
@@ -130,9 +134,4 @@ export async function refreshAll(septima: Septima): Promise<void> {
 export async function moveSource(septima: Septima, id: string, address: string): Promise<string | null> {
   await septima.db.query("update sources set address = $2 where id = $1", [id, address.trim()]);
   return refreshSource(septima, id);
-}
-
-/** Takes a source away. Blocks that used it show nothing. */
-export async function removeSource(septima: Septima, id: string): Promise<void> {
-  await septima.db.query("delete from sources where id = $1", [id]);
 }

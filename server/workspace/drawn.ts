@@ -1,5 +1,6 @@
 import sharp from "sharp";
-import { CLOCK, GLYPH_NAMES, type GlyphName, glyphSvg } from "~/core/blocks";
+import { CLOCK } from "~/core/blocks";
+import { GLYPH_NAMES, type GlyphName, glyphSvg } from "~/core/markup";
 import { Refusal, type Septima } from "../septima";
 import { pictureFile } from "./pictures";
 

@@ -28,7 +28,7 @@ const folder = (septima: Septima) => path.join(septima.config.data, "pictures");
 /** The pictures, newest first. */
 export async function pictures(septima: Septima): Promise<Picture[]> {
   const rows = await septima.db.query<Omit<Picture, "path">>(
-    "select id, name, type, width, height, bytes, alt from pictures order by created_at desc, name",
+    "select id, name, type, width, height, bytes, alt from pictures where deleted_at is null order by created_at desc, name",
   );
   return rows.map((row) => ({ ...row, path: `/pictures/${row.id}` }));
 }

@@ -1,5 +1,6 @@
-import { BLOCK_TYPES, type BlockTypeName, createBlock } from "~/core/blocks";
+import { BLOCK_TYPES, type BlockTypeName, createBlock, tableParts } from "~/core/blocks";
 import { type Block, type Email, equalWidths, type Inline, richText, SCHEMA_VERSION } from "~/core/email";
+import { numbered } from "~/core/markup";
 import type { Kit } from "./emails";
 
 const words = (text: string): Inline[] => [{ type: "text", text }];
@@ -18,11 +19,11 @@ function filled({ picture, feed }: Kit): Record<BlockTypeName, Record<string, un
   return {
     logo: { width: 96 },
     menu: {
-      items: [
+      items: numbered([
         { label: "Seeds", href: `${site}/seeds` },
         { label: "Journal", href: `${site}/journal` },
         { label: "Branches", href: `${site}/branches` },
-      ],
+      ]),
     },
     heading: { level: 1, content: [...words("The pattern book, "), name] },
     text: {
@@ -40,19 +41,19 @@ function filled({ picture, feed }: Kit): Record<BlockTypeName, Record<string, un
       source: words("A reader in Marl Bay"),
     },
     icons: {
-      items: [
+      items: numbered([
         { glyph: "sun", content: words("Full sun, six hours and more") },
         { glyph: "drop", content: words("Water in the morning, at the foot") },
         { glyph: "leaf", content: words("Feed every second week") },
-      ],
+      ]),
     },
     table: {
-      rows: [
+      ...tableParts([
         [words("Branch"), words("Weekdays"), words("Sunday")],
         [words("Alderwick"), words("9 to 6"), words("10 to 4")],
         [words("Marl Bay"), words("9 to 5"), words("closed")],
         [words("Stonecross"), words("8 to 6"), words("10 to 2")],
-      ],
+      ]),
       zebra: true,
     },
     image: { ...shown("spring-rows", "Carrot, parsnip and beetroot in a row under a low sun") },
@@ -76,11 +77,11 @@ function filled({ picture, feed }: Kit): Record<BlockTypeName, Record<string, un
     imageSet: {
       across: 3,
       radius: 6,
-      pictures: [
+      pictures: numbered([
         { ...shown("sweet-pea", "Sweet peas"), decorative: false },
         { ...shown("sunflower", "A sunflower"), decorative: false },
         { ...shown("apples", "Apples"), decorative: false },
-      ],
+      ]),
     },
     video: {
       ...shown("workshop", "Sharpening a pruning knife"),
@@ -95,16 +96,16 @@ function filled({ picture, feed }: Kit): Record<BlockTypeName, Record<string, un
     button: { content: words("To the seed list"), href: `${site}/seeds` },
     pair: { href: `${site}/yes`, secondHref: `${site}/more` },
     social: {
-      items: [
+      items: numbered([
         { glyph: "globe", label: "Website", href: site },
         { glyph: "camera", label: "Pictures", href: "https://pictures.example/tansyrow" },
         { glyph: "film", label: "Films", href: "https://films.example/tansyrow" },
         { glyph: "talk", label: "Garden talk", href: "https://talk.example/tansyrow" },
-      ],
+      ]),
     },
     share: {
       href: `${site}/pattern-book`,
-      ways: [
+      ways: numbered([
         { by: "email", glyph: "letter", label: "Forward", pattern: "" },
         {
           by: "page",
@@ -112,7 +113,7 @@ function filled({ picture, feed }: Kit): Record<BlockTypeName, Record<string, un
           label: "Garden talk",
           pattern: "https://talk.example/new?link={address}&text={words}",
         },
-      ],
+      ]),
     },
     refer: { href: `${site}/letters` },
     survey: {},

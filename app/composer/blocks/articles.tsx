@@ -1,16 +1,10 @@
-import type { ArticlesBlock } from "~/core/blocks";
-import { Input, Line, Problem, Select } from "../../ui/form";
+import { type ArticlesBlock, shows } from "~/core/blocks";
+import { Choose } from "../../ui/choose";
+import { Input, Line, Problem } from "../../ui/form";
+import { counted } from "../../ui/time";
 import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
-
-const PARTS = [
-  { key: "picture", label: "Picture" },
-  { key: "title", label: "Title" },
-  { key: "date", label: "Date" },
-  { key: "excerpt", label: "Excerpt" },
-  { key: "link", label: "Link" },
-] as const;
 
 export function ArticlesControls({ block }: { block: ArticlesBlock }) {
   const set = useSet(block.id);
@@ -20,20 +14,18 @@ export function ArticlesControls({ block }: { block: ArticlesBlock }) {
     <Part title="Articles" tone="teal">
       <Line label="From">
         {(id) => (
-          <Select
+          <Choose
             id={id}
+            label="From"
             value={source ? block.source : ""}
-            onChange={(event) => set({ source: event.target.value }, "Choosing the source")}
-          >
-            <option value="" disabled>
-              {block.source && !source ? "A source that is gone" : "Choose a source…"}
-            </option>
-            {sources.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-              </option>
-            ))}
-          </Select>
+            placeholder={block.source && !source ? "A source that is gone" : "Choose a source…"}
+            onChange={(next) => set({ source: next }, "Choosing the source")}
+            options={sources.map((one) => ({
+              value: one.id,
+              label: one.name,
+              aside: counted(one.articles, "article"),
+            }))}
+          />
         )}
       </Line>
       {sources.length === 0 && (
@@ -50,23 +42,7 @@ export function ArticlesControls({ block }: { block: ArticlesBlock }) {
         max={12}
         onChange={(count) => set({ count })}
       />
-      <fieldset>
-        <legend className="mb-1 text-ink-soft">Show of each</legend>
-        <div className="flex flex-wrap gap-1.5">
-          {PARTS.map(({ key, label }) => (
-            <button
-              key={key}
-              type="button"
-              aria-pressed={block.parts[key]}
-              onClick={() => set({ parts: { ...block.parts, [key]: !block.parts[key] } }, "Choosing parts")}
-              className="toggle"
-            >
-              {label}
-            </button>
-          ))}
-        </div>
-      </fieldset>
-      {block.parts.excerpt && (
+      {shows(block, "excerpt") && (
         <NumberLine
           label="Excerpt to"
           unit="characters"
@@ -76,7 +52,7 @@ export function ArticlesControls({ block }: { block: ArticlesBlock }) {
           onChange={(excerptLength) => set({ excerptLength })}
         />
       )}
-      {block.parts.link && (
+      {shows(block, "link") && (
         <Line label="Link words">
           {(id) => (
             <Input

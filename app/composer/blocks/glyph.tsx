@@ -1,6 +1,6 @@
 import { Popover } from "radix-ui";
 import { useState } from "react";
-import { GLYPH_NAMES, type GlyphName } from "~/core/blocks";
+import { GLYPH_NAMES, type GlyphName } from "~/core/markup";
 
 const picture = (name: GlyphName) => `/glyphs/${name}-1E1B24.png`;
 
@@ -18,6 +18,7 @@ export function GlyphChoice({
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger
+        data-glyph
         aria-label={`${label}: ${value}. Choose another`}
         className="grid size-8 shrink-0 place-items-center rounded-md border bg-paper hover:bg-black/4"
       >

@@ -1,4 +1,4 @@
-import { isSafeHref } from "~/core/program";
+import { completeHref, isSafeHref } from "~/core/program";
 import { Input, Line } from "../../ui/form";
 
 /** Says when an address cannot be followed from an email. */
@@ -8,6 +8,38 @@ export function HrefProblem({ href }: { href: string }) {
     <p className="text-xs text-amber" role="status">
       Start with https://, mailto: or tel: or the link will lead nowhere.
     </p>
+  );
+}
+
+/** An address; one without a scheme is completed when the field is left. */
+export function HrefInput({
+  value,
+  onChange,
+  placeholder = "https://",
+  ...rest
+}: {
+  id?: string;
+  "aria-label"?: string;
+  autoFocus?: boolean;
+  value: string;
+  placeholder?: string;
+  onChange(href: string): void;
+}) {
+  const complete = () => {
+    const whole = completeHref(value);
+    if (whole !== value) onChange(whole);
+  };
+  return (
+    <Input
+      {...rest}
+      placeholder={placeholder}
+      value={value}
+      inputMode="url"
+      spellCheck={false}
+      onChange={(event) => onChange(event.target.value)}
+      onBlur={complete}
+      onKeyDown={(event) => event.key === "Enter" && complete()}
+    />
   );
 }
 
@@ -24,14 +56,7 @@ export function HrefLine({
   return (
     <>
       <Line label="Leads to">
-        {(id) => (
-          <Input
-            id={id}
-            placeholder={empty}
-            value={href}
-            onChange={(event) => onChange(event.target.value)}
-          />
-        )}
+        {(id) => <HrefInput id={id} placeholder={empty} value={href} onChange={onChange} />}
       </Line>
       <HrefProblem href={href} />
     </>

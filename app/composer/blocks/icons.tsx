@@ -2,7 +2,7 @@ import type { IconsBlock } from "~/core/blocks";
 import { inlineText, resolveTheme } from "~/core/email";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
-import { useComposer } from "../store";
+import { newId, useComposer } from "../store";
 import { GlyphChoice } from "./glyph";
 import { ItemList } from "./items";
 import { WordsLines } from "./words";
@@ -18,6 +18,7 @@ export function IconsControls({ block }: { block: IconsBlock }) {
           noun="item"
           most={20}
           fresh={() => ({
+            id: newId(),
             glyph: block.items.at(-1)?.glyph ?? ("check" as const),
             content: [{ type: "text" as const, text: "One more" }],
           })}

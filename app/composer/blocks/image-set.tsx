@@ -2,6 +2,7 @@ import type { ImageSetBlock } from "~/core/blocks";
 import { Choice, Line } from "../../ui/form";
 import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
+import { newId } from "../store";
 import { CornersLine } from "./face";
 import { ItemList } from "./items";
 import { PictureFields } from "./picture";
@@ -55,7 +56,7 @@ export function ImageSetControls({ block }: { block: ImageSetBlock }) {
           items={block.pictures}
           noun="picture"
           most={12}
-          fresh={() => ({ src: "", alt: "", decorative: false })}
+          fresh={() => ({ id: newId(), src: "", alt: "", decorative: false })}
           onChange={(pictures, label) => set({ pictures }, label)}
         >
           {(picture, _index, change) => <PictureFields picture={picture} onChange={change} />}

@@ -1,5 +1,5 @@
 import type { ComponentType } from "react";
-import { type BlockTypeName, blockType, type TypedBlock } from "~/core/blocks";
+import type { BlockTypeName, TypedBlock, UnreadableBlock } from "~/core/blocks";
 import type { Block } from "~/core/email";
 import { Part } from "../panel/part";
 import { AppointmentControls } from "./appointment";
@@ -63,17 +63,27 @@ const CONTROLS: { [Name in BlockTypeName]: ComponentType<{ block: TypedBlock<Nam
 };
 
 export function BlockControls({ block }: { block: Block }) {
-  const type = blockType(block.type);
-  if (!type) {
-    return (
-      <Part title="Unknown block">
-        <p className="text-ink-soft">
-          A newer version of the program made it. It is kept as it is and not sent.
-        </p>
-      </Part>
-    );
-  }
+  if (!Object.hasOwn(CONTROLS, block.type)) return <UnreadableControls block={block} />;
   // The registry's type says which controls take which block; `block.type` picks the fitting ones.
-  const Controls = CONTROLS[type.type as BlockTypeName] as unknown as ComponentType<{ block: Block }>;
+  const Controls = CONTROLS[block.type as BlockTypeName] as unknown as ComponentType<{ block: Block }>;
   return <Controls block={block} />;
+}
+
+/** What is known of a block that cannot be read. */
+function UnreadableControls({ block }: { block: Block }) {
+  const { why, raw } = block as unknown as UnreadableBlock;
+  return (
+    <Part title="Unreadable block">
+      <p>{why}</p>
+      <p className="text-ink-soft">
+        It is kept as it is and not sent. The version that made it may read it; or delete it.
+      </p>
+      <details>
+        <summary className="cursor-pointer text-ink-soft">What is stored</summary>
+        <pre className="mt-1 max-h-60 overflow-auto rounded-md bg-table p-2 font-mono text-xs">
+          {JSON.stringify(raw, null, 2)}
+        </pre>
+      </details>
+    </Part>
+  );
 }

@@ -2,6 +2,8 @@ import { ChevronDown, ChevronUp, Plus, Trash2 } from "lucide-react";
 import { type ReactNode, useLayoutEffect, useRef } from "react";
 import { Button, IconButton } from "../../ui/button";
 
+const keyOf = (item: unknown, index: number): string | number => (item as { id?: string }).id ?? index;
+
 /** A list inside a block: each item with its controls, moved, removed and added here. */
 export function ItemList<T>({
   items,
@@ -38,8 +40,7 @@ export function ItemList<T>({
     <div ref={list} className="space-y-2.5">
       <ol className="space-y-3">
         {items.map((item, index) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: items of a list have no identity besides their place
-          <li key={index} className="space-y-2 border-b pb-3 last:border-b-0 last:pb-0">
+          <li key={keyOf(item, index)} className="space-y-2 border-b pb-3 last:border-b-0 last:pb-0">
             <div className="flex items-center justify-between text-xs text-ink-soft">
               <span>
                 {noun[0].toUpperCase() + noun.slice(1)} {index + 1}
@@ -87,7 +88,7 @@ export function ItemList<T>({
         ))}
       </ol>
       {items.length < most && (
-        <Button onClick={() => onChange([...items, fresh()], `Adding a ${noun}`)}>
+        <Button data-add onClick={() => onChange([...items, fresh()], `Adding a ${noun}`)}>
           <Plus className="size-4" aria-hidden /> Add {/^[aeiou]/.test(noun) ? "an" : "a"} {noun}
         </Button>
       )}

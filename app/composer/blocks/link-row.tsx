@@ -3,10 +3,10 @@ import { resolveTheme } from "~/core/email";
 import { Choice, Input, Line } from "../../ui/form";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
-import { useComposer } from "../store";
+import { newId, useComposer } from "../store";
 import { AlignLine } from "./align";
 import { GlyphChoice } from "./glyph";
-import { HrefLine, HrefProblem } from "./href";
+import { HrefInput, HrefLine, HrefProblem } from "./href";
 import { ItemList } from "./items";
 
 export function SocialControls({ block }: { block: SocialBlock }) {
@@ -18,7 +18,7 @@ export function SocialControls({ block }: { block: SocialBlock }) {
           items={block.items}
           noun="link"
           most={12}
-          fresh={() => ({ glyph: "globe" as const, label: "New link", href: "" })}
+          fresh={() => ({ id: newId(), glyph: "globe" as const, label: "New link", href: "" })}
           onChange={(items, label) => set({ items }, label)}
         >
           {(item, index, change) => (
@@ -35,11 +35,10 @@ export function SocialControls({ block }: { block: SocialBlock }) {
                   onChange={(event) => event.target.value !== "" && change({ label: event.target.value })}
                 />
               </div>
-              <Input
+              <HrefInput
                 aria-label={`Address of link ${index + 1}`}
-                placeholder="https://"
                 value={item.href}
-                onChange={(event) => change({ href: event.target.value })}
+                onChange={(href) => change({ href: href })}
               />
               <HrefProblem href={item.href} />
             </>
@@ -72,7 +71,13 @@ export function ShareControls({ block }: { block: ShareBlock }) {
           items={block.ways}
           noun="way"
           most={8}
-          fresh={() => ({ by: "page" as const, glyph: "chain" as const, label: "Share", pattern: "" })}
+          fresh={() => ({
+            id: newId(),
+            by: "page" as const,
+            glyph: "chain" as const,
+            label: "Share",
+            pattern: "",
+          })}
           onChange={(ways, label) => set({ ways }, label)}
         >
           {(way, index, change) => (
@@ -100,11 +105,11 @@ export function ShareControls({ block }: { block: ShareBlock }) {
               />
               {way.by === "page" && (
                 <>
-                  <Input
+                  <HrefInput
                     aria-label={`Address of way ${index + 1}`}
                     placeholder="https://…?url={address}"
                     value={way.pattern}
-                    onChange={(event) => change({ pattern: event.target.value })}
+                    onChange={(href) => change({ pattern: href })}
                   />
                   <p className="text-xs text-ink-soft">
                     {"{address} and {words} are filled in with what is shared."}

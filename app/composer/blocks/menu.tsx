@@ -3,9 +3,9 @@ import { resolveTheme } from "~/core/email";
 import { Input } from "../../ui/form";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
-import { useComposer } from "../store";
+import { newId, useComposer } from "../store";
 import { AlignLine } from "./align";
-import { HrefProblem } from "./href";
+import { HrefInput, HrefProblem } from "./href";
 import { ItemList } from "./items";
 
 export function MenuControls({ block }: { block: MenuBlock }) {
@@ -18,7 +18,7 @@ export function MenuControls({ block }: { block: MenuBlock }) {
           items={block.items}
           noun="link"
           most={12}
-          fresh={() => ({ label: "New link", href: "" })}
+          fresh={() => ({ id: newId(), label: "New link", href: "" })}
           onChange={(items, label) => set({ items }, label)}
         >
           {(item, index, change) => (
@@ -28,11 +28,10 @@ export function MenuControls({ block }: { block: MenuBlock }) {
                 value={item.label}
                 onChange={(event) => event.target.value !== "" && change({ label: event.target.value })}
               />
-              <Input
+              <HrefInput
                 aria-label={`Address of link ${index + 1}`}
-                placeholder="https://"
                 value={item.href}
-                onChange={(event) => change({ href: event.target.value })}
+                onChange={(href) => change({ href: href })}
               />
               <HrefProblem href={item.href} />
             </>

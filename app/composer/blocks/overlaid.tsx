@@ -3,9 +3,10 @@ import { resolveTheme } from "~/core/email";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
-import { AlignLine, ValignLine } from "./align";
+import { AlignLine } from "./align";
 import { CornersLine } from "./face";
 import { PicturePart } from "./picture";
+import { PlaceGrid } from "./place-grid";
 import { WordsLines } from "./words";
 
 export function OverlaidControls({ block }: { block: OverlaidBlock }) {
@@ -13,9 +14,28 @@ export function OverlaidControls({ block }: { block: OverlaidBlock }) {
   const theme = resolveTheme(useComposer((state) => state.email.theme));
   return (
     <>
-      <PicturePart block={block} title="Picture behind" leads={false} said={false} />
+      <PicturePart block={block} title="Picture behind" said={false} />
       <Part title="Words">
-        <ValignLine label="Words stand at" value={block.valign} onChange={(valign) => set({ valign })} />
+        <PlaceGrid
+          at={block.at ?? "left"}
+          valign={block.valign}
+          onChange={({ at, valign }) =>
+            // A box as wide as the picture has no side to stand at.
+            set({
+              at,
+              valign,
+              ...((block.wide ?? 100) === 100 && at !== (block.at ?? "left") && { wide: 60 }),
+            })
+          }
+        />
+        <NumberLine
+          label="Their box"
+          unit="% wide"
+          value={block.wide ?? 100}
+          min={20}
+          max={100}
+          onChange={(wide) => set({ wide })}
+        />
         <AlignLine value={block.align} onChange={(align) => set({ align })} />
         <WordsLines
           block={block}

@@ -1,13 +1,17 @@
 import { Upload } from "lucide-react";
 import { useRef, useState } from "react";
-import type { PictureParts } from "~/core/blocks";
+import type { PictureParts } from "~/core/markup";
 import { Button } from "../../ui/button";
 import { Dialog } from "../../ui/dialog";
 import { Input, Line, Problem } from "../../ui/form";
+import { Progress } from "../../ui/progress";
+import { RemoveButton } from "../../ui/remove-button";
+import { Switch } from "../../ui/switch";
 import { kilobytes } from "../../ui/time";
 import { useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { type PictureFacts, useComposer } from "../store";
+import { uploadPicture } from "../upload";
 import { HrefLine } from "./href";
 
 /** The picture of a block: which, what it says to those who do not see it, and where it leads. */
@@ -87,14 +91,12 @@ export function PictureFields({
               Many readers see no pictures: say what it shows, or mark it as decoration.
             </p>
           )}
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              checked={decorative}
-              onChange={(event) => onChange({ decorative: event.target.checked }, "Marking as decoration")}
-            />{" "}
+          <Switch
+            checked={decorative}
+            onChange={(on) => onChange({ decorative: on }, "Marking as decoration")}
+          >
             Only decoration
-          </label>
+          </Switch>
         </>
       )}
       {leads && (
@@ -117,24 +119,19 @@ export function PictureChooser({ onChoose }: { onChoose(picture: PictureFacts): 
   const set = useComposer((state) => state.set);
   const input = useRef<HTMLInputElement>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
+  const [share, setShare] = useState<number | null>(null);
   const upload = async (file: File | undefined) => {
     if (!file) return;
-    setBusy(true);
+    setShare(0);
     setProblem(null);
     try {
-      const body = new FormData();
-      body.append("picture", file);
-      const response = await fetch("/pictures", { method: "POST", body });
-      const answer = (await response.json()) as { result: PictureFacts | null; problem: string | null };
-      if (answer.result) {
-        set({ pictures: [answer.result, ...pictures] });
-        onChoose(answer.result);
-      } else setProblem(answer.problem);
-    } catch {
-      setProblem("The picture did not reach the server. Try again when the connection is back.");
+      const picture = await uploadPicture(file, setShare);
+      set({ pictures: [picture, ...pictures] });
+      onChoose(picture);
+    } catch (error) {
+      setProblem((error as Error).message);
     } finally {
-      setBusy(false);
+      setShare(null);
     }
   };
   return (
@@ -157,10 +154,17 @@ export function PictureChooser({ onChoose }: { onChoose(picture: PictureFacts): 
           tabIndex={-1}
           onChange={(event) => void upload(event.target.files?.[0])}
         />
-        <Button onClick={() => input.current?.click()} disabled={busy}>
-          <Upload className="size-4" aria-hidden /> {busy ? "Taking it in…" : "Upload"}
+        <Button onClick={() => input.current?.click()} disabled={share !== null}>
+          <Upload className="size-4" aria-hidden /> Upload
         </Button>
-        <span className="text-ink-soft">or drop a file here; it is resized for email</span>
+        {share === null ? (
+          <span className="text-ink-soft">or drop a file here; it is resized for email</span>
+        ) : (
+          <div className="flex grow items-center gap-3" role="status">
+            <span className="text-ink-soft">Taking it in…</span>
+            <Progress share={share < 1 ? share : null} label="Taken in so far" />
+          </div>
+        )}
       </div>
       {problem && (
         <div className="mb-3">
@@ -169,19 +173,34 @@ export function PictureChooser({ onChoose }: { onChoose(picture: PictureFacts): 
       )}
       <div className="grid grid-cols-4 gap-3">
         {pictures.map((picture) => (
-          <button
-            key={picture.id}
-            type="button"
-            onClick={() => onChoose(picture)}
-            className="rounded-md border p-1.5 text-left hover:border-mulberry"
-          >
-            <img
-              src={picture.path}
-              alt={picture.alt}
-              className="h-24 w-full rounded-sm bg-table object-contain"
+          <div key={picture.id} className="group/picture relative">
+            <button
+              type="button"
+              onClick={() => onChoose(picture)}
+              className="w-full rounded-md border p-1.5 text-left hover:border-mulberry"
+            >
+              <img
+                src={picture.path}
+                alt={picture.alt}
+                className="h-24 w-full rounded-sm bg-table object-contain"
+              />
+              <span className="mt-1 block truncate">{picture.name}</span>
+            </button>
+            <RemoveButton
+              kind="picture"
+              id={picture.id}
+              name={picture.name}
+              className="absolute! top-2.5 right-2.5 size-7! bg-paper/90 opacity-0 group-focus-within/picture:opacity-100 group-hover/picture:opacity-100"
+              consequence="It stays where it is used; it is only no longer offered here."
+              onChange={(removed) =>
+                set({
+                  pictures: removed
+                    ? pictures.filter(({ id }) => id !== picture.id)
+                    : [picture, ...pictures.filter(({ id }) => id !== picture.id)],
+                })
+              }
             />
-            <span className="mt-1 block truncate">{picture.name}</span>
-          </button>
+          </div>
         ))}
       </div>
       {pictures.length === 0 && <p className="text-ink-soft">No pictures yet. Upload the first one.</p>}

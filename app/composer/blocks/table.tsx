@@ -1,6 +1,8 @@
-import { type TableBlock, tableEdits } from "~/core/blocks";
+import { cellOf, type TableBlock, tableEdits } from "~/core/blocks";
 import { inlineText, resolveTheme } from "~/core/email";
-import { Choice, Input, Line } from "../../ui/form";
+import { Choice, Line } from "../../ui/form";
+import { NumberField } from "../../ui/number-field";
+import { Switch } from "../../ui/switch";
 import { ColorLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
@@ -9,27 +11,15 @@ import { WordsLines } from "./words";
 export function TableControls({ block }: { block: TableBlock }) {
   const set = useSet(block.id);
   const { light, text } = resolveTheme(useComposer((state) => state.email.theme));
-  const column = (at: number, part: Partial<TableBlock["columns"][number]>) =>
-    set({ columns: block.columns.map((one, index) => (index === at ? { ...one, ...part } : one)) });
   return (
     <>
       <Part title="Table">
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            checked={block.header}
-            onChange={(event) => set({ header: event.target.checked }, "Changing the header")}
-          />{" "}
+        <Switch checked={block.header} onChange={(on) => set({ header: on }, "Changing the header")}>
           The first row is a header
-        </label>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            checked={block.zebra}
-            onChange={(event) => set({ zebra: event.target.checked }, "Changing the stripes")}
-          />{" "}
+        </Switch>
+        <Switch checked={block.zebra} onChange={(on) => set({ zebra: on }, "Changing the stripes")}>
           Stripe every other row
-        </label>
+        </Switch>
         <Line label="Lines">
           {() => (
             <Choice
@@ -51,29 +41,24 @@ export function TableControls({ block }: { block: TableBlock }) {
       <Part title="Columns">
         <ol className="space-y-2">
           {block.columns.map((one, index) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: columns have no identity besides their place
-            <li key={index} className="grid grid-cols-[1fr_64px] items-center gap-2">
+            <li key={one.id} className="grid grid-cols-[1fr_64px] items-center gap-2">
               <Choice
-                label={`Column ${index + 1}, ${inlineText(block.rows[0][index])}, aligned`}
+                label={`Column ${index + 1}, ${inlineText(cellOf(block.rows[0], one))}, aligned`}
                 value={one.align}
-                onChange={(align) => column(index, { align })}
+                onChange={(align) => set(tableEdits.alignColumn(block, one.id, align))}
                 options={[
                   { value: "left", label: "Left" },
                   { value: "center", label: "Centre" },
                   { value: "right", label: "Right" },
                 ]}
               />
-              <Input
-                type="number"
-                aria-label={`Width of column ${index + 1} in percent`}
+              <NumberField
+                label={`Width of column ${index + 1} in percent`}
                 min={2}
                 max={98}
                 disabled={block.columns.length === 1}
                 value={Math.round(one.width)}
-                onChange={(event) => {
-                  const width = event.target.valueAsNumber;
-                  if (!Number.isNaN(width)) set(tableEdits.setWidth(block, index, width));
-                }}
+                onChange={(width) => set(tableEdits.setWidth(block, one.id, width))}
               />
             </li>
           ))}

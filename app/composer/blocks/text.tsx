@@ -1,5 +1,6 @@
 import type { TextBlock } from "~/core/blocks";
 import { resolveTheme } from "~/core/email";
+import { Switch } from "../../ui/switch";
 import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
@@ -29,14 +30,9 @@ export function TextControls({ block }: { block: TextBlock }) {
         max={80}
         onChange={(gap) => set({ gap })}
       />
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          checked={block.twoColumns ?? false}
-          onChange={(event) => set({ twoColumns: event.target.checked || undefined })}
-        />{" "}
+      <Switch checked={block.twoColumns ?? false} onChange={(on) => set({ twoColumns: on || undefined })}>
         In two columns
-      </label>
+      </Switch>
     </Part>
   );
 }

@@ -1,7 +1,9 @@
-import { Input, Line, Select } from "../../ui/form";
+import { useState } from "react";
+import { Line } from "../../ui/form";
+import { DayField, TimeField } from "../../ui/when-field";
+import { ZoneChoice } from "../../ui/zone-choice";
 
-const ZONES = Intl.supportedValuesOf("timeZone");
-
+/** A day and a time on the clock of a zone; `value` is `YYYY-MM-DDTHH:MM`, empty until both are there. */
 export function TimeLine({
   label,
   value,
@@ -11,16 +13,25 @@ export function TimeLine({
   value: string;
   onChange(value: string): void;
 }) {
+  const [day, time] = value.split("T");
+  // A time that is chosen first waits for its day.
+  const [waiting, setWaiting] = useState("");
   return (
     <Line label={label}>
       {(id) => (
-        <Input
-          id={id}
-          type="datetime-local"
-          className="px-1.5!"
-          value={value}
-          onChange={(event) => onChange(event.target.value.slice(0, 16))}
-        />
+        <div className="grid grid-cols-[1fr_58px] gap-1.5">
+          <DayField
+            id={id}
+            label={label}
+            value={day}
+            onChange={(next) => onChange(next === "" ? "" : `${next}T${time ?? (waiting || "10:00")}`)}
+          />
+          <TimeField
+            label={`${label}, time`}
+            value={time ?? waiting}
+            onChange={(next) => (day ? onChange(`${day}T${next}`) : setWaiting(next))}
+          />
+        </div>
       )}
     </Line>
   );
@@ -29,13 +40,7 @@ export function TimeLine({
 export function ZoneLine({ value, onChange }: { value: string; onChange(value: string): void }) {
   return (
     <Line label="Clock of">
-      {(id) => (
-        <Select id={id} value={value} onChange={(event) => onChange(event.target.value)}>
-          {(ZONES.includes(value) ? ZONES : [value, ...ZONES]).map((zone) => (
-            <option key={zone}>{zone}</option>
-          ))}
-        </Select>
-      )}
+      {(id) => <ZoneChoice id={id} label="Clock of" value={value} onChange={onChange} />}
     </Line>
   );
 }

@@ -1,28 +1,47 @@
 import { useDraggable } from "@dnd-kit/core";
-import { useCallback, useEffect, useRef } from "react";
-import { findNode } from "~/core/email";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { findNode, resolveTheme } from "~/core/email";
+import { FOCUS_HOME } from "../../ui/focus";
 import { useComposer, useComposerStore } from "../store";
 import type { EditorHost } from "../text/extensions";
-import { useCanvas } from "./context";
+import { CanvasView, type Device, useCanvas, ViewContext } from "./context";
 import { Drawing } from "./drawing";
 import { Overlay } from "./overlay";
 import { editInPlace } from "./text-editing";
 
+/** How wide a phone's screen is, and how much of the table's colour shows beside the email on a desktop, in px. */
+const PHONE = 375;
+const MARGIN = 20;
+
+/** How wide the email stands on the table, in px: as its theme says, or its widest section. */
+export function useDeskWidth(): number {
+  return useComposer(({ email }) => {
+    const theme = resolveTheme(email.theme);
+    return Math.max(...[theme.width, ...email.sections.map(({ width }) => width ?? 0)]) + 2 * MARGIN;
+  });
+}
+
 /** The email as the reader gets it, in a shadow root, with what floats above it. */
-export function Canvas({ host }: { host: EditorHost }) {
+export function Canvas({ host, device }: { host: EditorHost; device: Device }) {
   const store = useComposerStore();
   const canvas = useCanvas();
   const surface = useRef<HTMLDivElement>(null);
-  const width = useComposer((state) => state.width);
-  const themeWidth = 640;
+  const [view] = useState(() => new CanvasView(device));
+  const desk = useDeskWidth();
+
+  useEffect(() => {
+    view.device = device;
+    store.setState({ drawn: store.getState().drawn + 1 });
+  }, [view, device, store]);
 
   useEffect(() => {
     const element = surface.current;
     if (!element) return;
     const root = element.shadowRoot ?? element.attachShadow({ mode: "open" });
     const drawing = new Drawing(root);
-    canvas.drawing = drawing;
-    canvas.surface = element;
+    view.drawing = drawing;
+    view.surface = element;
+    const leave = canvas.add(view);
     let end: (() => void) | null = null;
     let editing: string | null = null;
     let editingKey = "";
@@ -34,9 +53,12 @@ export function Canvas({ host }: { host: EditorHost }) {
     };
     const draw = () => {
       const state = store.getState();
-      if (editing !== null && (state.editing !== editing || state.editingKey !== editingKey)) finish();
-      drawing.draw(state);
-      if (state.editing !== null && editing === null) {
+      // Words are written in the drawing one works in; the other shows them as they come.
+      const here = canvas.view === view;
+      if (editing !== null && (!here || state.editing !== editing || state.editingKey !== editingKey))
+        finish();
+      drawing.draw(here ? state : { ...state, editing: null }, view.device === "phone");
+      if (here && state.editing !== null && editing === null) {
         const found = findNode(state.email, state.editing);
         const cell = drawing.element(state.editing);
         end =
@@ -69,24 +91,31 @@ export function Canvas({ host }: { host: EditorHost }) {
       stop();
       resized.disconnect();
       finish();
+      leave();
     };
-  }, [store, canvas, host]);
+  }, [store, canvas, host, view]);
 
-  const { setNodeRef, listeners } = useDraggable({ id: "canvas", data: { canvas: true } });
+  const { setNodeRef, listeners } = useDraggable({ id: `canvas ${device}`, data: { canvas: true } });
   const pressed = useRef<string | null>(null);
 
-  const blockAt = useCallback(
-    (event: { nativeEvent: Event }) => canvas.drawing?.nodesAt(event.nativeEvent.composedPath()) ?? [],
-    [canvas],
+  const nodesUnder = useCallback(
+    (event: { nativeEvent: Event }) => view.drawing?.nodesAt(event.nativeEvent.composedPath()) ?? [],
+    [view],
   );
 
   const press = (event: React.PointerEvent) => {
     if (event.button !== 0) return;
-    const nodes = blockAt(event);
+    const nodes = nodesUnder(event);
     const target = nodes.find((node) => node.kind === "block") ?? nodes[0];
-    const { selection, editing, select } = store.getState();
-    pressed.current = target?.id === selection ? selection : null;
-    if (target && editing === target.id) {
+    const { selection, editing, select, edit, both, width, set } = store.getState();
+    const elsewhere = canvas.view !== view;
+    if (elsewhere) {
+      edit(null);
+      canvas.activate(view);
+    }
+    if (both && width !== view.device) set({ width: view.device });
+    pressed.current = target?.id === selection && !elsewhere ? selection : null;
+    if (target && editing === target.id && !elsewhere) {
       pressed.current = target.id;
       return;
     }
@@ -94,54 +123,64 @@ export function Canvas({ host }: { host: EditorHost }) {
     if (target && (event.shiftKey || event.ctrlKey || event.metaKey)) {
       event.preventDefault();
       pressed.current = null;
-      store.getState().toggle(target.id);
-      surface.current?.focus({ preventScroll: true });
+      if (event.shiftKey) store.getState().selectTo(target.id);
+      else store.getState().toggle(target.id);
+      canvas.focus();
       return;
     }
     // A press on one of several keeps them all, so that they can be dragged together.
     if (!(target && store.getState().also.includes(target.id))) select(target?.id ?? null);
-    surface.current?.focus({ preventScroll: true });
+    canvas.focus();
     if (canvas.pressed)
       (listeners?.onPointerDown as ((event: React.PointerEvent) => void) | undefined)?.(event);
   };
   const click = (event: React.MouseEvent) => {
     event.preventDefault();
-    const { selection, also, edit } = store.getState();
-    if (also.length > 0) return;
-    if (selection === null || (pressed.current !== selection && event.detail < 2)) return;
-    const key = canvas.drawing?.wordsAt(event.nativeEvent.composedPath(), selection);
+    const { selection, also, edit, set, lock } = store.getState();
+    if (also.length > 0 || selection === null) return;
+    const path = event.nativeEvent.composedPath();
+    const empty = path.find((it) => it instanceof HTMLElement && it.dataset.choose !== undefined);
+    if (empty && !lock) {
+      set({ choosing: { id: selection, path: (empty as HTMLElement).dataset.choose ?? "" } });
+      return;
+    }
+    if (pressed.current !== selection && event.detail < 2) return;
+    const key = view.drawing?.wordsAt(path, selection);
     if (key !== undefined) edit(selection, key);
   };
 
   return (
-    <div
-      className="relative mx-auto shadow-[0_0_0_1px_var(--color-line)]"
-      style={{ width: width === "phone" ? 375 : themeWidth }}
-      data-canvas-frame
-    >
-      {/* biome-ignore lint/a11y/useKeyWithClickEvents: keys are heard on the window, wherever the focus is */}
+    <ViewContext.Provider value={view}>
       <div
-        ref={(element) => {
-          surface.current = element;
-          setNodeRef(element);
-        }}
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: keys walk the blocks from here
-        tabIndex={0}
-        role="group"
-        aria-label="The email. Arrow keys walk the blocks, Enter edits, Alt with arrows moves."
-        data-testid="canvas"
-        className="outline-offset-4"
-        onPointerDown={press}
-        onClick={click}
-        // Links and pictures would be dragged by the browser itself, which ends our own drag.
-        onDragStart={(event) => event.preventDefault()}
-        onPointerMove={(event) => {
-          const nodes = blockAt(event);
-          canvas.hover((nodes.find((node) => node.kind === "block") ?? nodes[0])?.id ?? null);
-        }}
-        onPointerLeave={() => canvas.hover(null)}
-      />
-      <Overlay />
-    </div>
+        className="relative shrink-0 shadow-[0_0_0_1px_var(--color-line)] max-sm:w-full!"
+        style={{ width: device === "phone" ? PHONE : desk }}
+        data-canvas-frame={device}
+      >
+        {/* biome-ignore lint/a11y/useKeyWithClickEvents: keys are heard on the window, wherever the focus is */}
+        <div
+          ref={(element) => {
+            surface.current = element;
+            setNodeRef(element);
+          }}
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: keys walk the blocks from here
+          tabIndex={0}
+          role="group"
+          aria-label={`The email${device === "phone" ? " on a phone" : ""}. Arrow keys walk the blocks, Enter edits, Alt with arrows moves.`}
+          data-testid={device === "phone" && store.getState().both ? "canvas-beside" : "canvas"}
+          className="outline-offset-4"
+          {...FOCUS_HOME}
+          onPointerDown={press}
+          onClick={click}
+          // Links and pictures would be dragged by the browser itself, which ends our own drag.
+          onDragStart={(event) => event.preventDefault()}
+          onPointerMove={(event) => {
+            const nodes = nodesUnder(event);
+            view.hover((nodes.find((node) => node.kind === "block") ?? nodes[0])?.id ?? null);
+          }}
+          onPointerLeave={() => view.hover(null)}
+        />
+        <Overlay />
+      </div>
+    </ViewContext.Provider>
   );
 }

@@ -1,14 +1,14 @@
 import { commands } from "~/core/compose";
 import type { Row } from "~/core/email";
 import { newId, useComposerStore } from "../store";
-import { useCanvas } from "./context";
+import { useView } from "./context";
 
 const LEAST = 10;
 
 /** Handles between the columns of a row: dragging one, or arrow keys on it, shares the room anew. */
 export function ColumnDividers({ row }: { row: Row }) {
   const store = useComposerStore();
-  const canvas = useCanvas();
+  const canvas = useView();
   const rowBox = canvas.box(row.id);
   const boxes = row.columns.map((column) => canvas.box(column.id));
   if (!rowBox || boxes.some((box) => box === null)) return null;

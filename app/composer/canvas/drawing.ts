@@ -1,10 +1,10 @@
-import { type Block, type Email, resolveTheme } from "~/core/email";
+import { type Block, blocksOf, resolveTheme } from "~/core/email";
 import { bindPart, previewAddresses, readerOf, run, type World } from "~/core/personal";
 import { type CompileOptions, canvasCss, compileBlock, compileFrame } from "~/core/render";
 import type { ComposerState } from "../store";
 import { CANVAS_CSS } from "./style";
 
-type Drawn = Pick<ComposerState, "email" | "reader" | "facts" | "width" | "dark" | "editing">;
+type Drawn = Pick<ComposerState, "email" | "reader" | "facts" | "dark" | "editing">;
 
 interface DrawnBlock {
   block: Block;
@@ -31,7 +31,8 @@ export class Drawing {
     root.replaceChildren(this.style, this.body);
   }
 
-  draw(state: Drawn): void {
+  /** @param narrow whether it is drawn as on a phone */
+  draw(state: Drawn, narrow: boolean): void {
     this.nodes = null;
     const { email, facts, reader } = state;
     const theme = resolveTheme(email.theme);
@@ -41,7 +42,7 @@ export class Drawing {
     const same = circumstances.every((one, index) => one === this.circumstances[index]);
     this.circumstances = circumstances;
 
-    const css = `${CANVAS_CSS}${canvasCss(theme, email, { narrow: state.width === "phone", dark: state.dark })}`;
+    const css = `${CANVAS_CSS}${canvasCss(theme, email, { narrow, dark: state.dark })}`;
     if (this.style.textContent !== css) this.style.textContent = css;
     this.body.style.background = state.dark ? theme.dark.table : theme.light.table;
 
@@ -108,6 +109,14 @@ export class Drawing {
     return this.nodes.get(id) ?? null;
   }
 
+  /** Where parts stand that this reader does not get. */
+  hidden(): { id: string; element: HTMLElement }[] {
+    return [...this.body.querySelectorAll<HTMLElement>("[data-hidden]")].map((element) => ({
+      id: element.dataset.hidden ?? "",
+      element,
+    }));
+  }
+
   /** Which words of a block are meant by a press inside it: those under it, or its first; undefined without any. */
   wordsAt(path: readonly EventTarget[], id: string): string | undefined {
     const cell = this.element(id);
@@ -133,11 +142,6 @@ export class Drawing {
       )
       .map((element) => ({ id: element.dataset.node ?? "", kind: element.dataset.kind ?? "" }));
   }
-}
-
-function* blocksOf(email: Email): Generator<Block> {
-  for (const section of email.sections)
-    for (const row of section.rows) for (const column of row.columns) yield* column.blocks;
 }
 
 function parseRow(html: string): HTMLElement {

@@ -9,13 +9,16 @@ import { useActions } from "../actions";
 import { childrenOf, nodeLabel } from "../nodes";
 import { useComposer } from "../store";
 import { FormatBar } from "../text/format-bar";
-import { useCanvas } from "./context";
+import { useCanvas, useView } from "./context";
 import { ColumnDividers } from "./dividers";
+import { HiddenMarks } from "./hidden-marks";
 import { landingLines } from "./landing";
 
 /** Edges, names and handles above the email; never part of it. */
 export function Overlay() {
-  const canvas = useCanvas();
+  const handle = useCanvas();
+  const canvas = useView();
+  const active = handle.view === canvas;
   const hovered = useSyncExternalStore(canvas.onHover, canvas.hoveredNode, () => null);
   const selection = useComposer((state) => state.selection);
   const also = useComposer((state) => state.also);
@@ -64,20 +67,25 @@ export function Overlay() {
           style={{ left: box.left, top: box.top, width: box.right - box.left, height: box.bottom - box.top }}
         >
           <div className="absolute -inset-px border-2 border-mulberry" />
-          {!carried && (
+          {!carried && active && (
             <>
               <div className="absolute -top-6 -left-px flex h-6 max-w-60 items-center rounded-t-[5px] bg-mulberry px-2 text-xs font-medium text-white">
                 <span className="truncate">
                   {also.length > 0 ? `${also.length + 1} blocks` : nodeLabel(selected)}
                 </span>
               </div>
-              {editing === selection ? <FormatBar below={box.top < 48} /> : <Handles node={selected} />}
+              {editing === selection ? (
+                <FormatBar below={box.top < 64} room={box.right - box.left} />
+              ) : (
+                <Handles node={selected} />
+              )}
             </>
           )}
         </div>
       )}
-      {row && !carried && editing === null && <ColumnDividers row={row} />}
-      <LandingMark />
+      {row && !carried && active && editing === null && <ColumnDividers row={row} />}
+      {active && <LandingMark />}
+      {!carried && <HiddenMarks />}
     </div>
   );
 }
@@ -133,7 +141,7 @@ function Handles({ node }: { node: Located }) {
 
 /** Where a drop will land: a line, and its name. */
 function LandingMark() {
-  const canvas = useCanvas();
+  const canvas = useView();
   const landing = useComposer((state) => state.landing);
   const email = useComposer((state) => state.email);
   if (!landing) return null;

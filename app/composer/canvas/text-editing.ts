@@ -1,6 +1,14 @@
-import { Editor } from "@tiptap/core";
+import { Editor, type JSONContent } from "@tiptap/core";
 import { commands } from "~/core/compose";
-import { type Block, findNode, type Inline, type RichDoc, resolveTheme, valueAt } from "~/core/email";
+import {
+  type Block,
+  findNode,
+  type Inline,
+  type RichDoc,
+  resolveTheme,
+  richText,
+  valueAt,
+} from "~/core/email";
 import { cleanPaste } from "~/core/writing";
 import type { Composer } from "../store";
 import { fromEditor, inlineFromEditor, inlineToEditor, toEditor } from "../text/convert";
@@ -26,10 +34,12 @@ export function editInPlace(
   place.replaceChildren();
 
   const read = (words: unknown) =>
-    kind === "prose" ? toEditor(words as RichDoc) : inlineToEditor(words as Inline[]);
-  const contentOf = () => {
+    kind === "prose"
+      ? toEditor((words as RichDoc | undefined) ?? richText())
+      : inlineToEditor((words as Inline[] | undefined) ?? []);
+  const blockNow = () => {
     const found = findNode(store.getState().email, block.id);
-    return found?.kind === "block" ? valueAt(found.node, key) : undefined;
+    return found?.kind === "block" ? found.node : undefined;
   };
   let current: unknown = valueAt(block, key);
   const editor = new Editor({
@@ -48,16 +58,17 @@ export function editInPlace(
       const json = changed.getJSON();
       current = kind === "prose" ? fromEditor(json) : inlineFromEditor(json);
       store.getState().apply(commands.setAt(block.id, key, current), "Typing", `words ${block.id} ${key}`);
-      current = contentOf();
+      current = valueAt(blockNow() ?? {}, key);
     },
   });
   const stop = store.subscribe((state, before) => {
     if (state.reader !== before.reader) refreshTags(editor.view.dom, host);
     if (state.email === before.email) return;
-    const content = contentOf();
-    if (content !== undefined && content !== current) {
+    const now = blockNow();
+    const content = now && valueAt(now, key);
+    if (now && content !== current) {
       current = content;
-      editor.commands.setContent(read(content), { emitUpdate: false });
+      takeOver(editor, read(content));
     }
   });
   store.getState().set({ editor });
@@ -67,4 +78,17 @@ export function editInPlace(
     editor.destroy();
     if (store.getState().editor === editor) store.getState().set({ editor: null });
   };
+}
+
+/** Takes over words that were changed elsewhere: only what differs is replaced, so that the cursor stays where it is. */
+function takeOver(editor: Editor, json: JSONContent): void {
+  const { state, view } = editor;
+  const next = state.schema.nodeFromJSON(json);
+  const start = state.doc.content.findDiffStart(next.content);
+  const end = state.doc.content.findDiffEnd(next.content);
+  if (start === null || end === null) return;
+  // Repeated words can make both ends meet in the wrong order.
+  const overlap = Math.max(0, start - Math.min(end.a, end.b));
+  const change = state.tr.replace(start, end.a + overlap, next.slice(start, end.b + overlap));
+  view.dispatch(change.setMeta("preventUpdate", true).setMeta("addToHistory", false));
 }

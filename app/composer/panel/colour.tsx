@@ -1,5 +1,6 @@
 import { Popover } from "radix-ui";
 import { type ReactNode, useState } from "react";
+import { HexColorPicker } from "react-colorful";
 import { resolveTheme } from "~/core/email";
 import { Input } from "../../ui/form";
 import { useComposer } from "../store";
@@ -94,13 +95,15 @@ function ColourChoice({
     <>
       {row("From the theme", own)}
       {recent.length > 0 && row("Used last", recent)}
+      <HexColorPicker
+        className="w-full!"
+        color={(value ?? "#000000").toLowerCase()}
+        onChange={(colour) => onChange(colour.toUpperCase())}
+      />
       <div className="flex items-center gap-2">
-        <input
-          type="color"
-          aria-label={`${label}, picker`}
-          value={(value ?? "#000000").toLowerCase()}
-          onChange={(event) => onChange(event.target.value.toUpperCase())}
-          className="size-8 shrink-0 rounded-md border bg-paper p-0.5"
+        <span
+          className="size-8 shrink-0 rounded-md border border-black/20"
+          style={{ background: value ?? "transparent" }}
         />
         <HexInput label={`${label}, six digits`} value={value} onChange={onChange} />
       </div>
@@ -130,6 +133,7 @@ export function HexInput({
     <Input
       id={id}
       aria-label={label}
+      data-hex
       key={shown}
       defaultValue={shown}
       onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}

@@ -1,6 +1,7 @@
 import { commands } from "~/core/compose";
 import type { Border, Padding } from "~/core/email";
-import { Choice, Input, Line } from "../../ui/form";
+import { Choice, Line } from "../../ui/form";
+import { NumberField } from "../../ui/number-field";
 import { useComposerStore } from "../store";
 import { ColourPopover, HexInput } from "./colour";
 import { contrast } from "./contrast";
@@ -101,17 +102,7 @@ export function NumberLine({
     <Line label={label} mark={differs && <Dot label={label} onReset={() => onChange(undefined)} />}>
       {(id) => (
         <div className="flex items-center gap-2">
-          <Input
-            id={id}
-            type="number"
-            min={min}
-            max={max}
-            value={value ?? theme ?? ""}
-            onChange={(event) => {
-              const number = event.target.valueAsNumber;
-              if (!Number.isNaN(number)) onChange(Math.min(max, Math.max(min, Math.round(number))));
-            }}
-          />
+          <NumberField id={id} min={min} max={max} value={value ?? theme} onChange={onChange} />
           <span className="whitespace-nowrap text-ink-soft">{unit}</span>
         </div>
       )}
@@ -144,22 +135,19 @@ export function PaddingLines({
       <div className="grid grid-cols-5 gap-1.5">
         {(["all", ...SIDES] as const).map((side) => (
           <div key={side} className="text-center text-xs text-ink-soft">
-            <Input
-              type="number"
-              aria-label={`Space ${side === "all" ? "on all sides" : side} ${label}`.trim()}
+            <NumberField
+              label={`Space ${side === "all" ? "on all sides" : side} ${label}`.trim()}
               className="px-1! text-center"
-              min={0}
               max={400}
-              value={side === "all" ? (alike ? shown.top : "") : shown[side]}
+              value={side === "all" ? (alike ? shown.top : undefined) : shown[side]}
               placeholder={side === "all" ? "–" : undefined}
-              onChange={(event) => {
-                const space = Math.min(400, Math.max(0, Math.round(event.target.valueAsNumber) || 0));
+              onChange={(space) =>
                 onChange(
                   side === "all"
                     ? { top: space, right: space, bottom: space, left: space }
                     : { ...shown, [side]: space },
-                );
-              }}
+                )
+              }
             />
             {side}
           </div>

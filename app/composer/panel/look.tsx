@@ -2,7 +2,9 @@ import { AlignCenterHorizontal, AlignEndHorizontal, AlignStartHorizontal } from 
 import { commands } from "~/core/compose";
 import { type Block, type Column, equalWidths, type Row, resolveTheme, type Section } from "~/core/email";
 import { Button } from "../../ui/button";
-import { Choice, Input, Line, Select } from "../../ui/form";
+import { Choose } from "../../ui/choose";
+import { Choice, Input, Line } from "../../ui/form";
+import { Switch } from "../../ui/switch";
 import { PictureFields } from "../blocks/picture";
 import { newId, useComposer, useComposerStore } from "../store";
 import { BorderLines, ColorLine, NumberLine, PaddingLines, useSet } from "./lines";
@@ -102,25 +104,18 @@ export function RowLook({ row }: { row: Row }) {
       <Part title="Columns">
         <Line label="Divided">
           {(id) => (
-            <Select
+            <Choose
               id={id}
-              value={at}
-              onChange={(event) =>
+              label="Divided"
+              value={at < 0 ? "" : String(at)}
+              placeholder="As it is"
+              onChange={(index) =>
                 store
                   .getState()
-                  .apply(
-                    commands.divide(row.id, DIVISIONS[Number(event.target.value)].widths, newId),
-                    "Dividing the row",
-                  )
+                  .apply(commands.divide(row.id, DIVISIONS[Number(index)].widths, newId), "Dividing the row")
               }
-            >
-              {at < 0 && <option value={-1}>As it is</option>}
-              {DIVISIONS.map((division, index) => (
-                <option key={division.label} value={index}>
-                  {division.label}
-                </option>
-              ))}
-            </Select>
+              options={DIVISIONS.map((division, index) => ({ value: String(index), label: division.label }))}
+            />
           )}
         </Line>
         {row.columns.length > 1 && (
@@ -241,14 +236,9 @@ function SectionPicture({ section, set }: { section: Section; set: SetProperties
               />
             )}
           </Line>
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              checked={picture.open}
-              onChange={(event) => change({ open: event.target.checked })}
-            />{" "}
+          <Switch checked={picture.open} onChange={(on) => change({ open: on })}>
             The content stands right on it
-          </label>
+          </Switch>
           <p className="text-xs text-ink-soft">
             Programs that show no pictures behind content show the colour “around” instead.
           </p>

@@ -3,7 +3,8 @@ import { memo, useMemo } from "react";
 import { blockType } from "~/core/blocks";
 import { commands } from "~/core/compose";
 import { type Email, findNode, type Located, pathTo, resolveTheme, THEMES } from "~/core/email";
-import { Line, Select } from "../../ui/form";
+import { Choose } from "../../ui/choose";
+import { Line } from "../../ui/form";
 import { BlockControls } from "../blocks";
 import { nodeLabel } from "../nodes";
 import { useComposer, useComposerStore } from "../store";
@@ -27,7 +28,7 @@ export function Panel() {
   return (
     <aside
       aria-label="Selection"
-      className="w-72 shrink-0 overflow-y-auto border-l bg-paper"
+      className="w-72 shrink-0 overflow-y-auto border-l bg-paper max-sm:w-full"
       data-testid="panel"
     >
       <Path />
@@ -57,7 +58,7 @@ function Path() {
   return (
     <nav
       aria-label="Path of the selection"
-      className="flex flex-wrap items-center gap-0.5 border-b px-2.5 py-2 text-xs"
+      className="flex min-h-10 flex-wrap items-center gap-0.5 border-b py-2 pr-10 pl-2.5 text-xs"
     >
       {steps.map((step, index) => (
         <span key={step.id ?? "email"} className="flex items-center gap-0.5">
@@ -119,19 +120,13 @@ function EmailPanel({ email }: { email: Email }) {
       <Part title="Look">
         <Line label="Theme">
           {(id) => (
-            <Select
+            <Choose
               id={id}
+              label="Theme"
               value={theme.id}
-              onChange={(event) =>
-                store.getState().apply(commands.setTheme(event.target.value), "Changing the theme")
-              }
-            >
-              {THEMES.map((one) => (
-                <option key={one.id} value={one.id}>
-                  {one.name}
-                </option>
-              ))}
-            </Select>
+              onChange={(next) => store.getState().apply(commands.setTheme(next), "Changing the theme")}
+              options={THEMES.map((one) => ({ value: one.id, label: one.name }))}
+            />
           )}
         </Line>
         <div className="flex gap-1" aria-hidden>

@@ -9,13 +9,13 @@ import {
   RuleError,
 } from "~/core/audience";
 import type { Located } from "~/core/email";
-import { asGroup, RuleEditor, type RuleWords } from "../../rules/rule-editor";
+import { asGroup, firstLine, RuleEditor, type RuleWords } from "../../rules/rule-editor";
 import { RuleSentence } from "../../rules/rule-words";
 import { useReaderCount } from "../../rules/use-reader-count";
 import { Button } from "../../ui/button";
-import { Dialog } from "../../ui/dialog";
 import { Problem } from "../../ui/form";
 import { counted } from "../../ui/time";
+import { useActions } from "../actions";
 import { useComposer } from "../store";
 import { useSet } from "./lines";
 import { Part } from "./part";
@@ -24,8 +24,10 @@ import { Part } from "./part";
 export function WhoGetsIt({ node }: { node: Exclude<Located, { kind: "column" }> }) {
   const facts = useComposer((state) => state.facts);
   const reader = useComposer((state) => state.reader);
+  const actions = useActions();
   const set = useSet(node.node.id);
   const { show } = node.node;
+  // While it is being written, with lines that are still empty; what it says so far holds at once.
   const [draft, setDraft] = useState<ReturnType<typeof asGroup> | null>(null);
   const words: RuleWords = useMemo(
     () => ({
@@ -37,7 +39,6 @@ export function WhoGetsIt({ node }: { node: Exclude<Located, { kind: "column" }>
     [facts],
   );
   const now = useReaderCount(show);
-  const soon = useReaderCount(draft ?? undefined);
   const fixed = node.kind === "block" && node.node.type === "footer";
   if (fixed) {
     return (
@@ -48,76 +49,61 @@ export function WhoGetsIt({ node }: { node: Exclude<Located, { kind: "column" }>
       </Part>
     );
   }
-  const keep = () => {
-    if (!draft) return;
+  const write = (next: ReturnType<typeof asGroup>) => {
+    setDraft(next);
     const rule: Rule | undefined =
-      draft.of.length === 0
-        ? undefined
-        : draft.of.length === 1 && draft.kind !== "none"
-          ? draft.of[0]
-          : draft;
+      next.of.length === 0 ? undefined : next.of.length === 1 && next.kind !== "none" ? next.of[0] : next;
     set({ show: rule }, "Changing who gets it");
-    setDraft(null);
   };
+  const begin = () => write({ kind: "all", of: [firstLine(words)] });
   return (
     <Part
       title="Who gets it"
       tone={show ? "teal" : undefined}
-      aside={show && now.count !== null && counted(now.count, "reader")}
+      aside={
+        show && (
+          <span aria-live="polite">{now.count === null ? "counting…" : counted(now.count, "reader")}</span>
+        )
+      }
     >
-      {show ? (
+      {show && (
+        <p className="rounded-md border border-teal/30 bg-teal-wash/60 px-2.5 py-2 text-teal">
+          <RuleSentence rule={show} words={words} />
+        </p>
+      )}
+      {show && now.problem && <Problem>{now.problem}</Problem>}
+      {show && !now.problem && !gets(show, reader, facts.audience) && (
+        <p className="flex items-baseline justify-between gap-2 text-ink-soft">
+          {contactName(reader)} does not get it.
+          <button
+            type="button"
+            className="shrink-0 text-mulberry underline"
+            onClick={() => void actions.showTo(node.node.id)}
+          >
+            Show who does
+          </button>
+        </p>
+      )}
+      {draft ? (
         <>
-          <p className="rounded-md border border-teal/30 bg-teal-wash/60 px-2.5 py-2 text-teal">
-            <RuleSentence rule={show} words={words} />
-          </p>
-          {now.problem ? (
-            <Problem>{now.problem}</Problem>
-          ) : (
-            !gets(show, reader, facts.audience) && (
-              <p className="text-ink-soft">{contactName(reader)} does not get it.</p>
-            )
-          )}
-          <div className="flex gap-2">
-            <Button onClick={() => setDraft(asGroup(show))}>
-              <Pencil className="size-4" aria-hidden /> Change
-            </Button>
-            <Button kind="quiet" onClick={() => set({ show: undefined }, "Showing it to everyone")}>
-              Show to everyone
-            </Button>
-          </div>
+          <RuleEditor rule={draft} onChange={write} words={words} />
+          <Button onClick={() => setDraft(null)}>Done</Button>
         </>
+      ) : show ? (
+        <div className="flex gap-2">
+          <Button onClick={() => setDraft(asGroup(show))}>
+            <Pencil className="size-4" aria-hidden /> Change
+          </Button>
+          <Button kind="quiet" onClick={() => set({ show: undefined }, "Showing it to everyone")}>
+            Show to everyone
+          </Button>
+        </div>
       ) : (
         <div className="flex items-center justify-between">
           <span className="text-ink-soft">Everyone</span>
-          <Button onClick={() => setDraft({ kind: "all", of: [] })}>Add a rule</Button>
+          <Button onClick={begin}>Add a rule</Button>
         </div>
       )}
-      <Dialog
-        open={draft !== null}
-        onClose={() => setDraft(null)}
-        title="Who gets it"
-        about="Only readers who meet the rule get this part of the email."
-        wide
-      >
-        {draft && (
-          <>
-            <RuleEditor rule={draft} onChange={setDraft} words={words} />
-            {soon.problem && <Problem>{soon.problem}</Problem>}
-            <div className="mt-4 flex items-center justify-between">
-              <span className="font-medium text-teal" aria-live="polite">
-                {draft.of.length === 0
-                  ? "Add a line to say who."
-                  : soon.count === null
-                    ? "Counting…"
-                    : counted(soon.count, "reader")}
-              </span>
-              <Button kind="primary" onClick={keep}>
-                Keep the rule
-              </Button>
-            </div>
-          </>
-        )}
-      </Dialog>
     </Part>
   );
 }

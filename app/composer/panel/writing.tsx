@@ -1,7 +1,17 @@
 import { useEffect, useMemo, useState } from "react";
 import { type Advice, type AdviceKind, adviseSubject, adviseText, readingEase } from "~/core/advice";
+import { wordsOf } from "~/core/blocks";
 import { commands } from "~/core/compose";
-import { type Block, type Email, inlineText, mapWords, valueAt, walk, wordPlaces } from "~/core/email";
+import {
+  type Block,
+  blocksOf,
+  type Email,
+  inlineText,
+  linesOf,
+  mapLines,
+  type Words,
+  wordSigns,
+} from "~/core/email";
 import { type AssistTask, assistInline } from "~/core/writing";
 import { Button } from "../../ui/button";
 import { Problem } from "../../ui/form";
@@ -29,7 +39,10 @@ interface Found extends Advice {
 /** What could be read more easily in a block, with the place a press away; and the assistant. */
 export function Writing({ block }: { block: Block }) {
   const store = useComposerStore();
-  const places = useMemo(() => wordPlaces(block), [block]);
+  const places = useMemo(
+    () => wordsOf(block).map(({ path, words }) => ({ path, text: wordSigns(words) })),
+    [block],
+  );
   const found = places.flatMap(({ path, text }): Found[] =>
     adviseText(text).map((one) => ({ ...one, path })),
   );
@@ -147,19 +160,15 @@ function Assist({ block }: { block: Block }) {
       return ((await response.json()) as { text: string }).text;
     };
     try {
-      const places = wordPlaces(block);
-      const changes = [];
-      for (const { path } of places)
-        changes.push({
-          path,
-          words: await mapWords(valueAt(block, path), (line) => assistInline(line, rewrite)),
-        });
-      const after = wordPlaces(Object.fromEntries(changes.map(({ words }, index) => [String(index), words])));
-      setSuggestion({
-        changes,
-        before: places.map(({ text }) => text).join("\n"),
-        after: after.map(({ text }) => text).join("\n"),
-      });
+      const places = wordsOf(block);
+      const changes: { path: string; words: Words }[] = [];
+      for (const { path, words } of places) {
+        const lines = await Promise.all(linesOf(words).map((line) => assistInline(line, rewrite)));
+        changes.push({ path, words: mapLines(words, (_, index) => lines[index]) });
+      }
+      const signs = (list: readonly { words: Words }[]) =>
+        list.map(({ words }) => wordSigns(words)).join("\n");
+      setSuggestion({ changes, before: signs(places), after: signs(changes) });
     } catch {
       setProblem("The assistant did not answer. Your words are as they were; try again.");
     } finally {
@@ -223,10 +232,9 @@ export function WritingOfAll({ email }: { email: Email }) {
   const advice = adviseSubject(inlineText(subject), inlineText(preheader));
   const blocks = useMemo(
     () =>
-      [...walk(email)].flatMap((it) => {
-        if (it.kind !== "block") return [];
-        const texts = wordPlaces(it.node).map(({ text }) => text);
-        return [{ id: it.node.id, texts, found: texts.flatMap(adviseText).length }];
+      blocksOf(email).map((block) => {
+        const texts = wordsOf(block).map(({ words }) => wordSigns(words));
+        return { id: block.id, texts, found: texts.flatMap(adviseText).length };
       }),
     [email],
   );

@@ -8,7 +8,9 @@ import { type EditorHost, textExtensions } from "./extensions";
 
 const host: EditorHost = {
   value: () => "",
-  askTag: () => {},
+  openTag: () => {},
+  slashes: false,
+  typed: { typed: () => {}, typedKey: () => false },
   undo: () => {},
   redo: () => {},
   leave: () => {},

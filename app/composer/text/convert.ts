@@ -1,12 +1,15 @@
 import type { JSONContent } from "@tiptap/core";
 import type { Node as EditorNode } from "@tiptap/pm/model";
 import {
+  type Align,
   type Inline,
   InlineSchema,
   type Mark,
   type RichDoc,
   RichDocSchema,
   type RichNode,
+  TOGGLES,
+  type Toggle,
   WordStyleSchema,
 } from "~/core/email";
 
@@ -49,7 +52,7 @@ function nodes(content: readonly JSONContent[]): RichNode[] {
   return content.flatMap((it): RichNode[] => {
     if (it.type === "paragraph") {
       const words = inlines(it.content ?? []);
-      const align = it.attrs?.align as "left" | "center" | "right" | null | undefined;
+      const align = it.attrs?.align as Align | null | undefined;
       return [
         {
           type: "paragraph",
@@ -82,12 +85,7 @@ function inlines(content: readonly JSONContent[]): Inline[] {
         const style = WordStyleSchema.safeParse(Object.fromEntries(given));
         return style.success && given.length > 0 ? [{ type: "style", attrs: style.data }] : [];
       }
-      return mark.type === "bold" ||
-        mark.type === "italic" ||
-        mark.type === "underline" ||
-        mark.type === "strike"
-        ? [{ type: mark.type }]
-        : [];
+      return (TOGGLES as readonly string[]).includes(mark.type) ? [{ type: mark.type as Toggle }] : [];
     });
     // A line break has no look of its own; only a link goes on across it.
     const kept = it.type === "hardBreak" ? marks.filter((mark) => mark.type === "link") : marks;

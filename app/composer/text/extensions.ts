@@ -1,22 +1,25 @@
 import { Extension, type Extensions, mergeAttributes, Node } from "@tiptap/core";
+import { NodeSelection } from "@tiptap/pm/state";
 import StarterKit from "@tiptap/starter-kit";
 import type { MergeTag } from "~/core/email";
-import { type SlashHost, slashMenu } from "./slash";
+import { scriptMarks } from "./script-marks";
+import { type TypedHost, typedMenus } from "./typed";
 import { paragraphAlign, wordStyle, wordToggles } from "./word-style";
 
 /** What the editors ask of the composer around them. */
 export interface EditorHost {
   /** The reader's words for a tag. */
   value(tag: MergeTag): string;
-  /** `@` was typed, or a tag was clicked: choose reader data. */
-  askTag(tag: MergeTag | null): void;
+  /** A tag was pressed, to be changed: its position in the document and its box on the screen. */
+  openTag(at: number, place: DOMRect): void;
   undo(): void;
   redo(): void;
   leave(): void;
   /** Tab in a line of words: on to the next or back to the last words of the block. */
   step(direction: 1 | -1): boolean;
-  /** Where `/` opens the add menu; without it a slash is a slash. */
-  menu?: SlashHost;
+  /** Whether `/` opens the add menu here. */
+  slashes: boolean;
+  typed: TypedHost;
 }
 
 const mergeTag = (host: EditorHost) =>
@@ -45,13 +48,16 @@ const mergeTag = (host: EditorHost) =>
       ];
     },
     addNodeView() {
-      return ({ node }) => {
+      return ({ node, getPos }) => {
         const dom = document.createElement("span");
         dom.className = "reader-value";
         dom.dataset.mergeTag = JSON.stringify(node.attrs);
         dom.textContent = host.value(node.attrs as MergeTag);
         dom.title = `Reader data: ${(node.attrs as MergeTag).field.replaceAll("_", " ")}`;
-        dom.addEventListener("click", () => host.askTag(node.attrs as MergeTag));
+        dom.addEventListener("click", () => {
+          const at = getPos();
+          if (at !== undefined) host.openTag(at, dom.getBoundingClientRect());
+        });
         return { dom };
       };
     },
@@ -67,12 +73,18 @@ const keys = (host: EditorHost, kind: EditorKind) =>
         return true;
       };
       const softBreak = () => this.editor.commands.setHardBreak();
+      const enter = () => (kind === "prose" ? false : kind === "lines" ? softBreak() : leave());
       const go = (direction: 1 | -1) => () => host.step(direction);
+      /** Enter on a tag opens it. */
+      const press = () => {
+        const { selection } = this.editor.state;
+        if (!(selection instanceof NodeSelection) || selection.node.type.name !== "mergeTag") return enter();
+        const dom = this.editor.view.nodeDOM(selection.from);
+        if (dom instanceof HTMLElement) host.openTag(selection.from, dom.getBoundingClientRect());
+        return true;
+      };
       return {
-        "@": () => {
-          host.askTag(null);
-          return true;
-        },
+        Enter: press,
         "Mod-z": () => {
           host.undo();
           return true;
@@ -86,8 +98,7 @@ const keys = (host: EditorHost, kind: EditorKind) =>
           return true;
         },
         Escape: leave,
-        ...(kind === "line" || kind === "plain" ? { Enter: leave, Tab: go(1), "Shift-Tab": go(-1) } : {}),
-        ...(kind === "lines" ? { Enter: softBreak } : {}),
+        ...(kind === "line" || kind === "plain" ? { Tab: go(1), "Shift-Tab": go(-1) } : {}),
       };
     },
   });
@@ -129,9 +140,9 @@ export function textExtensions(host: EditorHost, kind: EditorKind): Extensions {
           },
     }),
     mergeTag(host),
-    ...(plain ? [] : [wordStyle, wordToggles]),
+    ...(plain ? [] : [...scriptMarks, wordStyle, wordToggles]),
     ...(kind === "prose" ? [paragraphAlign] : []),
-    ...(!plain && host.menu ? [slashMenu(host.menu)] : []),
+    typedMenus(host.typed, host.slashes && !plain ? ["/", "@"] : ["@"]),
     keys(host, kind),
   ];
 }

@@ -10,6 +10,8 @@ import {
   ListOrdered,
   RemoveFormatting,
   Strikethrough,
+  Subscript,
+  Superscript,
   TableColumnsSplit,
   TableRowsSplit,
   Underline,
@@ -17,13 +19,15 @@ import {
 } from "lucide-react";
 import { Popover } from "radix-ui";
 import { memo, startTransition, useEffect, useReducer, useState } from "react";
+import { completeHref } from "~/core/program";
 import { Button, IconButton } from "../../ui/button";
-import { Input, Labelled } from "../../ui/form";
+import { Labelled } from "../../ui/form";
 import { useActions } from "../actions";
+import { HrefInput } from "../blocks/href";
 import { useComposer } from "../store";
 import { EmojiButton } from "./emoji";
+import { askForData } from "./host";
 import { LookButton } from "./look-button";
-import { useAskTag } from "./tag-dialog";
 
 /** Follows an editor: its marks and selection are its own state. */
 function useEditorChanges(editor: Editor | null): void {
@@ -37,9 +41,11 @@ function useEditorChanges(editor: Editor | null): void {
 }
 
 /** Formats the words being edited. */
-export const FormatBar = memo(function FormatBar({ below }: { below: boolean }) {
+/** Narrower than this the bar would cover the name of the block, in px. */
+const ROOM_FOR_BOTH = 540;
+
+export const FormatBar = memo(function FormatBar({ below, room }: { below: boolean; room: number }) {
   const editor = useComposer((state) => state.editor);
-  const askTag = useAskTag();
   const actions = useActions();
   useEditorChanges(editor);
   if (!editor) return null;
@@ -73,12 +79,26 @@ export const FormatBar = memo(function FormatBar({ below }: { below: boolean }) 
       icon: Strikethrough,
       run: () => editor.chain().focus().toggleStrike().run(),
     },
+    {
+      name: "superscript",
+      label: "Superscript",
+      keys: "Ctrl + .",
+      icon: Superscript,
+      run: () => editor.chain().focus().toggleSuperscript().run(),
+    },
+    {
+      name: "subscript",
+      label: "Subscript",
+      keys: "Ctrl + ,",
+      icon: Subscript,
+      run: () => editor.chain().focus().toggleSubscript().run(),
+    },
   ];
   return (
     <div
       role="toolbar"
       aria-label="Format the words"
-      className={`pointer-events-auto absolute right-0 z-20 flex rounded-md border bg-paper shadow-md ${below ? "top-full mt-1.5" : "-top-9.5"}`}
+      className={`pointer-events-auto absolute right-0 z-20 flex rounded-md border bg-paper shadow-md max-sm:fixed max-sm:inset-x-2 max-sm:top-auto! max-sm:bottom-26 max-sm:overflow-x-auto ${below ? "top-full mt-1.5" : room < ROOM_FOR_BOTH ? "-top-15.5" : "-top-9.5"}`}
       onPointerDown={(event) => event.stopPropagation()}
       onMouseDown={(event) => event.preventDefault()}
     >
@@ -137,7 +157,7 @@ export const FormatBar = memo(function FormatBar({ below }: { below: boolean }) 
         label="Reader data"
         keys="@"
         className="size-7! text-teal"
-        onClick={() => askTag(editor, null)}
+        onClick={() => askForData(editor)}
       >
         <UserRound className="size-4" />
       </IconButton>
@@ -151,8 +171,7 @@ function LinkButton({ editor }: { editor: Editor }) {
   const keep = () => {
     const chain = editor.chain().focus().extendMarkRange("link");
     if (href.trim() === "") chain.unsetLink().run();
-    else
-      chain.setLink({ href: /^[a-z]+:/i.test(href.trim()) ? href.trim() : `https://${href.trim()}` }).run();
+    else chain.setLink({ href: completeHref(href) }).run();
     setOpen(false);
   };
   useEffect(() => {
@@ -193,15 +212,7 @@ function LinkButton({ editor }: { editor: Editor }) {
             }}
           >
             <Labelled label="Leads to" hint="Empty takes the link away.">
-              {(id) => (
-                <Input
-                  id={id}
-                  autoFocus
-                  value={href}
-                  placeholder="https://"
-                  onChange={(event) => setHref(event.target.value)}
-                />
-              )}
+              {(id) => <HrefInput id={id} autoFocus value={href} onChange={setHref} />}
             </Labelled>
             <Button type="submit">Set the link</Button>
           </form>

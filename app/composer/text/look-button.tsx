@@ -3,7 +3,9 @@ import { AlignCenter, AlignLeft, AlignRight, Type } from "lucide-react";
 import { Popover } from "radix-ui";
 import { FONTS, resolveTheme, type WordStyle } from "~/core/email";
 import { Button, IconButton } from "../../ui/button";
-import { Choice, Input, Line, Select } from "../../ui/form";
+import { Choose } from "../../ui/choose";
+import { Choice, Line } from "../../ui/form";
+import { NumberField } from "../../ui/number-field";
 import { ColourPopover } from "../panel/colour";
 import { useComposer } from "../store";
 
@@ -62,36 +64,28 @@ export function LookButton({ editor }: { editor: Editor }) {
         >
           <Line label="Font">
             {(id) => (
-              <Select
+              <Choose
                 id={id}
-                value={now.font ?? ""}
-                onChange={(event) => set({ font: event.target.value || undefined })}
-              >
-                <option value="">As the theme has it</option>
-                {FONTS.map((font) => (
-                  <option key={font.key} value={font.key} style={{ fontFamily: font.stack }}>
-                    {font.name}
-                  </option>
-                ))}
-              </Select>
+                label="Font"
+                value={now.font ?? "theme"}
+                onChange={(font) => set({ font: font === "theme" ? undefined : font })}
+                options={[
+                  { value: "theme", label: "As the theme has it" },
+                  ...FONTS.map((font) => ({ value: font.key, label: font.name })),
+                ]}
+              />
             )}
           </Line>
           <Line label="Size">
             {(id) => (
               <div className="flex items-center gap-2">
-                <Input
+                <NumberField
                   id={id}
-                  type="number"
                   min={8}
                   max={96}
                   placeholder={String(theme.text.size)}
-                  value={now.size ?? ""}
-                  onChange={(event) => {
-                    const size = event.target.valueAsNumber;
-                    set({
-                      size: Number.isNaN(size) ? undefined : Math.min(96, Math.max(8, Math.round(size))),
-                    });
-                  }}
+                  value={now.size ?? undefined}
+                  onChange={(size) => set({ size })}
                 />
                 <span className="text-ink-soft">px</span>
               </div>

@@ -7,7 +7,9 @@ import { textExtensions } from "./extensions";
 
 const host = {
   value: () => "",
-  askTag: () => {},
+  openTag: () => {},
+  slashes: false,
+  typed: { typed: () => {}, typedKey: () => false },
   undo: () => {},
   redo: () => {},
   leave: () => {},

@@ -1,6 +1,6 @@
 import { type CommandProps, Extension, Mark } from "@tiptap/core";
 import { toggleMark } from "@tiptap/pm/commands";
-import { fontStack, type WordStyle } from "~/core/email";
+import { fontStack, type Toggle, type WordStyle } from "~/core/email";
 
 declare module "@tiptap/core" {
   interface Commands<ReturnType> {
@@ -88,7 +88,7 @@ export const wordToggles = Extension.create({
   priority: 1,
   addCommands() {
     const toggle =
-      (name: "bold" | "italic" | "underline" | "strike") =>
+      (name: Toggle) =>
       () =>
       ({ state, dispatch }: CommandProps) =>
         toggleMark(state.schema.marks[name], null, { removeWhenPresent: false })(state, dispatch);
@@ -97,6 +97,8 @@ export const wordToggles = Extension.create({
       toggleItalic: toggle("italic"),
       toggleUnderline: toggle("underline"),
       toggleStrike: toggle("strike"),
+      toggleSuperscript: toggle("superscript"),
+      toggleSubscript: toggle("subscript"),
     };
   },
 });

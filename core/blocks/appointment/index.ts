@@ -1,11 +1,8 @@
 import { z } from "zod";
-import { BlockBaseSchema, InlineSchema } from "../../email";
+import { AlignSchema, BlockBaseSchema, InlineSchema } from "../../email";
+import { css, epochOf, LocalTimeSchema, smallWords, TABLE, timeWords, writeInline } from "../../markup";
 import { buttonHtml } from "../button";
-import { css, TABLE } from "../html";
-import { writeInline } from "../inline";
-import { smallWords } from "../picture";
 import { type BlockType, shows } from "../type";
-import { epochOf, LocalTimeSchema, timeWords } from "../when";
 import { type CalendarEntry, calendarAddress } from "./calendar";
 
 const schema = BlockBaseSchema.extend({
@@ -19,7 +16,7 @@ const schema = BlockBaseSchema.extend({
   about: z.string().max(2000),
   /** The words on the button. */
   content: z.array(InlineSchema),
-  align: z.enum(["left", "center", "right"]),
+  align: AlignSchema,
 });
 export type AppointmentBlock = z.infer<typeof schema>;
 
@@ -105,6 +102,7 @@ export const appointment: BlockType<AppointmentBlock> = {
     writeInline(block.content, context);
     out.raw(`: ${calendarAddress(entry, context.origin)}\n\n`);
   },
+  places: () => [{ path: "content", kind: "line" }],
   title: (block) => block.title || "Add to calendar",
   unready: (block) =>
     entryOf(block) ? [] : ["A calendar entry has no title or no start. Fill in both, or delete it."],

@@ -1,25 +1,17 @@
 import { z } from "zod";
+import type { Raw } from "../../email";
 import { BlockBaseSchema } from "../../email";
+import type { RenderContext } from "../../markup";
+import { columnsHtml, css, hrefOf, TABLE } from "../../markup";
 import { escapeHtml } from "../../program";
 import { type Article, chooseArticles } from "../../sources";
-import { columnsHtml } from "../columns";
-import type { RenderContext } from "../context";
-import { css, TABLE } from "../html";
-import { hrefOf } from "../targets";
-import type { BlockType } from "../type";
+import { type BlockType, shows } from "../type";
 
 const schema = BlockBaseSchema.extend({
   type: z.literal("articles"),
   /** Id of the source; empty until one is chosen. */
   source: z.string(),
   count: z.number().int().min(1).max(12),
-  parts: z.object({
-    picture: z.boolean(),
-    title: z.boolean(),
-    excerpt: z.boolean(),
-    date: z.boolean(),
-    link: z.boolean(),
-  }),
   /** Greatest length of an excerpt in characters. */
   excerptLength: z.number().int().min(20).max(1000),
   linkWords: z.string().max(80),
@@ -42,7 +34,7 @@ function articleDate(published: string): string {
 function words(article: Article, block: ArticlesBlock, context: RenderContext): void {
   const { out, theme } = context;
   const { light, fonts, headings, text } = theme;
-  if (block.parts.title) {
+  if (shows(block, "title")) {
     const look = css({
       margin: "0 0 4px",
       "font-family": fonts.heading,
@@ -65,17 +57,17 @@ function words(article: Article, block: ArticlesBlock, context: RenderContext): 
       "line-height": `${Math.round(size * text.line)}px`,
       color,
     });
-  if (block.parts.date && article.published) {
+  if (shows(block, "date") && article.published) {
     out.raw(
       `<p class="d-soft" style="${line(13, light.soft, "0 0 6px")}">${articleDate(article.published)}</p>`,
     );
   }
-  if (block.parts.excerpt && article.excerpt) {
+  if (shows(block, "excerpt") && article.excerpt) {
     out.raw(
       `<p class="d-text" style="${line(15, light.text, "0 0 6px")}">${escapeHtml(shorten(article.excerpt, block.excerptLength))}</p>`,
     );
   }
-  if (block.parts.link && article.link) {
+  if (shows(block, "link") && article.link) {
     const style = css({ color: light.link, "text-decoration": "underline" });
     out.raw(
       `<p style="${line(15, light.text, "0")}"><a href="${hrefOf(article.link, context)}" class="d-link" style="${style}">${escapeHtml(block.linkWords)}<span style="display:none;mso-hide:all;"> ${escapeHtml(article.title)}</span></a></p>`,
@@ -85,7 +77,7 @@ function words(article: Article, block: ArticlesBlock, context: RenderContext): 
 
 function articleHtml(article: Article, block: ArticlesBlock, context: RenderContext): void {
   const { out, theme } = context;
-  if (!block.parts.picture || !article.picture) {
+  if (!shows(block, "picture") || !article.picture) {
     words(article, block, context);
     return;
   }
@@ -120,6 +112,13 @@ function articleHtml(article: Article, block: ArticlesBlock, context: RenderCont
   );
 }
 
+/** To schema 2: parts are switched off as those of all blocks. */
+function partsToOff({ parts, ...raw }: Raw): Raw {
+  if (typeof parts !== "object" || parts === null) return raw;
+  const off = Object.entries(parts).flatMap(([key, on]) => (on === false ? [key] : []));
+  return off.length === 0 ? raw : { ...raw, off };
+}
+
 export const articles: BlockType<ArticlesBlock> = {
   type: "articles",
   label: "Articles",
@@ -131,11 +130,19 @@ export const articles: BlockType<ArticlesBlock> = {
     type: "articles",
     source: "",
     count: 3,
-    parts: { picture: true, title: true, excerpt: true, date: false, link: true },
+    off: ["date"],
     excerptLength: 140,
     linkWords: "Read on",
   }),
-  look: ["parts", "excerptLength"],
+  parts: [
+    { key: "picture", label: "Picture" },
+    { key: "title", label: "Title" },
+    { key: "excerpt", label: "Excerpt" },
+    { key: "date", label: "Date" },
+    { key: "link", label: "Link" },
+  ],
+  look: ["excerptLength"],
+  upgrades: { 2: partsToOff },
   html(block, context) {
     if (block.source === "") {
       if (context.marks) context.out.raw('<div class="waiting live">Choose a source on the right</div>');
@@ -159,14 +166,16 @@ export const articles: BlockType<ArticlesBlock> = {
     context.out.live(block.source, (content, out) => {
       for (const article of chooseArticles(content, block)) {
         const lines: string[] = [];
-        if (block.parts.title) lines.push(article.title);
-        if (block.parts.date && article.published) lines.push(articleDate(article.published));
-        if (block.parts.excerpt && article.excerpt) lines.push(shorten(article.excerpt, block.excerptLength));
-        if (article.link && (block.parts.link || block.parts.title)) lines.push(article.link);
+        if (shows(block, "title")) lines.push(article.title);
+        if (shows(block, "date") && article.published) lines.push(articleDate(article.published));
+        if (shows(block, "excerpt") && article.excerpt)
+          lines.push(shorten(article.excerpt, block.excerptLength));
+        if (article.link && (shows(block, "link") || shows(block, "title"))) lines.push(article.link);
         if (lines.length > 0) out.raw(`${lines.join("\n")}\n\n`);
       }
     });
   },
+  places: () => [],
   title: (block) => `Newest ${block.count} ${block.count === 1 ? "article" : "articles"}`,
   unready: (block) => (block.source === "" ? ["An articles block has no source. Choose one."] : []),
 };

@@ -1,8 +1,17 @@
 import { z } from "zod";
-import { BlockBaseSchema, ColorSchema, RichDocSchema, richText } from "../../email";
-import { columnsHtml } from "../columns";
-import { NO_PICTURE, pictureHtml, pictureShape, pictureText, pictureUnready } from "../picture";
-import { firstProse, proseHtml, proseText } from "../prose";
+import { BlockBaseSchema, ColorSchema, RichDocSchema, richText, ValignSchema } from "../../email";
+import {
+  columnsHtml,
+  firstProse,
+  NO_PICTURE,
+  pictureHtml,
+  pictureLinks,
+  pictureShape,
+  pictureText,
+  pictureUnready,
+  proseHtml,
+  proseText,
+} from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -12,7 +21,7 @@ const schema = BlockBaseSchema.extend({
   side: z.enum(["left", "right"]),
   /** Share of the picture in percent. */
   share: z.number().min(15).max(80),
-  valign: z.enum(["top", "middle", "bottom"]),
+  valign: ValignSchema,
   color: ColorSchema.optional(),
   size: z.number().min(10).max(40).optional(),
 });
@@ -55,6 +64,8 @@ export const beside: BlockType<BesideBlock> = {
     pictureText(block, context);
     proseText(block.content.content, context);
   },
+  places: () => [{ path: "content", kind: "prose" }],
+  links: (block) => pictureLinks(block),
   title: (block) => firstProse(block.content) || "Picture beside text",
   unready: pictureUnready,
 };

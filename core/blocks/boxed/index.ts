@@ -1,13 +1,12 @@
 import { z } from "zod";
-import { BlockBaseSchema, ColorSchema, RichDocSchema, richText } from "../../email";
-import { css, TABLE } from "../html";
-import { firstProse, proseHtml, proseText } from "../prose";
+import { AlignSchema, BlockBaseSchema, ColorSchema, RichDocSchema, richText } from "../../email";
+import { css, firstProse, proseHtml, proseText, TABLE } from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
   type: z.literal("boxed"),
   content: RichDocSchema,
-  align: z.enum(["left", "center", "right"]).optional(),
+  align: AlignSchema.optional(),
   color: ColorSchema.optional(),
   size: z.number().min(10).max(40).optional(),
   face: ColorSchema.optional(),
@@ -50,5 +49,6 @@ export const boxed: BlockType<BoxedBlock> = {
     out.raw("</td></tr></table>");
   },
   text: (block, context) => proseText(block.content.content, context),
+  places: () => [{ path: "content", kind: "prose" }],
   title: (block) => firstProse(block.content) || "Empty box",
 };

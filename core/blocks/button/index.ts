@@ -1,29 +1,48 @@
 import { z } from "zod";
-import { BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
-import type { RenderContext } from "../context";
-import { css, editMark, styleAttribute, TABLE } from "../html";
-import { writeInline } from "../inline";
-import { firstWords } from "../prose";
-import { hrefOf, textTarget } from "../targets";
+import {
+  AlignSchema,
+  type BlockBase,
+  BlockBaseSchema,
+  BorderSchema,
+  ColorSchema,
+  InlineSchema,
+  inlineText,
+} from "../../email";
+import type { RenderContext } from "../../markup";
+import {
+  css,
+  editMark,
+  firstWords,
+  hrefOf,
+  styleAttribute,
+  TABLE,
+  textTarget,
+  writeInline,
+} from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
   type: z.literal("button"),
   content: z.array(InlineSchema),
   href: z.string().max(2000),
-  align: z.enum(["left", "center", "right"]),
+  align: AlignSchema,
   full: z.boolean().optional(),
   face: ColorSchema.optional(),
   color: ColorSchema.optional(),
   radius: z.number().min(0).max(60).optional(),
+  /** Space beside and above the words, in px; from the theme when missing. */
+  padX: z.number().min(0).max(80).optional(),
+  padY: z.number().min(0).max(40).optional(),
+  /** Of the words, in px. */
+  size: z.number().min(10).max(40).optional(),
+  border: BorderSchema.optional(),
+  /** Least width in px. */
+  width: z.number().min(40).max(640).optional(),
 });
 export type ButtonBlock = z.infer<typeof schema>;
 
 /** What a button is made of, also where it is part of another block. */
-export type ButtonLook = Pick<
-  ButtonBlock,
-  "content" | "href" | "align" | "full" | "face" | "color" | "radius"
->;
+export type ButtonLook = Omit<ButtonBlock, keyof BlockBase>;
 
 /** Writes one button: a coloured cell that is clickable over its whole face. */
 export function buttonHtml(block: ButtonLook, context: RenderContext, key = "content"): void {
@@ -32,17 +51,22 @@ export function buttonHtml(block: ButtonLook, context: RenderContext, key = "con
   const face = block.face ?? light.accent;
   const radius = block.radius ?? button.radius;
   const own = block.face || block.color;
+  const padding = `${block.padY ?? button.padY}px ${block.padX ?? button.padX}px`;
+  const size = block.size ?? button.size;
+  const { border } = block;
+  const width = block.full ? undefined : block.width && Math.min(block.width, context.width);
   const cell = css({
     "background-color": face,
     "border-radius": `${radius}px`,
-    "mso-padding-alt": `${button.padY}px ${button.padX}px`,
+    "mso-padding-alt": padding,
+    border: border && `${border.width}px ${border.style} ${border.color}`,
   });
   const link = css({
-    display: block.full ? "block" : "inline-block",
-    padding: `${button.padY}px ${button.padX}px`,
+    display: block.full || width ? "block" : "inline-block",
+    padding,
     "font-family": fonts.body,
-    "font-size": `${button.size}px`,
-    "line-height": `${Math.max(18, Math.round(button.size * 1.25))}px`,
+    "font-size": `${size}px`,
+    "line-height": `${Math.max(18, Math.round(size * 1.25))}px`,
     "font-weight": button.weight,
     color: block.color ?? light.onAccent,
     "text-align": "center",
@@ -50,7 +74,7 @@ export function buttonHtml(block: ButtonLook, context: RenderContext, key = "con
     "border-radius": `${radius}px`,
   });
   out.raw(
-    `<table ${TABLE} align="${block.align}"${block.full ? ' width="100%"' : ""}${styleAttribute(css({ margin: block.align === "center" && "0 auto" }))}><tr>`,
+    `<table ${TABLE} align="${block.align}"${block.full ? ' width="100%"' : width ? ` width="${width}"` : ""}${styleAttribute(css({ margin: block.align === "center" && "0 auto" }))}><tr>`,
   );
   out.raw(`<td${own ? "" : ' class="d-face"'} align="center" bgcolor="${face}" style="${cell}">`);
   out.raw(
@@ -73,12 +97,14 @@ export const button: BlockType<ButtonBlock> = {
     href: "",
     align: "left",
   }),
-  look: ["align", "full", "face", "color", "radius"],
+  look: ["align", "full", "width", "padX", "padY", "size", "face", "color", "border", "radius"],
   html: (block, context) => buttonHtml(block, context),
   text(block, context) {
     writeInline(block.content, context);
     context.out.raw(`${textTarget(block.href, context, "colon")}\n\n`);
   },
+  places: () => [{ path: "content", kind: "line" }],
+  links: (block) => [{ path: "href", words: inlineText(block.content), href: block.href }],
   title: (block) => firstWords(block.content) || "Empty button",
   unready: (block) => (block.href === "" ? ["A button leads nowhere. Give it an address."] : []),
 };

@@ -1,15 +1,23 @@
 import { z } from "zod";
-import { BlockBaseSchema, InlineSchema } from "../../email";
-import { writeInline } from "../inline";
-import { NO_PICTURE, pictureHtml, pictureShape, pictureText, pictureUnready, smallWords } from "../picture";
-import { firstWords } from "../prose";
+import { AlignSchema, BlockBaseSchema, InlineSchema } from "../../email";
+import {
+  firstWords,
+  NO_PICTURE,
+  pictureHtml,
+  pictureLinks,
+  pictureShape,
+  pictureText,
+  pictureUnready,
+  smallWords,
+  writeInline,
+} from "../../markup";
 import { type BlockType, shows } from "../type";
 
 const schema = BlockBaseSchema.extend({
   type: z.literal("captioned"),
   ...pictureShape,
   content: z.array(InlineSchema),
-  align: z.enum(["left", "center", "right"]),
+  align: AlignSchema,
 });
 export type CaptionedBlock = z.infer<typeof schema>;
 
@@ -38,6 +46,8 @@ export const captioned: BlockType<CaptionedBlock> = {
     writeInline(block.content, context);
     context.out.raw("\n\n");
   },
+  places: () => [{ path: "content", kind: "line" }],
+  links: (block) => pictureLinks(block),
   title: (block) => firstWords(block.content) || "Picture with caption",
   unready: pictureUnready,
 };

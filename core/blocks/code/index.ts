@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { BlockBaseSchema } from "../../email";
-import { css } from "../html";
+import { css } from "../../markup";
 import type { BlockType } from "../type";
 import { type CleanHtml, cleanHtml } from "./clean";
 
@@ -52,6 +52,19 @@ export const code: BlockType<CodeBlock> = {
     const { text } = cleanCode(block);
     if (text !== "") out.raw(`${text}\n\n`);
   },
+  places: () => [],
+  links: (block) =>
+    [...cleanCode(block).html.matchAll(/<a [^>]*?href="([^"]*)"[^>]*>([\s\S]*?)<\/a>/g)].map(
+      ([, href, words]) => ({
+        path: null,
+        words: words
+          .replace(/<[^>]*>/g, " ")
+          .replace(/\s+/g, " ")
+          .trim(),
+        href: href.replaceAll("&amp;", "&"),
+        fixed: "Stands in the block’s HTML",
+      }),
+    ),
   title: (block) => {
     const { text } = cleanCode(block);
     const [line] = text.split("\n");

@@ -1,12 +1,18 @@
 import { z } from "zod";
-import { BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
+import { AlignSchema, BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
+import {
+  css,
+  editMark,
+  epochOf,
+  firstWords,
+  LocalTimeSchema,
+  smallWords,
+  TABLE,
+  timeWords,
+  writeInline,
+} from "../../markup";
 import { escapeHtml } from "../../program";
-import { css, editMark, TABLE } from "../html";
-import { writeInline } from "../inline";
-import { smallWords } from "../picture";
-import { firstWords } from "../prose";
 import { type BlockType, shows } from "../type";
-import { epochOf, LocalTimeSchema, timeWords } from "../when";
 
 const schema = BlockBaseSchema.extend({
   type: z.literal("countdown"),
@@ -14,7 +20,7 @@ const schema = BlockBaseSchema.extend({
   /** When it ends, on the clock of `zone`; empty until chosen. */
   until: LocalTimeSchema,
   zone: z.string().max(60),
-  align: z.enum(["left", "center", "right"]),
+  align: AlignSchema,
   /** Of the digits and what they stand on. */
   color: ColorSchema.optional(),
   face: ColorSchema.optional(),
@@ -80,6 +86,7 @@ export const countdown: BlockType<CountdownBlock> = {
     if (epoch !== null) out.raw(`: ${timeWords(epoch, block.zone, context.language)}`);
     out.raw("\n\n");
   },
+  places: () => [{ path: "content", kind: "line" }],
   title: (block) => firstWords(block.content) || "Countdown",
   unready: (block) =>
     epochOf(block.until, block.zone) === null ? ["A countdown has no end. Choose its day and time."] : [],

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { BlockBaseSchema, ColorSchema } from "../../email";
-import { css, TABLE } from "../html";
+import { css, TABLE } from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -36,5 +36,6 @@ export const divider: BlockType<DividerBlock> = {
   text(_, { out }) {
     out.raw("----------------------------------------\n\n");
   },
+  places: () => [],
   title: () => "Divider",
 };

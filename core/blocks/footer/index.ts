@@ -1,14 +1,13 @@
 import { z } from "zod";
-import { BlockBaseSchema, paragraphOf, RichDocSchema } from "../../email";
-import { css } from "../html";
-import { proseHtml, proseText } from "../prose";
+import { AlignSchema, BlockBaseSchema, paragraphOf, RichDocSchema } from "../../email";
+import { css, proseHtml, proseText } from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
   type: z.literal("footer"),
   content: RichDocSchema,
   unsubscribeWords: z.string().min(1).max(120),
-  align: z.enum(["left", "center", "right"]),
+  align: AlignSchema,
 });
 export type FooterBlock = z.infer<typeof schema>;
 
@@ -65,6 +64,8 @@ export const footer: BlockType<FooterBlock> = {
     out.raw(`${brand.name}, ${brand.address}\n\n${block.unsubscribeWords}: `);
     out.value({ ...UNSUBSCRIBE, sink: "text" }).raw("\n\n");
   },
+  places: () => [{ path: "content", kind: "prose" }],
+  links: (block) => [{ path: null, words: block.unsubscribeWords, href: "", fixed: "Made for each reader" }],
   title: () => "Footer",
   fixed: true,
 };

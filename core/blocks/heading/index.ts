@@ -1,15 +1,13 @@
 import { z } from "zod";
-import { BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
-import { css, editMark } from "../html";
-import { writeInline } from "../inline";
-import { firstWords } from "../prose";
+import { AlignSchema, BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
+import { css, editMark, firstWords, writeInline } from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
   type: z.literal("heading"),
   level: z.union([z.literal(1), z.literal(2), z.literal(3)]),
   content: z.array(InlineSchema),
-  align: z.enum(["left", "center", "right"]).optional(),
+  align: AlignSchema.optional(),
   color: ColorSchema.optional(),
   size: z.number().min(10).max(80).optional(),
 });
@@ -47,5 +45,6 @@ export const heading: BlockType<HeadingBlock> = {
     writeInline(block.content, context);
     context.out.raw(block.level === 3 ? "\n\n" : block.level === 1 ? " ==\n\n" : " --\n\n");
   },
+  places: () => [{ path: "content", kind: "line" }],
   title: (block) => firstWords(block.content) || "Empty heading",
 };

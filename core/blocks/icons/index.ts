@@ -1,15 +1,22 @@
 import { z } from "zod";
 import { BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
-import { glyphImg } from "../glyphs";
-import { css, editMark, TABLE } from "../html";
-import { writeInline } from "../inline";
-import { GlyphSchema } from "../links";
-import { firstWords } from "../prose";
+import {
+  css,
+  editMark,
+  firstWords,
+  GlyphSchema,
+  glyphImg,
+  itemShape,
+  numbered,
+  TABLE,
+  withItemIds,
+  writeInline,
+} from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
   type: z.literal("icons"),
-  items: z.array(z.object({ glyph: GlyphSchema, content: z.array(InlineSchema) })).max(20),
+  items: z.array(z.object({ ...itemShape, glyph: GlyphSchema, content: z.array(InlineSchema) })).max(20),
   /** Of the drawings, in px. */
   iconSize: z.number().min(14).max(64),
   iconColor: ColorSchema.optional(),
@@ -29,10 +36,12 @@ export const icons: BlockType<IconsBlock> = {
   create: (id) => ({
     id,
     type: "icons",
-    items: ["The first good reason", "The second one", "And the third"].map((text) => ({
-      glyph: "check" as const,
-      content: [{ type: "text" as const, text }],
-    })),
+    items: numbered(
+      ["The first good reason", "The second one", "And the third"].map((text) => ({
+        glyph: "check" as const,
+        content: [{ type: "text" as const, text }],
+      })),
+    ),
     iconSize: 22,
     gap: 10,
   }),
@@ -65,7 +74,7 @@ export const icons: BlockType<IconsBlock> = {
         ),
       );
       out.raw(
-        `</td><td valign="top"${block.color ? "" : ' class="d-text"'}${editMark(context, "line", `items.${index}.content`)} style="${words}">`,
+        `</td><td valign="top"${block.color ? "" : ' class="d-text"'}${editMark(context, "line", `items/${item.id}/content`)} style="${words}">`,
       );
       writeInline(item.content, context);
       out.raw("</td></tr>");
@@ -80,5 +89,7 @@ export const icons: BlockType<IconsBlock> = {
     }
     context.out.raw("\n");
   },
+  upgrades: { 2: (raw) => withItemIds(raw, "items") },
+  places: (block) => block.items.map(({ id }) => ({ path: `items/${id}/content`, kind: "line" })),
   title: (block) => firstWords(block.items[0]?.content ?? []) || "Icon list",
 };

@@ -1,6 +1,13 @@
 import { z } from "zod";
-import { BlockBaseSchema } from "../../email";
-import { NO_PICTURE, pictureHtml, pictureShape, pictureText, pictureUnready } from "../picture";
+import { AlignSchema, BlockBaseSchema } from "../../email";
+import {
+  NO_PICTURE,
+  pictureHtml,
+  pictureLinks,
+  pictureShape,
+  pictureText,
+  pictureUnready,
+} from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -8,7 +15,7 @@ const schema = BlockBaseSchema.extend({
   ...pictureShape,
   /** Share of the available width in percent. */
   width: z.number().min(5).max(100),
-  align: z.enum(["left", "center", "right"]),
+  align: AlignSchema,
 });
 export type ImageBlock = z.infer<typeof schema>;
 
@@ -22,6 +29,8 @@ export const image: BlockType<ImageBlock> = {
   look: ["width", "align", "radius"],
   html: (block, context) => pictureHtml(block, context, block),
   text: (block, context) => pictureText(block, context),
+  places: () => [],
+  links: (block) => pictureLinks(block),
   title: (block) => block.alt || (block.src === "" ? "Empty picture" : "Picture"),
   unready: pictureUnready,
 };

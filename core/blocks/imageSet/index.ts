@@ -1,13 +1,22 @@
 import { z } from "zod";
 import { BlockBaseSchema } from "../../email";
-import { columnsHtml } from "../columns";
-import { css } from "../html";
-import { NO_PICTURE, pictureHtml, pictureShape, pictureText } from "../picture";
+import {
+  columnsHtml,
+  css,
+  itemShape,
+  NO_PICTURE,
+  numbered,
+  pictureHtml,
+  pictureLinks,
+  pictureShape,
+  pictureText,
+  withItemIds,
+} from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
   type: z.literal("imageSet"),
-  pictures: z.array(z.object(pictureShape)).max(12),
+  pictures: z.array(z.object({ ...itemShape, ...pictureShape })).max(12),
   /** How many stand side by side; a strip has all of them in one line. */
   across: z.number().int().min(1).max(6),
   /** Space between them in px. */
@@ -27,7 +36,7 @@ export const imageSet: BlockType<ImageSetBlock> = {
   create: (id) => ({
     id,
     type: "imageSet",
-    pictures: [{ ...NO_PICTURE }, { ...NO_PICTURE }, { ...NO_PICTURE }, { ...NO_PICTURE }],
+    pictures: numbered([NO_PICTURE, NO_PICTURE, NO_PICTURE, NO_PICTURE]),
     across: 2,
     gap: 12,
     onPhones: "beside",
@@ -44,7 +53,13 @@ export const imageSet: BlockType<ImageSetBlock> = {
       const cells = Array.from({ length: across }, (_, index) => ({
         share,
         write(width: number) {
-          if (line[index]) pictureHtml({ ...line[index], radius: block.radius }, { ...context, width });
+          if (line[index])
+            pictureHtml(
+              { ...line[index], radius: block.radius },
+              { ...context, width },
+              undefined,
+              `pictures/${line[index].id}`,
+            );
           else out.raw("&nbsp;");
         },
       }));
@@ -58,6 +73,9 @@ export const imageSet: BlockType<ImageSetBlock> = {
   text(block, context) {
     for (const picture of block.pictures) pictureText(picture, context);
   },
+  upgrades: { 2: (raw) => withItemIds(raw, "pictures") },
+  places: () => [],
+  links: (block) => block.pictures.flatMap((picture) => pictureLinks(picture, `pictures/${picture.id}/`)),
   title: (block) =>
     block.pictures
       .map((picture) => picture.alt)

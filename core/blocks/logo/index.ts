@@ -1,14 +1,12 @@
 import { z } from "zod";
-import { BlockBaseSchema } from "../../email";
+import { AlignSchema, BlockBaseSchema } from "../../email";
+import { css, hrefOf, pictureHtml } from "../../markup";
 import { escapeHtml } from "../../program";
-import { css } from "../html";
-import { pictureHtml } from "../picture";
-import { hrefOf } from "../targets";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
   type: z.literal("logo"),
-  align: z.enum(["left", "center", "right"]),
+  align: AlignSchema,
   /** In px. */
   width: z.number().min(20).max(600),
   href: z.string().max(2000).optional(),
@@ -50,5 +48,7 @@ export const logo: BlockType<LogoBlock> = {
     );
   },
   text: (_, { out, brand }) => void out.raw(`${brand.name.toLocaleUpperCase("en")}\n\n`),
+  places: () => [],
+  links: (block) => (block.href === undefined ? [] : [{ path: "href", words: "Logo", href: block.href }]),
   title: () => "Logo",
 };

@@ -1,15 +1,15 @@
 import { z } from "zod";
-import { BlockBaseSchema, ColorSchema } from "../../email";
+import { AlignSchema, BlockBaseSchema, ColorSchema } from "../../email";
+import { css, hrefOf, itemShape, linkText, numbered, withItemIds } from "../../markup";
 import { escapeHtml } from "../../program";
-import { css } from "../html";
-import { linkText } from "../links";
-import { hrefOf } from "../targets";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
   type: z.literal("menu"),
-  items: z.array(z.object({ label: z.string().min(1).max(80), href: z.string().max(2000) })).max(12),
-  align: z.enum(["left", "center", "right"]),
+  items: z
+    .array(z.object({ ...itemShape, label: z.string().min(1).max(80), href: z.string().max(2000) }))
+    .max(12),
+  align: AlignSchema,
   color: ColorSchema.optional(),
   size: z.number().min(10).max(24),
 });
@@ -24,11 +24,11 @@ export const menu: BlockType<MenuBlock> = {
   create: (id) => ({
     id,
     type: "menu",
-    items: [
+    items: numbered([
       { label: "Shop", href: "" },
       { label: "Journal", href: "" },
       { label: "Visit us", href: "" },
-    ],
+    ]),
     align: "center",
     size: 14,
   }),
@@ -56,6 +56,10 @@ export const menu: BlockType<MenuBlock> = {
     for (const item of block.items) linkText(item.label, item.href, context);
     context.out.raw("\n");
   },
+  upgrades: { 2: (raw) => withItemIds(raw, "items") },
+  places: () => [],
+  links: (block) =>
+    block.items.map(({ id, label, href }) => ({ path: `items/${id}/href`, words: label, href })),
   title: (block) => block.items.map((item) => item.label).join(", ") || "Empty menu",
   unready: (block) =>
     block.items.some((item) => item.href === "")

@@ -1,8 +1,25 @@
 import { z } from "zod";
-import { BlockBaseSchema, ColorSchema, RichDocSchema, richText } from "../../email";
-import { backdropCell, vmlBackdrop } from "../backdrop";
-import { css, TABLE } from "../html";
-import { firstProse, proseHtml, proseText } from "../prose";
+import {
+  AlignSchema,
+  BlockBaseSchema,
+  ColorSchema,
+  hrefOfMarks,
+  linesOf,
+  RichDocSchema,
+  richText,
+  ValignSchema,
+} from "../../email";
+import {
+  backdropCell,
+  css,
+  firstProse,
+  hrefOf,
+  proseHtml,
+  proseText,
+  TABLE,
+  vmlBackdrop,
+  waitingPicture,
+} from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -11,8 +28,12 @@ const schema = BlockBaseSchema.extend({
   natural: z.object({ width: z.number().positive(), height: z.number().positive() }).optional(),
   content: RichDocSchema,
   /** Where the words stand on the picture. */
-  valign: z.enum(["top", "middle", "bottom"]),
-  align: z.enum(["left", "center", "right"]),
+  valign: ValignSchema,
+  align: AlignSchema,
+  /** Where the box of words stands from left to right, and how much of the width it takes in percent. */
+  at: AlignSchema.optional(),
+  wide: z.number().min(20).max(100).optional(),
+  href: z.string().max(2000).optional(),
   color: ColorSchema.optional(),
   size: z.number().min(10).max(60).optional(),
   /** Shown behind the words, and instead of the picture where none is shown. */
@@ -42,26 +63,47 @@ export const overlaid: BlockType<OverlaidBlock> = {
     veil: "#1E1B24",
     density: 55,
   }),
-  look: ["valign", "align", "color", "size", "veil", "density", "radius"],
+  look: ["valign", "at", "wide", "align", "color", "size", "veil", "density", "radius"],
   html(block, context) {
     const { out, width, theme } = context;
     const height = block.natural
       ? Math.min(900, Math.round((width * block.natural.height) / block.natural.width))
       : Math.round(width / 2);
     const radius = block.radius ? `${block.radius}px` : undefined;
+    // Links within the words come first: one link cannot stand in another.
+    const linked = block.href && !linesOf(block.content).flat().some(hrefOfMarks) ? block.href : undefined;
     const words = () => {
       const veil = css({
         padding: "16px 20px",
         "background-color": block.density > 0 ? rgba(block.veil, block.density) : undefined,
         "border-radius": radius,
       });
+      if (linked) {
+        // Where it is understood, the link fills the picture; elsewhere it is as large as the words.
+        const at = { top: "flex-start", middle: "center", bottom: "flex-end" }[block.valign];
+        const fill = css({
+          display: "flex",
+          "min-height": block.src === "" ? undefined : `${height}px`,
+          "align-items": at,
+          "text-decoration": "none",
+        });
+        out.raw(
+          `<a href="${hrefOf(linked, context)}"${context.marks ? ' tabindex="-1"' : ""} style="${fill}">`,
+        );
+        out.raw('<span style="display:block;width:100%;">');
+      }
+      // The box is a table: engines that know no widths of boxes know those of tables.
+      const wide = block.wide ?? 100;
+      if (wide < 100) out.raw(`<table ${TABLE} width="${wide}%" align="${block.at ?? "left"}"><tr><td>`);
       out.raw(`<div style="${veil}">`);
       const size = block.size ?? Math.round(theme.text.size * 1.25);
       proseHtml(block.content, { size, color: block.color ?? "#FFFFFF", align: block.align }, context);
       out.raw("</div>");
+      if (wide < 100) out.raw("</td></tr></table>");
+      if (linked) out.raw("</span></a>");
     };
     if (block.src === "") {
-      if (context.marks) out.raw('<div class="waiting">Choose a picture on the right</div>');
+      if (context.marks) out.raw(waitingPicture());
       out.raw(
         `<table ${TABLE} width="100%"><tr><td bgcolor="${block.veil}" style="background-color:${block.veil};">`,
       );
@@ -78,6 +120,9 @@ export const overlaid: BlockType<OverlaidBlock> = {
     out.raw("</td></tr></table>");
   },
   text: (block, context) => proseText(block.content.content, context),
+  places: () => [{ path: "content", kind: "prose" }],
+  links: (block) =>
+    block.href === undefined ? [] : [{ path: "href", words: firstProse(block.content), href: block.href }],
   title: (block) => firstProse(block.content) || "Words on a picture",
   unready: (block) =>
     block.src === "" ? ["Words on a picture have no picture. Choose one or delete the block."] : [],

@@ -1,11 +1,8 @@
 import { z } from "zod";
-import { BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
+import { BlockBaseSchema, ColorSchema, InlineSchema, inlineText } from "../../email";
+import type { RenderContext } from "../../markup";
+import { columnsHtml, firstWords, textTarget, writeInline } from "../../markup";
 import { buttonHtml } from "../button";
-import { columnsHtml } from "../columns";
-import type { RenderContext } from "../context";
-import { writeInline } from "../inline";
-import { firstWords } from "../prose";
-import { textTarget } from "../targets";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -74,6 +71,14 @@ export const pair: BlockType<PairBlock> = {
     }
     context.out.raw("\n");
   },
+  places: () => [
+    { path: "content", kind: "line" },
+    { path: "second", kind: "line" },
+  ],
+  links: (block) => [
+    { path: "href", words: inlineText(block.content), href: block.href },
+    { path: "secondHref", words: inlineText(block.second), href: block.secondHref },
+  ],
   title: (block) => `${firstWords(block.content)} / ${firstWords(block.second)}`,
   unready: (block) =>
     block.href === "" || block.secondHref === "" ? ["A button leads nowhere. Give it an address."] : [],

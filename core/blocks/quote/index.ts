@@ -1,8 +1,6 @@
 import { z } from "zod";
 import { BlockBaseSchema, ColorSchema, InlineSchema, RichDocSchema, richText } from "../../email";
-import { css, editMark, TABLE } from "../html";
-import { writeInline } from "../inline";
-import { firstProse, proseHtml, proseText } from "../prose";
+import { css, editMark, firstProse, proseHtml, proseText, TABLE, writeInline } from "../../markup";
 import { type BlockType, shows } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -64,5 +62,9 @@ export const quote: BlockType<QuoteBlock> = {
     }
     context.out.raw("\n\n");
   },
+  places: () => [
+    { path: "content", kind: "prose" },
+    { path: "source", kind: "line" },
+  ],
   title: (block) => firstProse(block.content) || "Empty quote",
 };

@@ -1,12 +1,9 @@
 import { z } from "zod";
-import { BlockBaseSchema, InlineSchema, RichDocSchema, richText } from "../../email";
+import { AlignSchema, BlockBaseSchema, InlineSchema, inlineText, RichDocSchema, richText } from "../../email";
+import { css, firstProse, proseHtml, proseText, TABLE, textTarget, writeInline } from "../../markup";
 import { isSafeHref } from "../../program";
 import { buttonHtml } from "../button";
-import { css, TABLE } from "../html";
-import { writeInline } from "../inline";
-import { firstProse, proseHtml, proseText } from "../prose";
 import { mailto } from "../share";
-import { textTarget } from "../targets";
 import { type BlockType, shows } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -18,7 +15,7 @@ const schema = BlockBaseSchema.extend({
   href: z.string().max(2000),
   subject: z.string().max(200),
   message: z.string().max(2000),
-  align: z.enum(["left", "center", "right"]),
+  align: AlignSchema,
 });
 export type ReferBlock = z.infer<typeof schema>;
 
@@ -57,6 +54,11 @@ export const refer: BlockType<ReferBlock> = {
     writeInline(block.content, context);
     context.out.raw(`${textTarget(block.href, context, "colon")}\n\n`);
   },
+  places: () => [
+    { path: "words", kind: "prose" },
+    { path: "content", kind: "line" },
+  ],
+  links: (block) => [{ path: "href", words: inlineText(block.content), href: block.href }],
   title: (block) => firstProse(block.words) || "Tell a friend",
   unready: (block) =>
     block.href === "" ? ["“Tell a friend” leads nowhere. Give the address where friends can sign up."] : [],

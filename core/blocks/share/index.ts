@@ -1,7 +1,16 @@
 import { z } from "zod";
 import { BlockBaseSchema } from "../../email";
+import {
+  GlyphSchema,
+  itemShape,
+  linkRowHtml,
+  linkRowShape,
+  linkText,
+  numbered,
+  type RowLink,
+  withItemIds,
+} from "../../markup";
 import { isSafeHref } from "../../program";
-import { GlyphSchema, linkRowHtml, linkRowShape, linkText, type RowLink } from "../links";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -14,6 +23,7 @@ const schema = BlockBaseSchema.extend({
   ways: z
     .array(
       z.object({
+        ...itemShape,
         /** By an email of their own, or on a page that takes `{address}` and `{words}` in its address. */
         by: z.enum(["email", "page"]),
         glyph: GlyphSchema,
@@ -56,7 +66,7 @@ export const share: BlockType<ShareBlock> = {
     type: "share",
     href: "",
     words: "I thought you would like this",
-    ways: [{ by: "email", glyph: "letter", label: "Forward to a friend", pattern: "" }],
+    ways: numbered([{ by: "email", glyph: "letter", label: "Forward to a friend", pattern: "" }]),
     display: "both",
     align: "center",
     size: 20,
@@ -70,6 +80,9 @@ export const share: BlockType<ShareBlock> = {
     }
     context.out.raw("\n");
   },
+  upgrades: { 2: (raw) => withItemIds(raw, "ways") },
+  places: () => [],
+  links: (block) => [{ path: "href", words: block.words, href: block.href }],
   title: (block) =>
     block.ways
       .map((way) => way.label)

@@ -1,10 +1,20 @@
 import { z } from "zod";
 import { BlockBaseSchema, InlineSchema, RichDocSchema, richText } from "../../email";
-import type { RenderContext } from "../context";
-import { css, editMark, TABLE } from "../html";
-import { writeInline } from "../inline";
-import { NO_PICTURE, pictureHtml, pictureShape } from "../picture";
-import { firstWords, proseHtml, proseText } from "../prose";
+import type { RenderContext } from "../../markup";
+import {
+  css,
+  editMark,
+  firstWords,
+  NO_PICTURE,
+  pictureHtml,
+  pictureLinks,
+  pictureShape,
+  proseHtml,
+  proseText,
+  TABLE,
+  waitingPicture,
+  writeInline,
+} from "../../markup";
 import { type BlockType, shows } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -53,7 +63,7 @@ export const signature: BlockType<SignatureBlock> = {
     // Without a picture there is no empty place for one in the message.
     if (shows(block, "picture") && (block.src !== "" || context.marks)) {
       out.raw(`<td width="${block.width + 16}" valign="middle" style="padding:0 16px 0 0;">`);
-      if (block.src === "") out.raw('<div class="waiting">Picture</div>');
+      if (block.src === "") out.raw(waitingPicture("", "Picture"));
       else pictureHtml(block, { ...context, width: block.width });
       out.raw("</td>");
     }
@@ -73,6 +83,12 @@ export const signature: BlockType<SignatureBlock> = {
     }
     out.raw("\n");
   },
+  places: () => [
+    { path: "greeting", kind: "prose" },
+    { path: "content", kind: "line" },
+    { path: "role", kind: "line" },
+  ],
+  links: (block) => pictureLinks(block),
   title: (block) => firstWords(block.content) || "Signature",
 };
 

@@ -1,13 +1,28 @@
 import { z } from "zod";
 import { BlockBaseSchema } from "../../email";
-import { GlyphSchema, linkRowHtml, linkRowShape, linkText } from "../links";
+import {
+  GlyphSchema,
+  itemShape,
+  linkRowHtml,
+  linkRowShape,
+  linkText,
+  numbered,
+  withItemIds,
+} from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
   type: z.literal("social"),
   ...linkRowShape,
   items: z
-    .array(z.object({ glyph: GlyphSchema, label: z.string().min(1).max(80), href: z.string().max(2000) }))
+    .array(
+      z.object({
+        ...itemShape,
+        glyph: GlyphSchema,
+        label: z.string().min(1).max(80),
+        href: z.string().max(2000),
+      }),
+    )
     .max(12),
 });
 export type SocialBlock = z.infer<typeof schema>;
@@ -21,12 +36,12 @@ export const social: BlockType<SocialBlock> = {
   create: (id) => ({
     id,
     type: "social",
-    items: [
+    items: numbered([
       { glyph: "globe", label: "Website", href: "" },
       { glyph: "camera", label: "Pictures", href: "" },
       { glyph: "film", label: "Films", href: "" },
       { glyph: "talk", label: "Talk with us", href: "" },
-    ],
+    ]),
     display: "drawings",
     align: "center",
     size: 24,
@@ -37,6 +52,10 @@ export const social: BlockType<SocialBlock> = {
     for (const item of block.items) linkText(item.label, item.href, context);
     context.out.raw("\n");
   },
+  upgrades: { 2: (raw) => withItemIds(raw, "items") },
+  places: () => [],
+  links: (block) =>
+    block.items.map(({ id, label, href }) => ({ path: `items/${id}/href`, words: label, href })),
   title: (block) =>
     block.items
       .map((item) => item.label)

@@ -23,5 +23,6 @@ export const spacer: BlockType<SpacerBlock> = {
     );
   },
   text() {},
+  places: () => [],
   title: (block) => `Space, ${block.height} px`,
 };

@@ -1,10 +1,8 @@
 import { z } from "zod";
 import { BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
+import type { RenderContext } from "../../markup";
+import { css, editMark, firstWords, TABLE, writeInline } from "../../markup";
 import { escapeHtml } from "../../program";
-import type { RenderContext } from "../context";
-import { css, editMark, TABLE } from "../html";
-import { writeInline } from "../inline";
-import { firstWords } from "../prose";
 import { type BlockType, shows } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -124,5 +122,10 @@ export const survey: BlockType<SurveyBlock> = {
     }
     out.raw("\n");
   },
+  places: () => [
+    { path: "content", kind: "line" },
+    { path: "low", kind: "line" },
+    { path: "high", kind: "line" },
+  ],
   title: (block) => firstWords(block.content) || "Survey",
 };

@@ -1,23 +1,25 @@
 import { z } from "zod";
-import { BlockBaseSchema, ColorSchema, type Inline, InlineSchema } from "../../email";
-import type { RenderContext } from "../context";
-import { css, editMark } from "../html";
-import { writeInline } from "../inline";
-import { firstWords } from "../prose";
+import { AlignSchema, BlockBaseSchema, ColorSchema, type Inline, InlineSchema } from "../../email";
+import { css, editMark, firstWords, itemShape, type RenderContext, writeInline } from "../../markup";
 import type { BlockType } from "../type";
+import { upgradeTable } from "./upgrades";
 
-const AlignSchema = z.enum(["left", "center", "right"]);
+const ColumnSchema = z.object({
+  ...itemShape,
+  /** Share in percent; those of all columns add up to 100. */
+  width: z.number().min(1).max(100),
+  align: AlignSchema,
+});
+const RowSchema = z.object({
+  ...itemShape,
+  /** Words by the ids of columns; a column that is missing here has an empty cell. */
+  cells: z.record(z.string(), z.array(InlineSchema)),
+});
+
 const schema = BlockBaseSchema.extend({
   type: z.literal("table"),
-  /** Words by row and column; every row has as many cells as there are columns. */
-  rows: z
-    .array(z.array(z.array(InlineSchema)))
-    .min(1)
-    .max(100),
-  columns: z
-    .array(z.object({ /** Share in percent. */ width: z.number().min(1).max(100), align: AlignSchema }))
-    .min(1)
-    .max(12),
+  columns: z.array(ColumnSchema).min(1).max(12),
+  rows: z.array(RowSchema).min(1).max(100),
   /** Whether the first row says what the columns are. */
   header: z.boolean(),
   zebra: z.boolean(),
@@ -26,56 +28,104 @@ const schema = BlockBaseSchema.extend({
   color: ColorSchema.optional(),
   headFace: ColorSchema.optional(),
   zebraFace: ColorSchema.optional(),
-}).refine((block) => block.rows.every((row) => row.length === block.columns.length), {
-  message: "every row of a table has a cell for each column",
 });
 export type TableBlock = z.infer<typeof schema>;
+export type TableColumn = TableBlock["columns"][number];
+export type TableRow = TableBlock["rows"][number];
 
 const words = (text: string): Inline[] => (text === "" ? [] : [{ type: "text", text }]);
+const hundredths = (value: number) => Math.round(value * 100) / 100;
+
+/** The words of a cell. */
+export function cellOf(row: TableRow, column: TableColumn): readonly Inline[] {
+  return row.cells[column.id] ?? [];
+}
+
+/** Where the words of a cell stand in the block. */
+export function cellPath(row: { id: string }, column: { id: string }): string {
+  return `rows/${row.id}/cells/${column.id}`;
+}
+
+/** Rows and columns of words, with ids by their places; the columns share the width. */
+export function tableParts(
+  rows: readonly (readonly (readonly Inline[])[])[],
+): Pick<TableBlock, "rows" | "columns"> {
+  const count = Math.max(1, ...rows.map((row) => row.length));
+  const columns = Array.from({ length: count }, (_, index) => ({
+    id: String(index + 1),
+    width: 100 / count,
+    align: "left" as const,
+  }));
+  return {
+    columns: spread(columns),
+    rows: rows.map((row, index) => ({
+      id: String(index + 1),
+      cells: Object.fromEntries(columns.map(({ id }, column) => [id, [...(row[column] ?? [])]])),
+    })),
+  };
+}
 
 /** Shares in percent that keep their proportions and add up to 100. */
-function spread(columns: TableBlock["columns"]): TableBlock["columns"] {
+function spread(columns: readonly TableColumn[]): TableColumn[] {
   const total = columns.reduce((sum, column) => sum + column.width, 0);
-  return columns.map((column) => ({
-    ...column,
-    width: Math.max(1, Math.round((column.width / total) * 10_000) / 100),
-  }));
+  const widths = columns.map((column) => Math.max(1, hundredths((column.width / total) * 100)));
+  const widest = widths.indexOf(Math.max(...widths));
+  const off = hundredths(100 - widths.reduce((sum, width) => sum + width, 0));
+  widths[widest] = hundredths(widths[widest] + off);
+  return columns.map((column, index) => ({ ...column, width: widths[index] }));
 }
+
+const inserted = <T>(list: readonly T[], at: number, item: T): T[] => [
+  ...list.slice(0, at),
+  item,
+  ...list.slice(at),
+];
 
 /** What is done to a table's rows and columns: each gives the properties to set. */
 export const tableEdits = {
-  addRow: ({ rows, columns }: TableBlock, at: number): Partial<TableBlock> => ({
-    rows: [...rows.slice(0, at), columns.map((): Inline[] => []), ...rows.slice(at)],
+  /** Adds an empty row; `id` is new to the table. */
+  addRow: ({ rows }: TableBlock, at: number, id: string): Partial<TableBlock> => ({
+    rows: inserted(rows, at, { id, cells: {} }),
   }),
-  removeRow: ({ rows }: TableBlock, at: number): Partial<TableBlock> =>
-    rows.length === 1 ? {} : { rows: rows.filter((_, index) => index !== at) },
-  addColumn: ({ rows, columns }: TableBlock, at: number): Partial<TableBlock> => {
-    const average = 100 / columns.length;
-    return {
-      columns: spread([...columns.slice(0, at), { width: average, align: "left" }, ...columns.slice(at)]),
-      rows: rows.map((row) => [...row.slice(0, at), [], ...row.slice(at)]),
-    };
-  },
-  removeColumn: ({ rows, columns }: TableBlock, at: number): Partial<TableBlock> =>
+  removeRow: ({ rows }: TableBlock, id: string): Partial<TableBlock> =>
+    rows.length === 1 ? {} : { rows: rows.filter((row) => row.id !== id) },
+  moveRow: ({ rows }: TableBlock, from: number, to: number): Partial<TableBlock> => ({
+    rows: moved(rows, from, to),
+  }),
+  addColumn: ({ columns }: TableBlock, at: number, id: string): Partial<TableBlock> => ({
+    columns: spread(inserted(columns, at, { id, width: 100 / columns.length, align: "left" as const })),
+  }),
+  removeColumn: ({ rows, columns }: TableBlock, id: string): Partial<TableBlock> =>
     columns.length === 1
       ? {}
       : {
-          columns: spread(columns.filter((_, index) => index !== at)),
-          rows: rows.map((row) => row.filter((_, index) => index !== at)),
+          columns: spread(columns.filter((column) => column.id !== id)),
+          rows: rows.map(({ cells: { [id]: _, ...cells }, ...row }) => ({ ...row, cells })),
         },
+  moveColumn: ({ columns }: TableBlock, from: number, to: number): Partial<TableBlock> => ({
+    columns: moved(columns, from, to),
+  }),
+  alignColumn: ({ columns }: TableBlock, id: string, align: TableColumn["align"]): Partial<TableBlock> => ({
+    columns: columns.map((column) => (column.id === id ? { ...column, align } : column)),
+  }),
   /** Sets one width in percent; the others share what is left as they did. */
-  setWidth: ({ columns }: TableBlock, at: number, width: number): Partial<TableBlock> => {
+  setWidth: ({ columns }: TableBlock, id: string, width: number): Partial<TableBlock> => {
     if (columns.length === 1) return {};
     const wanted = Math.min(100 - 2 * (columns.length - 1), Math.max(2, width));
-    const others = columns.reduce((sum, column, index) => (index === at ? sum : sum + column.width), 0);
+    const others = columns.reduce((sum, column) => (column.id === id ? sum : sum + column.width), 0);
     return {
-      columns: columns.map((column, index) => ({
+      columns: columns.map((column) => ({
         ...column,
-        width: Math.round((index === at ? wanted : (column.width / others) * (100 - wanted)) * 100) / 100,
+        width: hundredths(column.id === id ? wanted : (column.width / others) * (100 - wanted)),
       })),
     };
   },
 };
+
+function moved<T>(list: readonly T[], from: number, to: number): T[] {
+  const rest = list.filter((_, index) => index !== from);
+  return from === to || !list[from] ? [...list] : inserted(rest, to, list[from]);
+}
 
 export const table: BlockType<TableBlock> = {
   type: "table",
@@ -83,24 +133,36 @@ export const table: BlockType<TableBlock> = {
   group: "words",
   words: "rows columns cells grid prices hours",
   schema,
+  upgrades: { 2: upgradeTable },
   create: (id) => ({
     id,
     type: "table",
-    rows: [
+    ...tableParts([
       [words("What"), words("When"), words("Where")],
       [words("First"), words("Monday"), words("Here")],
       [words("Second"), words("Tuesday"), words("There")],
-    ],
-    columns: [
-      { width: 34, align: "left" },
-      { width: 33, align: "left" },
-      { width: 33, align: "left" },
-    ],
+    ]),
     header: true,
     zebra: false,
     lines: "rows",
   }),
   look: ["header", "zebra", "lines", "size", "color", "headFace", "zebraFace"],
+  places: ({ rows, columns }) =>
+    rows.flatMap((row) => columns.map((column) => ({ path: cellPath(row, column), kind: "line" as const }))),
+  tidy(block) {
+    const ids = new Set(block.columns.map((column) => column.id));
+    const total = block.columns.reduce((sum, column) => sum + column.width, 0);
+    const stray = block.rows.some((row) => Object.keys(row.cells).some((id) => !ids.has(id)));
+    if (!stray && Math.abs(total - 100) < 0.5) return block;
+    return {
+      ...block,
+      columns: Math.abs(total - 100) < 0.5 ? block.columns : spread(block.columns),
+      rows: block.rows.map((row) => ({
+        ...row,
+        cells: Object.fromEntries(Object.entries(row.cells).filter(([id]) => ids.has(id))),
+      })),
+    };
+  },
   html(block, context) {
     const { out, theme } = context;
     const { light } = theme;
@@ -111,7 +173,7 @@ export const table: BlockType<TableBlock> = {
     );
     for (const [r, row] of block.rows.entries()) {
       out.raw("<tr>");
-      for (const [c, cell] of row.entries()) {
+      for (const column of block.columns) {
         const head = block.header && r === 0;
         const odd = block.zebra && (block.header ? r % 2 === 0 && r > 0 : r % 2 === 1);
         const face = head ? block.headFace : odd ? (block.zebraFace ?? light.table) : undefined;
@@ -125,7 +187,7 @@ export const table: BlockType<TableBlock> = {
           "line-height": `${Math.round(size * 1.4)}px`,
           "font-weight": head ? "700" : "400",
           color: block.color ?? (head ? light.heading : light.text),
-          "text-align": block.columns[c].align,
+          "text-align": column.align,
           "vertical-align": "top",
           "overflow-wrap": "break-word",
           border: block.lines === "grid" && line,
@@ -137,8 +199,9 @@ export const table: BlockType<TableBlock> = {
         const dark =
           `${zebra}${own ? "" : head ? "d-head " : "d-text "}${block.lines === "none" ? "" : "d-line"}`.trim();
         const tag = head ? "th" : "td";
+        const cell = cellOf(row, column);
         out.raw(
-          `<${tag}${head ? ' scope="col"' : ""} width="${block.columns[c].width}%"${face ? ` bgcolor="${face}"` : ""}${editMark(context, "line", `rows.${r}.${c}`)}${dark ? ` class="${dark}"` : ""} style="${style}">`,
+          `<${tag}${head ? ' scope="col"' : ""} width="${column.width}%"${face ? ` bgcolor="${face}"` : ""}${editMark(context, "line", cellPath(row, column))}${dark ? ` class="${dark}"` : ""} style="${style}">`,
         );
         if (cell.length > 0) writeInline(cell, context);
         else out.raw("&nbsp;");
@@ -149,16 +212,16 @@ export const table: BlockType<TableBlock> = {
     out.raw("</table>");
   },
   text: tableText,
-  title: (block) => firstWords(block.rows[0][0]) || "Table",
+  title: (block) => firstWords(cellOf(block.rows[0], block.columns[0])) || "Table",
 };
 
 /** A table as text: one line for each row, cells parted by bars, a rule below the header. */
 function tableText(block: TableBlock, context: RenderContext): void {
   const { out } = context;
   for (const [r, row] of block.rows.entries()) {
-    for (const [c, cell] of row.entries()) {
+    for (const [c, column] of block.columns.entries()) {
       if (c > 0) out.raw(" | ");
-      writeInline(cell, context);
+      writeInline(cellOf(row, column), context);
     }
     out.raw(block.header && r === 0 ? "\n--------\n" : "\n");
   }

@@ -1,12 +1,12 @@
 import { z } from "zod";
-import { BlockBaseSchema, ColorSchema, RichDocSchema, richText } from "../../email";
-import { firstProse, proseHtml, proseText } from "../prose";
+import { AlignSchema, BlockBaseSchema, ColorSchema, RichDocSchema, richText } from "../../email";
+import { firstProse, proseHtml, proseText } from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
   type: z.literal("text"),
   content: RichDocSchema,
-  align: z.enum(["left", "center", "right"]).optional(),
+  align: AlignSchema.optional(),
   color: ColorSchema.optional(),
   size: z.number().min(10).max(40).optional(),
   /** Set in two columns where there is room for both. */
@@ -26,5 +26,6 @@ export const text: BlockType<TextBlock> = {
   look: ["align", "color", "size", "twoColumns", "gap"],
   html: (block, context) => proseHtml(block.content, block, context),
   text: (block, context) => proseText(block.content.content, context),
+  places: () => [{ path: "content", kind: "prose" }],
   title: (block) => firstProse(block.content) || "Empty text",
 };

@@ -1,9 +1,14 @@
 import { z } from "zod";
-import { BlockBaseSchema, InlineSchema } from "../../email";
-import { writeInline } from "../inline";
-import { linkText } from "../links";
-import { NO_PICTURE, pictureHtml, pictureShape, smallWords } from "../picture";
-import { firstWords } from "../prose";
+import { AlignSchema, BlockBaseSchema, InlineSchema, inlineText } from "../../email";
+import {
+  firstWords,
+  linkText,
+  NO_PICTURE,
+  pictureHtml,
+  pictureShape,
+  smallWords,
+  writeInline,
+} from "../../markup";
 import { type BlockType, shows } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -11,7 +16,7 @@ const schema = BlockBaseSchema.extend({
   ...pictureShape,
   href: z.string().max(2000),
   content: z.array(InlineSchema),
-  align: z.enum(["left", "center", "right"]),
+  align: AlignSchema,
 });
 export type VideoBlock = z.infer<typeof schema>;
 
@@ -57,6 +62,8 @@ export const video: BlockType<VideoBlock> = {
     linkText(block.alt === "" ? "Film" : block.alt, block.href, context);
     out.raw("\n");
   },
+  places: () => [{ path: "content", kind: "line" }],
+  links: (block) => [{ path: "href", words: block.alt || inlineText(block.content), href: block.href }],
   title: (block) => block.alt || firstWords(block.content) || "Video",
   unready: (block) => [
     ...(block.src === "" ? ["A video has no still. Choose one or take it from its address."] : []),

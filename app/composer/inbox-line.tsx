@@ -1,0 +1,178 @@
+import { Editor } from "@tiptap/core";
+import { UserRound } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import { commands } from "~/core/compose";
+import { type Inline, inlineText } from "~/core/email";
+import { IconButton } from "../ui/button";
+import { Choose } from "../ui/choose";
+import { useActions } from "./actions";
+import { useDeskWidth } from "./canvas/canvas";
+import { useComposer, useComposerStore } from "./store";
+import { inlineFromEditor, inlineToEditor } from "./text/convert";
+import { EmojiButton } from "./text/emoji";
+import { refreshTags, textExtensions } from "./text/extensions";
+import { askForData, editorHost } from "./text/host";
+import { valueWords } from "./text/values";
+
+const LIMITS = { subject: { good: 60, cut: 70 }, preheader: { good: 110, cut: 110 } };
+
+/** The email as a line in an inbox, edited right there: sender, subject, preheader. */
+export function InboxLine() {
+  const sender = useComposer((state) => state.email.envelope.sender);
+  const senders = useComposer((state) => state.facts.brand.senders);
+  const store = useComposerStore();
+  const initial = inlineText(sender.name).trim().slice(0, 1).toUpperCase() || "?";
+  const desk = useDeskWidth();
+  const known = senders.some((one) => one.address === sender.address);
+  return (
+    <section
+      aria-label="As the inbox shows it"
+      className="mx-auto mb-3 flex max-w-full gap-3 rounded-lg border bg-paper px-3.5 py-2.5 max-sm:mx-2"
+      style={{ width: desk }}
+    >
+      <span
+        className="mt-0.5 grid size-8.5 shrink-0 place-items-center rounded-full bg-ink font-semibold text-white"
+        aria-hidden
+      >
+        {initial}
+      </span>
+      <div className="min-w-0 grow">
+        <Choose
+          label="Sender"
+          className="-ml-1 w-fit! max-w-full border-transparent! px-1! py-0! font-semibold hover:bg-black/4"
+          value={sender.address}
+          placeholder="Choose a sender"
+          onChange={(address) => {
+            const chosen = senders.find((one) => one.address === address);
+            if (chosen)
+              store.getState().apply(
+                commands.setEnvelope({
+                  sender: { name: [{ type: "text", text: chosen.name }], address: chosen.address },
+                }),
+                "Sender",
+              );
+          }}
+          options={[
+            ...(known || sender.address === "" ? [] : [{ value: sender.address, label: sender.address }]),
+            ...senders.map((one) => ({ value: one.address, label: `${one.name} <${one.address}>` })),
+          ]}
+        />
+        <LineEditor
+          part="subject"
+          label="Subject"
+          placeholder="Subject: what it is, in one line"
+          className="font-medium"
+        />
+        <LineEditor
+          part="preheader"
+          label="Preheader"
+          placeholder="Preheader: the words the inbox shows after the subject"
+          className="text-ink-soft"
+        />
+      </div>
+    </section>
+  );
+}
+
+function LineEditor({
+  part,
+  label,
+  placeholder,
+  className,
+}: {
+  part: "subject" | "preheader";
+  label: string;
+  placeholder: string;
+  className: string;
+}) {
+  const store = useComposerStore();
+  const actions = useActions();
+  const place = useRef<HTMLDivElement>(null);
+  const [editor, setEditor] = useState<Editor | null>(null);
+  const content = useComposer((state) => state.email.envelope[part]);
+  const reader = useComposer((state) => state.reader);
+  const brand = useComposer((state) => state.facts.brand);
+  const language = useComposer((state) => state.email.language);
+  const words = content
+    .map((it) =>
+      it.type === "mergeTag"
+        ? valueWords(it.attrs, reader, language, brand)
+        : it.type === "hardBreak"
+          ? " "
+          : it.text,
+    )
+    .join("")
+    .trim();
+
+  useEffect(() => {
+    if (!place.current) return;
+    let mounted: Editor;
+    const host = editorHost(store, actions, () => mounted, {
+      slashes: false,
+      leave: () => mounted.commands.blur(),
+      step: () => false,
+    });
+    let current: Inline[] = store.getState().email.envelope[part];
+    mounted = new Editor({
+      element: place.current,
+      extensions: textExtensions(host, "plain"),
+      content: inlineToEditor(current),
+      editorProps: { attributes: { role: "textbox", "aria-label": label, "data-placeholder": placeholder } },
+      onFocus: () => store.getState().select(null),
+      onUpdate({ editor: changed }) {
+        current = inlineFromEditor(changed.getJSON()).filter((it) => it.type !== "hardBreak");
+        store.getState().apply(commands.setEnvelope({ [part]: current }), `Changing the ${part}`, part);
+      },
+    });
+    setEditor(mounted);
+    const stop = store.subscribe((state, before) => {
+      if (state.reader !== before.reader) refreshTags(mounted.view.dom, host);
+      const next = state.email.envelope[part];
+      if (next !== before.email.envelope[part] && next !== current) {
+        current = next;
+        mounted.commands.setContent(inlineToEditor(next), { emitUpdate: false });
+      }
+    });
+    return () => {
+      stop();
+      mounted.destroy();
+    };
+  }, [store, part, label, placeholder, actions]);
+
+  const { good, cut } = LIMITS[part];
+  const length = [...words].length;
+  return (
+    <div className={`group/line relative flex items-baseline gap-2 ${className}`}>
+      <div
+        ref={place}
+        className="line-editor min-w-0 grow"
+        style={{ "--placeholder": JSON.stringify(placeholder) } as React.CSSProperties}
+        data-empty={content.length === 0}
+      />
+      {editor && (
+        <EmojiButton
+          className="size-5! opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100"
+          label={`Emoji in the ${part}`}
+          onChoose={(emoji) => editor.chain().focus().insertContent(emoji).run()}
+        />
+      )}
+      {editor && (
+        <IconButton
+          label={`Reader data in the ${part}`}
+          keys="@"
+          className="size-5! text-teal opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100"
+          onMouseDown={(event) => event.preventDefault()}
+          onClick={() => askForData(editor)}
+        >
+          <UserRound className="size-3.5" />
+        </IconButton>
+      )}
+      <span
+        className={`shrink-0 text-xs ${length > cut ? "font-semibold text-amber" : "text-ink-soft"}`}
+        title={length > cut ? "Phones cut it off" : undefined}
+      >
+        {length > cut ? `${length}, cut at ${cut}` : `${length} of ${good}`}
+      </span>
+    </div>
+  );
+}

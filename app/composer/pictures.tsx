@@ -1,0 +1,132 @@
+import { createBlock } from "~/core/blocks";
+import { commands } from "~/core/compose";
+import { type Block, findNode } from "~/core/email";
+import { Dialog } from "../ui/dialog";
+import { Progress } from "../ui/progress";
+import { counted } from "../ui/time";
+import type { Actions } from "./actions";
+import { PictureChooser } from "./blocks/picture";
+import { type Composer, newId, type PictureFacts, useComposer, useComposerStore } from "./store";
+import { uploadPicture } from "./upload";
+
+/** The pictures among files; null when there are none. */
+export function picturesAmong(files: Iterable<File>): File[] | null {
+  const pictures = [...files].filter((file) => file.type.startsWith("image/"));
+  return pictures.length > 0 ? pictures : null;
+}
+
+/** What a picture sets in a block, or in one of its pictures. */
+function partsOf(picture: PictureFacts, before: object | undefined): Record<string, unknown> {
+  return {
+    src: picture.path,
+    natural: { width: picture.width, height: picture.height },
+    ...(before && "alt" in before && { alt: before.alt || picture.alt }),
+  };
+}
+
+/** Puts a picture where one is missing: `path` leads to the picture in the block, empty for the block's own. */
+export function setPicture(store: Composer, id: string, path: string, picture: PictureFacts): void {
+  const { email, apply } = store.getState();
+  const found = findNode(email, id);
+  if (found?.kind !== "block") return;
+  if (path === "") {
+    apply(commands.set(id, partsOf(picture, found.node)), "Choosing a picture");
+    return;
+  }
+  const [key, item] = path.split("/");
+  const pictures = (found.node[key] as { id: string; alt?: string }[]).map((one) =>
+    one.id === item ? { ...one, ...partsOf(picture, one) } : one,
+  );
+  apply(commands.set(id, { [key]: pictures }), "Choosing a picture");
+}
+
+/** Whether a block shows one picture of its own. */
+const showsPicture = (block: Block | undefined): block is Block => block !== undefined && "src" in block;
+
+/**
+ * Takes pictures in and places them: in the block they were dropped on when it shows a picture, else as a block of
+ * their own after the selection; several become an image set.
+ */
+export async function placePictures(
+  store: Composer,
+  actions: Actions,
+  files: readonly File[],
+  onto: string | null,
+  complain: (text: string) => void,
+): Promise<void> {
+  const shares = files.map(() => 0);
+  const tell = () =>
+    store.setState({
+      uploading: { count: files.length, share: shares.reduce((sum, one) => sum + one, 0) / files.length },
+    });
+  tell();
+  const results = await Promise.allSettled(
+    files.map((file, index) =>
+      uploadPicture(file, (share) => {
+        shares[index] = share;
+        tell();
+      }),
+    ),
+  );
+  store.setState({ uploading: null });
+  const pictures = results.flatMap((result) => (result.status === "fulfilled" ? [result.value] : []));
+  for (const [index, result] of results.entries())
+    if (result.status === "rejected") complain(`${files[index].name}: ${(result.reason as Error).message}`);
+  if (pictures.length === 0) return;
+  store.setState((state) => ({ pictures: [...pictures, ...state.pictures] }));
+  const found = onto === null ? undefined : findNode(store.getState().email, onto);
+  const block = found?.kind === "block" ? found.node : undefined;
+  const [first] = pictures;
+  if (pictures.length === 1 && showsPicture(block)) {
+    setPicture(store, block.id, "", first);
+    store.getState().select(block.id);
+    return;
+  }
+  if (block) store.getState().select(block.id);
+  const fresh =
+    pictures.length === 1
+      ? { ...createBlock("image", newId()), ...partsOf(first, { alt: "" }) }
+      : {
+          ...createBlock("imageSet", newId()),
+          pictures: pictures.slice(0, 12).map((picture) => ({
+            id: newId(),
+            src: "",
+            alt: "",
+            decorative: false,
+            ...partsOf(picture, { alt: "" }),
+          })),
+        };
+  actions.addBlocks([fresh as Block], "Adding pictures");
+}
+
+/** The choice of a picture for a place on the canvas that was pressed. */
+export function PictureDialog() {
+  const store = useComposerStore();
+  const choosing = useComposer((state) => state.choosing);
+  const close = () => store.getState().set({ choosing: null });
+  return (
+    <Dialog open={choosing !== null} onClose={close} title="Choose a picture" wide>
+      <PictureChooser
+        onChoose={(picture) => {
+          if (choosing) setPicture(store, choosing.id, choosing.path, picture);
+          close();
+        }}
+      />
+    </Dialog>
+  );
+}
+
+/** How far pictures are that were dropped or pasted. */
+export function UploadProgress() {
+  const uploading = useComposer((state) => state.uploading);
+  if (!uploading) return null;
+  return (
+    <div
+      role="status"
+      className="fixed bottom-14 left-1/2 z-40 w-72 -translate-x-1/2 space-y-1.5 rounded-lg border bg-paper px-4 py-3 shadow-xl"
+    >
+      <p>Taking in {counted(uploading.count, "picture")}…</p>
+      <Progress share={uploading.share} label="Taken in so far" />
+    </div>
+  );
+}

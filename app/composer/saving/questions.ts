@@ -1,0 +1,102 @@
+import { blockTitle, blockType } from "~/core/blocks";
+import { type Command, commands, placesFor } from "~/core/compose";
+import {
+  type Block,
+  type Email,
+  findNode,
+  inlineText,
+  isInline,
+  isRichDoc,
+  type Located,
+  linesOf,
+  type Words,
+} from "~/core/email";
+import { apply, type Clash, type Spot } from "~/core/steps";
+import type { Question } from "./autosave";
+
+/** Questions about contradictions, in place of earlier ones about the same. */
+export function asked(before: readonly Question[], clashes: readonly Clash[], mine: Email): Question[] {
+  const fresh = clashes.map((clash): Question => {
+    const found = clash.id === null ? undefined : findNode(mine, clash.id);
+    return { ...clash, key: `${clash.id ?? ""} ${clash.reason} ${clash.path}`, node: found?.node };
+  });
+  return [...before.filter((one) => !fresh.some(({ key }) => key === one.key)), ...fresh];
+}
+
+/** Settles a question by hand: what I did is done after all. */
+export function takeMine(question: Question, newId: () => string): Command {
+  return (draft) => {
+    const { id, reason, path, mine, node } = question;
+    if (reason === "gone") return putBack(question, newId)(draft);
+    if (reason === "kept") {
+      if (id && findNode(draft, id)) commands.remove(id)(draft);
+      return;
+    }
+    if (reason === "moved") {
+      const spot = mine as Spot;
+      if (!id || !findNode(draft, id)) return;
+      const found = findNode(draft, id) as Located;
+      const from = { parent: found.parent, after: null, before: null };
+      const moved = apply(draft as Email, [{ op: "move", id, from, to: spot }]);
+      Object.assign(draft, moved);
+      return;
+    }
+    if (id === null) {
+      const [key, inner] = path.split("/");
+      if (key === "envelope" && inner) commands.setEnvelope({ [inner]: mine })(draft);
+      else commands.setWhole({ [key]: mine })(draft);
+    } else if (path === "") {
+      const { id: _, type: __, ...own } = (node ?? mine) as Record<string, unknown>;
+      if (findNode(draft, id)) commands.set(id, own)(draft);
+    } else if (findNode(draft, id)) commands.setAt(id, path, mine)(draft);
+  };
+}
+
+/** Puts a part back that is gone, as it was here: before the last section. */
+function putBack({ id, node }: Question, newId: () => string): Command {
+  return (draft) => {
+    if (!node || !id || findNode(draft, id)) return;
+    if (!("type" in (node as object))) return;
+    const places = placesFor(draft, { kind: "block" });
+    const place =
+      places.findLast((one) => one.wants === "row" && one.parent !== draft.sections.at(-1)?.id) ??
+      places.at(-1);
+    if (place) commands.insert(node as Block, "block", place, newId)(draft);
+  };
+}
+
+const ENVELOPE: Record<string, string> = {
+  subject: "The subject",
+  preheader: "The preheader",
+  sender: "The sender",
+};
+
+/** What a question is about, in words. */
+export function aboutWords(question: Question, email: Email): string {
+  const { id, path, node } = question;
+  if (id === null) {
+    const [key, inner] = path.split("/");
+    return key === "envelope" ? (ENVELOPE[inner] ?? "The envelope") : `The email’s ${key}`;
+  }
+  const found = findNode(email, id)?.node ?? (node as Located["node"] | undefined);
+  if (found && "type" in found) {
+    const label = blockType(found.type)?.label ?? "Block";
+    return `${label} “${blockTitle(found as Block)}”`;
+  }
+  return "A part of the layout";
+}
+
+/** A value as somebody reads it: its words, or the value itself. */
+export function valueWords(value: unknown): string {
+  if (value === undefined || value === null) return "nothing";
+  if (isRichDoc(value) || (Array.isArray(value) && value.every(isInline)))
+    return (
+      linesOf(value as Words)
+        .map(inlineText)
+        .join(" ¶ ") || "no words"
+    );
+  if (typeof value === "boolean") return value ? "on" : "off";
+  if (typeof value !== "object") return String(value);
+  if ("type" in value && "id" in value) return blockTitle(value as Block);
+  return JSON.stringify(value).slice(0, 120);
+}

@@ -1,0 +1,145 @@
+import { type ReactNode, useEffect, useRef } from "react";
+import { createPortal } from "react-dom";
+import { BLOCK_TYPES, type BlockTypeName } from "~/core/blocks";
+import { counted } from "../../ui/time";
+import { type Actions, useActions } from "../actions";
+import { BLOCK_ICONS } from "../shelf";
+import { type Composer, type ComposerState, useComposer } from "../store";
+import { type ReaderDatum, readerData, tagOf } from "./reader-data";
+import type { Typed } from "./typed";
+import { NOTHING, tagWords } from "./values";
+
+/** The block types that what was typed after the slash may mean, those whose name begins so first. */
+function blocksFor(query: string): BlockTypeName[] {
+  const wanted = query.trim().toLowerCase();
+  const rank = (name: BlockTypeName) => {
+    const { label, words } = BLOCK_TYPES[name];
+    if (label.toLowerCase().startsWith(wanted)) return 0;
+    return `${label} ${words}`.toLowerCase().includes(wanted) ? 1 : 2;
+  };
+  return (Object.keys(BLOCK_TYPES) as BlockTypeName[])
+    .filter((name) => !BLOCK_TYPES[name].fixed && rank(name) < 2)
+    .sort((a, b) => rank(a) - rank(b));
+}
+
+type Entry = { key: string; block: BlockTypeName } | { key: string; datum: ReaderDatum };
+
+function entriesFor(typed: Typed, { facts }: Pick<ComposerState, "facts">): Entry[] {
+  return typed.sign === "/"
+    ? blocksFor(typed.query).map((block) => ({ key: block, block }))
+    : readerData(facts.fields, typed.query).map((datum) => ({ key: datum.key, datum }));
+}
+
+function take(entry: Entry, actions: Actions): void {
+  if ("block" in entry) actions.addAtSlash(entry.block);
+  else actions.insertTag(tagOf(entry.datum));
+}
+
+/** What a key does while the menu is open; true when it was used. */
+export function pressTypedKey(store: Composer, actions: Actions, key: string): boolean {
+  const state = store.getState();
+  const { typed, typedAt, set } = state;
+  const found = typed ? entriesFor(typed, state) : [];
+  if (found.length === 0) return false;
+  if (key === "ArrowDown" || key === "ArrowUp") {
+    set({ typedAt: (typedAt + (key === "ArrowDown" ? 1 : -1) + found.length) % found.length });
+    return true;
+  }
+  if (key !== "Enter" && key !== "Tab") return false;
+  take(found[Math.min(typedAt, found.length - 1)], actions);
+  return true;
+}
+
+/** The menu at the cursor. The keys stay with the text; this only shows what they would choose. */
+export function CursorMenu() {
+  const typed = useComposer((state) => state.typed);
+  const facts = useComposer((state) => state.facts);
+  const at = useComposer((state) => state.typedAt);
+  const actions = useActions();
+  const list = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    list.current?.querySelector(`[data-at="${at}"]`)?.scrollIntoView({ block: "nearest" });
+  }, [at]);
+  if (!typed) return null;
+  const found = entriesFor(typed, { facts });
+  const data = typed.sign === "@";
+  // Somebody goes on typing words: then the sign was only a sign.
+  if (found.length === 0 && typed.query.includes(" ")) return null;
+  const below = typed.top + 300 < window.innerHeight;
+  const width = data ? 340 : 224;
+  return createPortal(
+    <div
+      ref={list}
+      data-floating
+      role="listbox"
+      aria-label={data ? "Insert reader data" : "Add a block here"}
+      className="pointer-events-auto fixed z-50 max-h-72 max-w-[calc(100vw-1rem)] overflow-y-auto rounded-lg border bg-paper p-1 shadow-xl"
+      style={{
+        width,
+        left: Math.max(8, Math.min(typed.left, window.innerWidth - width - 8)),
+        ...(below ? { top: typed.top + 6 } : { bottom: window.innerHeight - typed.top + 24 }),
+      }}
+      onMouseDown={(event) => event.preventDefault()}
+    >
+      {found.map((entry, index) => (
+        <div
+          key={entry.key}
+          data-at={index}
+          role="option"
+          tabIndex={-1}
+          aria-selected={index === Math.min(at, found.length - 1)}
+          onClick={() => take(entry, actions)}
+          onKeyDown={() => undefined}
+          className="flex min-h-8 cursor-pointer items-center gap-2 rounded-md px-2 hover:bg-black/5 aria-selected:bg-mulberry-wash"
+        >
+          {"block" in entry ? <BlockEntry block={entry.block} /> : <DatumEntry datum={entry.datum} />}
+        </div>
+      ))}
+      {found.length === 0 && (
+        <p className="px-2 py-1.5 text-ink-soft">
+          {data ? `No reader data is called “${typed.query}”.` : `No block is called “${typed.query}”.`}
+        </p>
+      )}
+    </div>,
+    document.body,
+  );
+}
+
+function BlockEntry({ block }: { block: BlockTypeName }): ReactNode {
+  const Icon = BLOCK_ICONS[block];
+  return (
+    <>
+      <Icon className="size-4 text-ink-soft" strokeWidth={1.75} aria-hidden />
+      {BLOCK_TYPES[block].label}
+    </>
+  );
+}
+
+/** What it is, what this reader gets, and how many would get nothing. */
+function DatumEntry({ datum }: { datum: ReaderDatum }) {
+  const reader = useComposer((state) => state.reader);
+  const { brand, lacking } = useComposer((state) => state.facts);
+  const language = useComposer((state) => state.email.language);
+  const tag = tagOf(datum);
+  const value = tagWords(tag, reader, language, brand);
+  const lack = lacking[datum.key] ?? 0;
+  return (
+    <>
+      <span className="min-w-0 grow truncate">{datum.label}</span>
+      {value === NOTHING ? (
+        <span className="shrink-0 text-xs text-ink-soft">nothing here</span>
+      ) : (
+        <span className="max-w-36 shrink-0 truncate rounded-sm bg-teal-wash px-1 text-xs text-teal">
+          {value}
+        </span>
+      )}
+      <span className="w-20 shrink-0 text-right text-xs text-ink-soft">
+        {datum.kind === null
+          ? "all the same"
+          : lack > 0
+            ? `${counted(lack, "lacks", "lack")} it`
+            : "all have it"}
+      </span>
+    </>
+  );
+}

@@ -1,0 +1,59 @@
+import type { FieldDef, FieldKind } from "~/core/audience";
+import type { MergeTag, TagFormat } from "~/core/email";
+
+/** How values of each kind may be written, the usual way first. */
+export const FORMATS: Record<FieldKind, readonly { value: TagFormat; label: string }[]> = {
+  text: [
+    { value: "asIs", label: "As it is" },
+    { value: "capital", label: "First letter large" },
+    { value: "upper", label: "CAPITALS" },
+    { value: "lower", label: "small letters" },
+  ],
+  choice: [
+    { value: "asIs", label: "As it is" },
+    { value: "capital", label: "First letter large" },
+    { value: "upper", label: "CAPITALS" },
+    { value: "lower", label: "small letters" },
+  ],
+  number: [
+    { value: "asIs", label: "1234.5" },
+    { value: "number", label: "As the reader’s language writes it" },
+  ],
+  date: [
+    { value: "dayMonth", label: "Day and month" },
+    { value: "longDate", label: "Day, month, year" },
+    { value: "asIs", label: "2026-03-31" },
+  ],
+  boolean: [{ value: "asIs", label: "yes or no" }],
+  set: [{ value: "asIs", label: "Parted by commas" }],
+};
+
+/** The brand's own facts, the same for every reader. */
+const BRAND: readonly { key: string; label: string }[] = [
+  { key: "brand.name", label: "Brand name" },
+  { key: "brand.address", label: "Postal address" },
+];
+
+/** Something that can be put into words for each reader. */
+export interface ReaderDatum {
+  key: string;
+  label: string;
+  kind: FieldKind | null;
+}
+
+/** All reader data, those first whose name begins with what is sought. */
+export function readerData(fields: readonly FieldDef[], query = ""): ReaderDatum[] {
+  const wanted = query.trim().toLowerCase();
+  const all: ReaderDatum[] = [
+    ...fields.map(({ key, label, kind }) => ({ key, label, kind })),
+    ...BRAND.map((fact) => ({ ...fact, kind: null })),
+  ];
+  const rank = ({ label, key }: ReaderDatum) =>
+    label.toLowerCase().startsWith(wanted) ? 0 : `${label} ${key}`.toLowerCase().includes(wanted) ? 1 : 2;
+  return all.filter((it) => rank(it) < 2).sort((a, b) => rank(a) - rank(b));
+}
+
+/** A new tag for it, written in the usual way. */
+export function tagOf({ key, kind }: ReaderDatum): MergeTag {
+  return { field: key, fallback: "", format: kind ? FORMATS[kind][0].value : "asIs" };
+}

@@ -1,0 +1,18 @@
+import { z } from "zod";
+import { setRemoved, usesOf } from "~/server/workspace/removals";
+import { orProblem } from "../refusal";
+import type { Route } from "./+types/removals";
+
+const Kind = z.enum(["source", "segment", "picture"]);
+const Body = z.object({ removed: z.boolean() });
+
+/** What uses it. */
+export async function loader({ context, params }: Route.LoaderArgs) {
+  return usesOf(context.septima, Kind.parse(params.kind), params.id);
+}
+
+/** Removes it, or brings it back. */
+export async function action({ context, params, request }: Route.ActionArgs) {
+  const { removed } = Body.parse(await request.json());
+  return orProblem(() => setRemoved(context.septima, Kind.parse(params.kind), params.id, removed));
+}

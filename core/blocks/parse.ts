@@ -1,0 +1,76 @@
+import {
+  type Block,
+  BlockBaseSchema,
+  type Email,
+  EmailSchema,
+  mapRawBlocks,
+  type Raw,
+  SCHEMA_VERSION,
+  upgraded,
+  walk,
+} from "../email";
+import { blockType } from "./registry";
+import { type UnreadableBlock, unreadable, wrapUnreadable } from "./unreadable";
+
+/**
+ * Reads a document at a border, whichever schema it was written with. A block that cannot be read, because a newer
+ * version made it or because it is broken, is kept as it is in an `unreadable` block, and tried again at every reading.
+ * An id that comes twice is made another.
+ * @throws ZodError naming the place when the document itself does not hold what it must
+ * @throws UnreadableDesign when a newer version wrote it
+ */
+export function parseEmail(json: unknown): Email {
+  const { email: raw, from } = upgraded(json);
+  let lost = 0;
+  const nameless = () => `unreadable-${++lost}`;
+  const blocksRead = isRaw(raw) ? mapRawBlocks(raw, (block) => parseBlock(block, from, nameless)) : raw;
+  return withUniqueIds(EmailSchema.parse(blocksRead));
+}
+
+/** Reads one block that was written with a schema. */
+export function parseBlock(raw: unknown, schema: number, nameless: () => string): Block {
+  const kept = unreadable.schema.safeParse(raw);
+  if (kept.success) {
+    const again = readable(kept.data.raw, kept.data.written);
+    return "block" in again ? again.block : (kept.data satisfies UnreadableBlock);
+  }
+  const read = readable(raw, schema);
+  return "block" in read ? read.block : wrapUnreadable(raw, schema, read.why, nameless);
+}
+
+function readable(raw: unknown, schema: number): { block: Block } | { why: string } {
+  if (!isRaw(raw)) return { why: "It is no block at all." };
+  const base = BlockBaseSchema.safeParse(raw);
+  if (!base.success) return { why: whyOf(base.error.issues) };
+  const type = raw.type === unreadable.type ? undefined : blockType(base.data.type);
+  if (!type) return { why: "This version does not know its type." };
+  let block = raw;
+  try {
+    for (let to = schema + 1; to <= SCHEMA_VERSION; to++) block = type.upgrades?.[to]?.(block) ?? block;
+  } catch (error) {
+    if (error instanceof TypeError) return { why: "It is broken inside." };
+    throw error;
+  }
+  const parsed = type.schema.safeParse(block);
+  return parsed.success ? { block: parsed.data as Block } : { why: whyOf(parsed.error.issues) };
+}
+
+const isRaw = (it: unknown): it is Raw => typeof it === "object" && it !== null && !Array.isArray(it);
+
+function whyOf(issues: readonly { path: readonly PropertyKey[]; message: string }[]): string {
+  const [first] = issues;
+  return first ? `“${first.path.join(" › ")}”: ${first.message}.` : "It is broken inside.";
+}
+
+/** Gives the second of two nodes with one id another, always the same one. */
+function withUniqueIds(email: Email): Email {
+  const taken = new Set<string>();
+  for (const { node } of walk(email)) {
+    let id = node.id;
+    for (let n = 2; taken.has(id); n++) id = `${node.id}-${n}`;
+    taken.add(id);
+    // The document was made by parsing just now, so nobody else holds it.
+    node.id = id;
+  }
+  return email;
+}

@@ -1,0 +1,48 @@
+import { z } from "zod";
+import { escapeHtml } from "../../program";
+import { marksShape } from "../marks";
+import type { InlineKind } from "./kind";
+
+/** How a value may be written; which of them apply depends on the field's kind. */
+export const TAG_FORMATS = ["asIs", "capital", "upper", "lower", "dayMonth", "longDate", "number"] as const;
+export type TagFormat = (typeof TAG_FORMATS)[number];
+
+export const MergeTagSchema = z.object({
+  /** A contact field by its key, or `brand.name`, `brand.address`. */
+  field: z.string(),
+  /** What readers get for whom the field is missing. */
+  fallback: z.string().max(200).default(""),
+  format: z.enum(TAG_FORMATS).default("asIs"),
+});
+/** A placeholder for a reader's data. */
+export type MergeTag = z.infer<typeof MergeTagSchema>;
+
+const schema = z.object({ type: z.literal("mergeTag"), attrs: MergeTagSchema, ...marksShape });
+
+/** A brand's own fact is the same for every reader; undefined when the tag asks for the reader's. */
+export function constantOf(tag: MergeTag, brand: { name: string; address: string }): string | undefined {
+  return tag.field === "brand.name" ? brand.name : tag.field === "brand.address" ? brand.address : undefined;
+}
+
+/** A reader's data within words: brand facts are written as they are, the rest is a value of the program. */
+export const mergeTag: InlineKind<z.infer<typeof schema>> = {
+  schema,
+  atom: true,
+  words: ({ attrs }) => attrs.fallback || `‹${attrs.field.replaceAll("_", " ")}›`,
+  sign: () => "\ufffc",
+  write({ attrs: tag }, { out, part, brand, marks }) {
+    const constant = constantOf(tag, brand);
+    if (constant !== undefined) {
+      if (part === "html") out.escaped(constant);
+      else out.raw(constant);
+      return;
+    }
+    const slot = { field: tag.field, fallback: tag.fallback, format: tag.format, sink: part };
+    if (marks && part === "html")
+      out
+        .raw(`<span class="reader-value" data-field="${escapeHtml(tag.field)}">`)
+        .value(slot)
+        .raw("</span>");
+    else out.value(slot);
+  },
+};

@@ -1,0 +1,17 @@
+import { z } from "zod";
+import { marksShape } from "../marks";
+import type { InlineKind } from "./kind";
+
+const schema = z.object({ type: z.literal("text"), text: z.string().min(1), ...marksShape });
+
+/** A run of words with one look. */
+export const text: InlineKind<z.infer<typeof schema>> = {
+  schema,
+  atom: false,
+  words: (it) => it.text,
+  sign: (it) => it.text,
+  write(it, { out, part }) {
+    if (part === "html") out.escaped(it.text);
+    else out.raw(it.text);
+  },
+};

@@ -1,0 +1,140 @@
+import { describe, expect, test } from "vitest";
+import { createBlock } from "../blocks";
+import { blankEmail, changeEmail, commands, LAYOUTS } from "../compose";
+import { type Block, blocksOf, type Email } from "../email";
+import { SAMPLE_BRAND, sampleContact } from "../render/sample";
+import { unfinished } from ".";
+
+let next = 0;
+const newId = () => `u${next++}`;
+const readers = [
+  sampleContact(1, { first_name: "Ines", zone: "cool" }),
+  sampleContact(2, { zone: "mild" }),
+  sampleContact(3, { first_name: "", zone: "mild" }),
+];
+const around = { readers, audience: { today: "2026-11-25", segments: new Map() }, brand: SAMPLE_BRAND };
+const tag = (fallback = "") => ({
+  type: "mergeTag" as const,
+  attrs: { field: "first_name", fallback, format: "asIs" as const },
+});
+const words = (text: string) => [{ type: "text" as const, text }];
+
+/** A letter in which nothing is left to do. */
+function finished(): Email {
+  let email = blankEmail(LAYOUTS[0], { name: "Tansy Row", address: "a@b.example" }, "plain", newId);
+  email = changeEmail(email, commands.setEnvelope({ subject: words("Beans") })).email;
+  for (const block of blocksOf(email)) {
+    if (block.type === "heading")
+      email = changeEmail(email, commands.set(block.id, { content: words("Beans") })).email;
+    if (block.type === "text")
+      email = changeEmail(
+        email,
+        commands.set(block.id, {
+          content: { type: "doc", content: [{ type: "paragraph", content: words("Sow them.") }] },
+        }),
+      ).email;
+    if (block.type === "button")
+      email = changeEmail(email, commands.set(block.id, { href: "https://a.example/" })).email;
+  }
+  return email;
+}
+const of = (email: Email, type: string) => blocksOf(email).find((block) => block.type === type) as Block;
+const texts = (email: Email, more: Partial<typeof around> = {}) =>
+  unfinished(email, { ...around, ...more }).map(({ weight, text }) => `${weight}: ${text}`);
+
+test("in a finished letter there is nothing to do", () => expect(texts(finished())).toEqual([]));
+
+describe("stops the sending:", () => {
+  test.each<[string, (email: Email) => Email]>([
+    ["no subject", (email) => changeEmail(email, commands.setEnvelope({ subject: [] })).email],
+    [
+      "leads nowhere",
+      (email) => changeEmail(email, commands.set(of(email, "button").id, { href: "" })).email,
+    ],
+    [
+      "The footer has a rule",
+      (email) =>
+        changeEmail(
+          email,
+          commands.set(of(email, "footer").id, {
+            show: { kind: "field", field: "zone", op: "is", value: "cool" },
+          }),
+        ).email,
+    ],
+    [
+      "The section around the footer is hidden on phones",
+      (email) => changeEmail(email, commands.set(email.sections.at(-1)!.id, { hideOn: "phone" })).email,
+    ],
+    [
+      "has no picture",
+      (email) =>
+        changeEmail(
+          email,
+          commands.insertBlocks(
+            [createBlock("image", newId()) as Block],
+            { parent: email.sections[0].rows[0].columns[0].id, index: 0, wants: "block" },
+            newId,
+          ),
+        ).email,
+    ],
+    [
+      "has no source",
+      (email) =>
+        changeEmail(
+          email,
+          commands.insertBlocks(
+            [createBlock("articles", newId()) as Block],
+            { parent: email.sections[0].rows[0].columns[0].id, index: 0, wants: "block" },
+            newId,
+          ),
+        ).email,
+    ],
+  ])("%s", (said, change) => {
+    const found = texts(change(finished()));
+    expect(found).toHaveLength(1);
+    expect(found[0]).toMatch(/^stops/);
+    expect(found[0]).toContain(said);
+  });
+
+  test("nobody to send it to", () =>
+    expect(texts(finished(), { readers: [] })[0]).toContain("Nobody would get it"));
+});
+
+describe("is to be looked at:", () => {
+  test("the words of the shelf, and those of a layout", () => {
+    const email = finished();
+    const heading = of(email, "heading").id;
+    expect(
+      texts(changeEmail(email, commands.set(heading, { content: words("A heading") })).email)[0],
+    ).toMatch(/^look: Heading “A heading” still says/);
+    const blank = blankEmail(LAYOUTS[1], { name: "T", address: "a@b.example" }, "plain", newId);
+    expect(
+      texts(blank)
+        .filter((text) => text.startsWith("look"))
+        .join(),
+    ).toContain("The news in a line");
+  });
+
+  test("a tag without a fallback, with how many lack it", () => {
+    const email = finished();
+    const with_ = (fallback: string) =>
+      changeEmail(email, commands.set(of(email, "heading").id, { content: [tag(fallback)] })).email;
+    expect(texts(with_(""))[0]).toContain("which 2 readers lack");
+    expect(texts(with_("gardener"))).toEqual([]);
+  });
+
+  test("what nobody gets, also because of what it stands in", () => {
+    const email = finished();
+    const rule = (value: string) => ({ show: { kind: "field", field: "zone", op: "is", value } });
+    const heading = of(email, "heading").id;
+    expect(texts(changeEmail(email, commands.set(heading, rule("warm"))).email)[0]).toContain(
+      "is for nobody",
+    );
+    expect(texts(changeEmail(email, commands.set(heading, rule("mild"))).email)).toEqual([]);
+    const both = changeEmail(
+      changeEmail(email, commands.set(heading, rule("mild"))).email,
+      commands.set(email.sections[0].id, rule("cool")),
+    ).email;
+    expect(texts(both)).toHaveLength(1);
+  });
+});

@@ -1,0 +1,228 @@
+import { type AudienceContext, type Contact, fieldValue, predicate, type Rule, RuleError } from "../audience";
+import { type BlockTypeName, blockTitle, blockType, createBlock, wordsOf } from "../blocks";
+import { LAYOUTS } from "../compose";
+import {
+  type Block,
+  blocksOf,
+  constantOf,
+  type Email,
+  type Inline,
+  inlineText,
+  linesOf,
+  pathTo,
+  same,
+  walk,
+} from "../email";
+
+/** Something to be done before an email goes out. */
+export interface Finding {
+  /** Whether it cannot go out like this, or somebody should look first. */
+  weight: "stops" | "look";
+  /** What it is, where, and what to do, as a sentence. */
+  text: string;
+  /** The block it is about. */
+  block?: string;
+}
+
+interface Circumstances {
+  /** Those it would go to. */
+  readers: readonly Contact[];
+  audience: AudienceContext;
+  brand: { name: string; address: string };
+}
+
+/** What is unfinished in a design, what stops it first. */
+export function unfinished(email: Email, circumstances: Circumstances): Finding[] {
+  const found = [
+    ...envelope(email),
+    ...footer(email),
+    ...blocksOf(email).flatMap(unready),
+    ...(circumstances.readers.length === 0
+      ? [{ weight: "stops" as const, text: "Nobody would get it. Choose lists or segments under Readers." }]
+      : []),
+    ...sampleWords(email),
+    ...withoutFallback(email, circumstances),
+    ...forNobody(email, circumstances),
+  ];
+  const once = found.filter(
+    (one, at) => found.findIndex((other) => other.text === one.text && other.block === one.block) === at,
+  );
+  return [
+    ...once.filter(({ weight }) => weight === "stops"),
+    ...once.filter(({ weight }) => weight === "look"),
+  ];
+}
+
+function envelope({ envelope: { subject, sender } }: Email): Finding[] {
+  const found: Finding[] = [];
+  if (inlineText(subject).trim() === "")
+    found.push({ weight: "stops", text: "There is no subject. Write one above the email." });
+  if (sender.address === "")
+    found.push({ weight: "stops", text: "There is no sender’s address. Choose one above the email." });
+  return found;
+}
+
+/** Everyone must be able to unsubscribe: the footer may not be hidden, nor anything it stands in. */
+function footer(email: Email): Finding[] {
+  const block = blocksOf(email).find(({ type }) => blockType(type)?.fixed);
+  if (!block) return [{ weight: "stops", text: "The footer with the unsubscribe link is missing." }];
+  return pathTo(email, block.id).flatMap((it): Finding[] => {
+    if (it.kind === "column" || (!it.node.show && !it.node.hideOn)) return [];
+    const what = it.kind === "block" ? "The footer" : `The ${it.kind} around the footer`;
+    const how = it.node.show ? "has a rule for who gets it" : `is hidden on ${it.node.hideOn}s`;
+    return [
+      {
+        weight: "stops",
+        text: `${what} ${how}. Everyone must get the unsubscribe link, everywhere.`,
+        block: block.id,
+      },
+    ];
+  });
+}
+
+function unready(block: Block): Finding[] {
+  return (blockType(block.type)?.unready?.(block) ?? []).map((text) => ({
+    // A block that cannot be read does not go out, which somebody should know.
+    weight: block.type === "unreadable" ? "look" : "stops",
+    text,
+    block: block.id,
+  }));
+}
+
+/** Words of the shelf that may well stay: what buttons usually say, and what a footer has to. */
+const FIT_TO_STAY = new Set([
+  "button",
+  "pair",
+  "menu",
+  "social",
+  "share",
+  "refer",
+  "survey",
+  "countdown",
+  "appointment",
+  "video",
+  "footer",
+]);
+
+let layoutWords: Set<string> | null = null;
+/** The words that layouts begin with. */
+function samplesOfLayouts(): Set<string> {
+  layoutWords ??= new Set(
+    LAYOUTS.flatMap((layout) => {
+      let next = 0;
+      const sections = layout.sections(() => `sample-${next++}`);
+      const email = { sections } as Email;
+      return blocksOf(email)
+        .filter(({ type }) => type !== "footer" && !FIT_TO_STAY.has(type))
+        .flatMap((block) => wordsOf(block).map(({ words }) => linesOf(words).map(inlineText).join("\n")));
+    }).filter((words) => words !== ""),
+  );
+  return layoutWords;
+}
+
+function sampleWords(email: Email): Finding[] {
+  return blocksOf(email).flatMap((block): Finding[] => {
+    if (FIT_TO_STAY.has(block.type) || !blockType(block.type) || block.type === "unreadable") return [];
+    const fresh = new Map(
+      wordsOf(createBlock(block.type as BlockTypeName, block.id) as Block).map(({ path, words }) => [
+        path,
+        words,
+      ]),
+    );
+    const left = wordsOf(block).find(({ path, words }) => {
+      const said = linesOf(words).map(inlineText).join("\n");
+      return said !== "" && (same(words, fresh.get(path)) || samplesOfLayouts().has(said));
+    });
+    if (!left) return [];
+    const said = linesOf(left.words).map(inlineText).join(" ");
+    return [
+      {
+        weight: "look",
+        text: `${blockType(block.type)?.label} “${said.length > 50 ? `${said.slice(0, 48)}…` : said}” still says what it came with. Write it, or delete the block.`,
+        block: block.id,
+      },
+    ];
+  });
+}
+
+/** Tags that come out empty for some of those who get them. */
+function withoutFallback(email: Email, { readers, brand }: Circumstances): Finding[] {
+  const lacking = new Map<string, number>();
+  const lackers = (field: string) => {
+    let count = lacking.get(field);
+    if (count === undefined) {
+      count = readers.filter((reader) => {
+        const value = fieldValue(reader, field);
+        return value === undefined || value === null || value === "";
+      }).length;
+      lacking.set(field, count);
+    }
+    return count;
+  };
+  const check = (line: readonly Inline[], where: string, block?: string): Finding[] =>
+    line.flatMap((it): Finding[] => {
+      if (it.type !== "mergeTag" || it.attrs.fallback !== "" || constantOf(it.attrs, brand) !== undefined)
+        return [];
+      const count = lackers(it.attrs.field);
+      if (count === 0) return [];
+      const field = it.attrs.field.replaceAll("_", " ");
+      return [
+        {
+          weight: "look",
+          text: `${where} writes “${field}”, which ${count === 1 ? "1 reader lacks" : `${count.toLocaleString("en")} readers lack`}, and has no fallback: they get nothing there. Press the tag to give one.`,
+          ...(block !== undefined && { block }),
+        },
+      ];
+    });
+  const { subject, preheader, sender } = email.envelope;
+  return [
+    ...check(subject, "The subject"),
+    ...check(preheader, "The preheader"),
+    ...check(sender.name, "The sender’s name"),
+    ...blocksOf(email).flatMap((block) =>
+      wordsOf(block).flatMap(({ words }) =>
+        linesOf(words).flatMap((line) =>
+          check(line, `${blockType(block.type)?.label} “${blockTitle(block)}”`, block.id),
+        ),
+      ),
+    ),
+  ];
+}
+
+/** Parts whose rules, with those around them, none of the readers meet. */
+function forNobody(email: Email, { readers, audience }: Circumstances): Finding[] {
+  if (readers.length === 0) return [];
+  const reported = new Set<string>();
+  const found: Finding[] = [];
+  for (const it of walk(email)) {
+    if (it.kind === "column" || !it.node.show) continue;
+    const path = pathTo(email, it.node.id);
+    if (path.some(({ node }) => reported.has(node.id))) continue;
+    const of: Rule[] = path.flatMap((one) => (one.kind !== "column" && one.node.show ? [one.node.show] : []));
+    let meets: (contact: Contact) => boolean;
+    try {
+      meets = predicate({ kind: "all", of }, audience);
+    } catch (error) {
+      if (!(error instanceof RuleError)) throw error;
+      found.push({
+        weight: "stops",
+        text: `A rule for who gets something cannot be answered: ${error.message}`,
+      });
+      reported.add(it.node.id);
+      continue;
+    }
+    if (readers.some(meets)) continue;
+    reported.add(it.node.id);
+    const name =
+      it.kind === "block"
+        ? `${blockType(it.node.type)?.label ?? "Block"} “${blockTitle(it.node)}”`
+        : `A ${it.kind}`;
+    const block = it.kind === "block" ? it.node.id : undefined;
+    found.push({
+      weight: "look",
+      text: `${name} is for nobody: none of the readers meets its rule. Change the rule, or delete it.`,
+      ...(block !== undefined && { block }),
+    });
+  }
+  return found;
+}

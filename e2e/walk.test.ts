@@ -1,0 +1,286 @@
+/**
+ * Every control of every block type, used as a person does: it changes the design, shows no error, the message follows,
+ * and undo takes it back. Controls are gone through by their kind, so that a new one is walked by itself.
+ */
+import { afterAll, afterEach, beforeAll, describe, expect, test } from "vitest";
+import { BLOCK_TYPES, type BlockTypeName } from "~/core/blocks";
+import { type Block, blocksOf, type Email } from "~/core/email";
+import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
+import { campaignNamed } from "./campaigns";
+import { type Program, startProgram } from "./program";
+
+let program: Program;
+let page: Page;
+let id: string;
+let design: Email;
+
+beforeAll(async () => {
+  program = await startProgram({ contacts: 300 });
+  page = await openBrowser(program.address, { width: 1280, height: 1000 });
+  id = await campaignNamed(program, "Pattern book");
+  await page.open(`/campaigns/${id}/compose`);
+  await page.sees("Reading as");
+  design = await saved();
+  await page.press("Outline");
+});
+afterAll(async () => {
+  await page?.driver.quit();
+  await program?.stop();
+});
+afterEach(({ task }) => keepFailure(page, task));
+
+const saved = async (): Promise<Email> =>
+  ((await (await fetch(`${program.address}/campaigns/${id}/save`)).json()) as { email: Email }).email;
+const message = async (): Promise<string> => {
+  const parts = await Promise.all(
+    ["html", "txt"].map(async (format) =>
+      (await fetch(`${program.address}/campaigns/${id}/export/${format}`)).text(),
+    ),
+  );
+  return parts.join("\n");
+};
+
+const chord = (key: string, ...more: string[]) => {
+  let actions = page.driver.actions();
+  for (const one of [Key.CONTROL, ...more]) actions = actions.keyDown(one);
+  actions = actions.sendKeys(key);
+  for (const one of [Key.CONTROL, ...more]) actions = actions.keyUp(one);
+  return actions.perform();
+};
+
+/** Until the design that is saved fits; saving at once instead of a moment later. */
+async function until(fits: (email: Email) => boolean, what: string): Promise<Email> {
+  let email = design;
+  await page.until(
+    async () => {
+      await chord("s");
+      email = await saved();
+      return fits(email);
+    },
+    what,
+    6000,
+  );
+  return email;
+}
+
+const same = (a: unknown, b: unknown) => JSON.stringify(sorted(a)) === JSON.stringify(sorted(b));
+const sorted = (it: unknown): unknown =>
+  Array.isArray(it)
+    ? it.map(sorted)
+    : typeof it === "object" && it !== null
+      ? Object.fromEntries(
+          Object.entries(it)
+            .sort(([a], [b]) => (a < b ? -1 : 1))
+            .map(([key, one]) => [key, sorted(one)]),
+        )
+      : it;
+
+/** What can be changed in the panel, by its kind. */
+interface Control {
+  kind: string;
+  part: string;
+  name: string;
+  nth: number;
+}
+
+/** Finds the controls of the panel; what only helps (advice, the assistant, who gets it) has tests of its own. */
+const FIND = `
+  const panel = document.querySelector('[data-testid=panel]');
+  const kinds = [
+    ['number', '[role=spinbutton]'], ['switch', '[role=switch]'], ['toggle', 'button.toggle[aria-pressed]'],
+    ['choice', '[role=radiogroup], [role=group]:has(> [role=radio])'], ['list', '[data-choose][role=combobox]'],
+    ['colour', 'button[aria-label^="Choose "][aria-haspopup=dialog]'], ['drawing', 'button[data-glyph]'],
+    ['day', 'input[placeholder^="e.g. 3 Dec"]'], ['time', 'input[placeholder="e.g. 18:00"]'],
+    ['colour digits', 'input[data-hex]'], ['words', 'textarea, input:not([type]):not([role]):not([placeholder^="e.g."]):not([data-hex])'],
+    ['item', 'button[aria-label^="Move "], button[data-remove], button[data-add]'],
+  ];
+  const out = [];
+  for (const section of panel.querySelectorAll('section')) {
+    const part = section.querySelector('h2')?.firstChild?.textContent?.trim() ?? '';
+    if (/^(Writing|Who gets it|All “)/.test(part)) continue;
+    for (const [kind, css] of kinds)
+      for (const element of section.querySelectorAll(css)) {
+        if (element.disabled || element.getAttribute('aria-disabled') === 'true' || element.getClientRects().length === 0) continue;
+        const label = element.id && document.querySelector('label[for="' + CSS.escape(element.id) + '"]');
+        const name = element.getAttribute('aria-label') || label?.innerText || element.innerText || '';
+        out.push({ kind, part, name: name.trim().split('\\n')[0], element });
+      }
+  }
+  const counts = {};
+  for (const it of out) { const key = it.kind + it.part + it.name; it.nth = counts[key] = (counts[key] ?? -1) + 1; }
+`;
+
+const controls = () => page.run<Control[]>(`${FIND} return out.map(({ element, ...it }) => it)`);
+
+const reach = (control: Control) =>
+  page.driver.executeScript<import("selenium-webdriver").WebElement | null>(
+    `${FIND} const want = arguments[0];
+     const found = out.find(it => it.kind === want.kind && it.part === want.part && it.name === want.name && it.nth === want.nth);
+     found?.element.scrollIntoView({ block: 'center' });
+     return found?.element ?? null;`,
+    control,
+  );
+
+/** Uses a control of a kind, each in the way a hand does. */
+async function use(control: Control): Promise<void> {
+  const element = await reach(control);
+  if (!element) throw new Error("it cannot be reached any more");
+  const type = (text: string) => element.sendKeys(text);
+  switch (control.kind) {
+    case "number": {
+      const [now, max] = await Promise.all(
+        ["aria-valuenow", "aria-valuemax"].map((name) => element.getAttribute(name)),
+      );
+      await type(Number(now) >= Number(max) ? Key.ARROW_DOWN : Key.ARROW_UP);
+      return;
+    }
+    case "choice": {
+      const items = await element.findElements(By.css("[role=radio]:not([aria-checked=true])"));
+      await items[0].click();
+      return;
+    }
+    case "list": {
+      await element.click();
+      const other = await page.find(
+        "[role=listbox] [role=option]:not([aria-selected=true]):not([aria-disabled=true])",
+      );
+      await other.click();
+      return;
+    }
+    case "colour": {
+      await element.click();
+      const swatches = "[role=dialog][aria-label] button[aria-pressed=false][aria-label*='#']";
+      await (await page.find(swatches)).click();
+      await page.keys(Key.ESCAPE);
+      return;
+    }
+    case "colour digits":
+      await element.click();
+      await chord("a");
+      await page.keys("#12AB34", Key.ENTER);
+      return;
+    case "drawing":
+      await element.click();
+      await (await page.find("[role=dialog] button[aria-pressed=false]")).click();
+      return;
+    case "day":
+      await element.click();
+      await page.keys("9 May 2031", Key.ENTER);
+      return;
+    case "time":
+      await type(Key.ARROW_UP);
+      return;
+    case "words":
+      await element.click();
+      await page.keys(Key.END, " x");
+      return;
+    default:
+      await element.click();
+  }
+}
+
+/** What does not show in the message, only in how one works. */
+const SILENT = /^(Name)$/;
+
+const blockOf = (type: string) => blocksOf(design).find((block) => block.type === type) as Block;
+
+async function select(block: Block): Promise<void> {
+  await page.keys(Key.ESCAPE);
+  const line = await page.find(`[data-outline="${block.id}"] button`);
+  await page.run("arguments[0].scrollIntoView({ block: 'center' }); arguments[0].click()", line);
+  await page.until(
+    () => page.run<boolean>("return document.querySelector('[data-testid=panel] h2') !== null"),
+    "the panel shows nothing",
+  );
+}
+
+async function undo(): Promise<void> {
+  const button = await page.find("button[aria-label^=Undo]");
+  await button.click();
+}
+
+const errors = async () =>
+  (await page.driver.manage().logs().get("browser"))
+    .filter(({ level, message: said }) => level.name === "SEVERE" && !/favicon|net::ERR/.test(said))
+    .map(({ message: said }) => said);
+
+const TYPES = Object.keys(BLOCK_TYPES) as BlockTypeName[];
+
+describe.each(TYPES)("%s", (type) => {
+  test("every control in the panel changes the design and the message, and undo takes it back", async () => {
+    const block = blockOf(type);
+    await select(block);
+    await errors();
+    const all = await controls();
+    expect(all.length).toBeGreaterThan(3);
+    const original = await message();
+    const failures: string[] = [];
+    for (const control of all) {
+      const name = `${control.kind} “${control.name}” of ${control.part}`;
+      try {
+        await use(control);
+        await until((email) => !same(email, design), "the design did not change");
+        if (!SILENT.test(control.name) && (await message()) === original)
+          failures.push(`${name}: the message did not follow`);
+        await undo();
+        await until((email) => same(email, design), "undo did not take it back");
+        await select(block);
+      } catch (error) {
+        failures.push(`${name}: ${(error as Error).message.split("\n")[0]}`);
+        // Whatever was left is taken back, so that the next control begins from the same design.
+        await page.keys(Key.ESCAPE, Key.ESCAPE);
+        for (let turn = 0; turn < 4 && !same(await saved(), design); turn++) {
+          await undo().catch(() => undefined);
+          await chord("s");
+        }
+        await select(block);
+      }
+    }
+    expect(failures).toEqual([]);
+    expect(await errors()).toEqual([]);
+  });
+
+  test("its words are written where they stand", async () => {
+    const block = blockOf(type);
+    await select(block);
+    const places = await page.run<string[]>(
+      `const root = document.querySelector('[data-testid=canvas]').shadowRoot;
+       const block = root.querySelector('[data-node="' + arguments[0] + '"]');
+       return [...block.querySelectorAll('[data-edit]')].map(e => e.dataset.edit);`,
+      block.id,
+    );
+    for (const place of places.slice(0, 5)) {
+      const at = await page.run<{ x: number; y: number }>(
+        `const root = document.querySelector('[data-testid=canvas]').shadowRoot;
+         const e = root.querySelector('[data-node="' + arguments[0] + '"] [data-edit="' + CSS.escape(arguments[1]) + '"]');
+         e.scrollIntoView({ block: 'center' });
+         const r = e.getBoundingClientRect();
+         return { x: r.x + Math.min(12, r.width / 2), y: r.y + Math.min(10, r.height / 2) };`,
+        block.id,
+        place,
+      );
+      await page.clickAt(at);
+      await page.clickAt(at);
+      await page.until(
+        () =>
+          page.run<boolean>(
+            `const root = document.querySelector('[data-testid=canvas]').shadowRoot;
+             const e = root.querySelector('[data-edit="' + CSS.escape(arguments[0]) + '"] .ProseMirror');
+             return e !== null && root.activeElement === e;`,
+            place,
+          ),
+        `${place} cannot be written in`,
+      );
+      await page.keys(Key.END, " zq");
+      await until(
+        (email) => JSON.stringify(email).includes(" zq"),
+        `what was written at ${place} is not in the design`,
+      );
+      expect(await message(), place).toContain(" zq");
+      await page.keys(Key.ESCAPE);
+      await undo();
+      await until((email) => same(email, design), `undo did not take back what was written at ${place}`);
+    }
+    expect(await errors()).toEqual([]);
+  });
+});

@@ -1,0 +1,207 @@
+/** Saving a design: windows send steps on the revision they know, and learn what others did. */
+import { parseEmail } from "~/core/blocks";
+import { changeEmail, commands } from "~/core/compose";
+import { blocksOf, type Email, same, walk } from "~/core/email";
+import {
+  type Clash,
+  difference,
+  fingerprint,
+  type Packed,
+  pack,
+  rebase,
+  replay,
+  StrayStep,
+  unpack,
+} from "~/core/steps";
+import type { Queries } from "../db/database";
+import { Refusal, type Septima } from "../septima";
+import { lockOf, lockWords } from "./lock";
+import { keepAutomatically } from "./versions";
+
+/** What a window sends. */
+export interface SaveRequest {
+  /** The revision the steps were made on. */
+  revision: number;
+  /** Chosen by the window, the same when it asks again because no answer came. */
+  save: string;
+  steps: readonly Packed[];
+}
+
+/** What became of a save. */
+export type SaveAnswer =
+  | {
+      state: "saved";
+      revision: number;
+      at: string;
+      /** Steps from what the window sent to what is saved now: what others did, and what of the window's own was left. */
+      theirs: Packed[];
+      clashes: Clash[];
+      /** Of what is saved now. */
+      fingerprint: string;
+    }
+  /** The revision is not known any more, or the steps do not fit it: here is all of what is saved. Nothing was written. */
+  | { state: "behind"; revision: number; at: string; email: Email }
+  /** Nothing was written, and asking again will not help. */
+  | { state: "refused"; why: string; locked: boolean };
+
+/** So many saves of each design are kept to be gone back through. */
+const KEPT = 1000;
+
+interface Saved {
+  email: Email;
+  revision: number;
+  at: string;
+}
+
+async function newest(tx: Queries, id: string, lock: boolean): Promise<Saved> {
+  const [row] = await tx.query<{ email: unknown; revision: number; updated_at: Date }>(
+    `select email, revision, updated_at from campaigns where id = $1 and deleted_at is null${lock ? " for update" : ""}`,
+    [id],
+  );
+  if (!row) throw new Refusal("This campaign does not exist, or was deleted.", 404);
+  return { email: parseEmail(row.email), revision: row.revision, at: row.updated_at.toISOString() };
+}
+
+/** The whole design as it is saved. */
+export function savedDesign(septima: Septima, campaignId: string): Promise<Saved> {
+  return newest(septima.db, campaignId, false);
+}
+
+/** The design as it was at an earlier revision; null when the way back there is not known any more. */
+async function designAt(
+  tx: Queries,
+  campaignId: string,
+  now: Saved,
+  revision: number,
+): Promise<Email | null> {
+  if (revision === now.revision) return now.email;
+  if (revision > now.revision) return null;
+  const rows = await tx.query<{ revision: number; back: Packed[] }>(
+    "select revision, back from saves where campaign_id = $1 and revision > $2 order by revision desc",
+    [campaignId, revision],
+  );
+  if (rows.length !== now.revision - revision) return null;
+  try {
+    return rows.reduce((email, { back }) => replay(email, unpack(email, back)), now.email);
+  } catch (error) {
+    // The program that wrote them had another schema.
+    if (error instanceof StrayStep) return null;
+    throw error;
+  }
+}
+
+/** The steps with what they were made on; null when they do not fit it. */
+function unpacked(base: Email | null, packed: readonly Packed[]) {
+  if (!base) return null;
+  try {
+    const steps = unpack(base, packed);
+    return { steps, email: replay(base, steps) };
+  } catch (error) {
+    if (error instanceof StrayStep) return null;
+    throw error;
+  }
+}
+
+/** Why a design cannot be kept as it is; null when it can. */
+function unsound(email: Email): string | null {
+  const ids = [...walk(email)].map(({ node }) => node.id);
+  if (new Set(ids).size !== ids.length) return "Two parts of the design have the same id.";
+  const text = JSON.stringify(email);
+  if (/\\u0000|\\ud[89a-f][0-9a-f]{2}/i.test(text))
+    return "Some words hold a sign that cannot be stored. Undo the last change and write them again.";
+  const bad = blocksOf(parseEmail(JSON.parse(text))).filter((block) => block.type === "unreadable");
+  const known = new Set(blocksOf(email).flatMap((block) => (block.type === "unreadable" ? [block.id] : [])));
+  const [fresh] = bad.filter((block) => !known.has(block.id));
+  return fresh ? `A block cannot be kept as it is: ${fresh.why} Undo the last change to it.` : null;
+}
+
+/**
+ * Saves steps. On the newest revision they are done as they are; on an older one they are rebased over what others did
+ * meanwhile, and what contradicts that is left out and reported. The same request again gives the same result.
+ */
+export async function saveSteps(
+  septima: Septima,
+  campaignId: string,
+  request: SaveRequest,
+): Promise<SaveAnswer> {
+  await keepAutomatically(septima, campaignId);
+  return septima.db.transaction(async (tx): Promise<SaveAnswer> => {
+    const now = await newest(tx, campaignId, true);
+    const base = await designAt(tx, campaignId, now, request.revision);
+    const sent = unpacked(base, request.steps);
+    const [known] = await tx.query<{ clashes: Clash[] }>("select clashes from saves where id = $1", [
+      request.save,
+    ]);
+    if (!sent) return { state: "behind", revision: now.revision, at: now.at, email: now.email };
+    const answer = (saved: Saved, clashes: Clash[]): SaveAnswer => ({
+      state: "saved",
+      revision: saved.revision,
+      at: saved.at,
+      theirs: pack(difference(sent.email, saved.email)),
+      clashes,
+      fingerprint: fingerprint(saved.email),
+    });
+    if (known || sent.steps.length === 0) return answer(now, known?.clashes ?? []);
+    const lock = await lockOf(tx, campaignId);
+    if (lock) return { state: "refused", why: lockWords(lock), locked: true };
+    const { email: merged, clashes } = rebase(now.email, sent.steps);
+    const email = changeEmail(merged, commands.ensureFooter(septima.newId)).email;
+    const why = unsound(sent.email) ?? (same(sent.email, email) ? null : unsound(email));
+    if (why) return { state: "refused", why, locked: false };
+    const back = difference(email, now.email);
+    if (back.length === 0) return answer(now, clashes);
+    const at = new Date(septima.now());
+    const revision = now.revision + 1;
+    await tx.query("update campaigns set email = $2::jsonb, revision = $3, updated_at = $4 where id = $1", [
+      campaignId,
+      JSON.stringify(email),
+      revision,
+      at,
+    ]);
+    await tx.query(
+      "insert into saves (id, campaign_id, revision, back, clashes, saved_at) values ($1, $2, $3, $4::jsonb, $5::jsonb, $6)",
+      [request.save, campaignId, revision, JSON.stringify(pack(back)), JSON.stringify(clashes), at],
+    );
+    await tx.query("delete from saves where campaign_id = $1 and revision <= $2", [
+      campaignId,
+      revision - KEPT,
+    ]);
+    return answer({ email, revision, at: at.toISOString() }, clashes);
+  });
+}
+
+/** A window that said nothing for so long is taken for closed, in milliseconds. */
+const SILENT = 35_000;
+
+/**
+ * Says that a design is open in a window.
+ * @returns in how many other windows it is, and the newest revision
+ */
+export async function seenIn(
+  septima: Septima,
+  campaignId: string,
+  window: string,
+): Promise<{ others: number; revision: number }> {
+  const now = septima.now();
+  await septima.db.query("delete from windows where campaign_id = $1 and seen_at < $2", [
+    campaignId,
+    new Date(now - SILENT),
+  ]);
+  await septima.db.query(
+    `insert into windows (campaign_id, id, seen_at) select id, $2, $3 from campaigns where id = $1
+     on conflict (campaign_id, id) do update set seen_at = excluded.seen_at`,
+    [campaignId, window, new Date(now)],
+  );
+  const [row] = await septima.db.query<{ others: number; revision: number }>(
+    `select c.revision, (select count(*) from windows w where w.campaign_id = c.id and w.id <> $2) as others
+     from campaigns c where c.id = $1 and c.deleted_at is null`,
+    [campaignId, window],
+  );
+  if (!row) throw new Refusal("This campaign does not exist, or was deleted.", 404);
+  return row;
+}
+
+/** Says that a window was closed. */
+export async function goneFrom(septima: Septima, campaignId: string, window: string): Promise<void> {
+  await septima.db.query("delete from windows where campaign_id = $1 and id = $2", [campaignId, window]);
+}

@@ -1,0 +1,47 @@
+/** Removing what designs and selections may use: it says by what it is used, and can be taken back. */
+import { audienceChanged } from "../audience/contacts";
+import { Refusal, type Septima } from "../septima";
+
+const TABLES = { source: "sources", segment: "segments", picture: "pictures" } as const;
+export type Removable = keyof typeof TABLES;
+
+/** What uses something: campaigns, and segments whose rule asks for another, by name. */
+export interface Uses {
+  campaigns: string[];
+  segments: string[];
+}
+
+/** By what a source, a segment or a picture is used. Ids are long enough to be sought as they are. */
+export async function usesOf(septima: Septima, kind: Removable, id: string): Promise<Uses> {
+  const sought = kind === "picture" ? `%/pictures/${id}"%` : `%"${id}"%`;
+  const campaigns = await septima.db.query<{ name: string }>(
+    "select name from campaigns where deleted_at is null and (email::text like $1 or readers::text like $1) order by name",
+    [sought],
+  );
+  const segments =
+    kind === "segment"
+      ? await septima.db.query<{ name: string }>(
+          "select name from segments where deleted_at is null and id <> $2 and rule::text like $1 order by name",
+          [sought, id],
+        )
+      : [];
+  return { campaigns: campaigns.map(({ name }) => name), segments: segments.map(({ name }) => name) };
+}
+
+/**
+ * Puts something out of sight, or brings it back.
+ * @throws Refusal (404) when there is none
+ */
+export async function setRemoved(
+  septima: Septima,
+  kind: Removable,
+  id: string,
+  removed: boolean,
+): Promise<void> {
+  const rows = await septima.db.query(
+    `update ${TABLES[kind]} set deleted_at = $2 where id = $1 and (deleted_at is null) = $3 returning id`,
+    [id, removed ? new Date(septima.now()) : null, removed],
+  );
+  if (rows.length === 0) throw new Refusal(`This ${kind} does not exist any more.`, 404);
+  if (kind === "segment") audienceChanged(septima);
+}
