@@ -11,7 +11,7 @@ import { countSelection, selectedReaders } from "./audience/selection";
 import { campaign, copyCampaign, deleteCampaign, setReaders, startCampaign } from "./campaigns/campaigns";
 import { openEmbedded } from "./db/embedded";
 import { MigrationError, migrate } from "./db/migrate";
-import { dispatchesOf, moveDispatch, orderDispatch } from "./dispatch/dispatches";
+import { dispatchesOf, moveDispatch, orderDispatch, steerDispatch } from "./dispatch/dispatches";
 import { runDispatch } from "./dispatch/run";
 import { type Relay, RelayError } from "./mail/relay";
 import { Refusal, type Septima } from "./septima";
@@ -160,6 +160,31 @@ test("a dispatch stops at a relay that goes away, loses nothing, and ends when i
   });
   const { total } = await septima.mailboxes!.search({ text: "Hello Name", offset: 0, limit: 100 });
   expect(total).toBe(18);
+});
+
+test("after the rest was cancelled, only the rest can be sent to, and nobody gets it twice", async () => {
+  const id = await draft();
+  const first = await orderDispatch(septima, id, { confirmed: 18, when: null });
+  const got: string[] = [];
+  const counting = (limit: number): Relay => ({
+    connections: 1,
+    close: async () => undefined,
+    async send(envelope) {
+      if (got.length >= limit) throw new RelayError("The mail relay cannot be reached.", "unreachable");
+      got.push(envelope.to);
+    },
+  });
+  await runDispatch({ ...septima, relay: counting(5) }, first);
+  await steerDispatch(septima, first, "cancelled");
+  const { readers } = await campaign(septima, id);
+  expect(await countSelection(septima, readers, id)).toMatchObject({ got: 5, readers: 13 });
+  await expect(orderDispatch(septima, id, { confirmed: 18, when: null })).rejects.toThrow(
+    "changed from 18 to 13",
+  );
+  const second = await orderDispatch(septima, id, { confirmed: 13, when: null });
+  await runDispatch({ ...septima, relay: counting(100) }, second);
+  expect(got).toHaveLength(18);
+  expect(new Set(got).size).toBe(18);
 });
 
 test("with a relay that cannot tell, interrupted hand-overs are left unconfirmed and not repeated", async () => {
