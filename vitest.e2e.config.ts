@@ -1,12 +1,15 @@
 import { defineConfig } from "vitest/config";
 
-/** The end-to-end tests drive the built program in Chromium, one file after the other. */
+/**
+ * The end-to-end tests drive the built program in Chromium, two files side by side: each has a program of its own, with
+ * its own data and port.
+ */
 export default defineConfig({
   resolve: { tsconfigPaths: true },
   test: {
     include: ["e2e/**/*.test.ts"],
-    testTimeout: 180_000,
-    hookTimeout: 180_000,
-    fileParallelism: false,
+    testTimeout: 300_000,
+    hookTimeout: 300_000,
+    maxWorkers: 2,
   },
 });

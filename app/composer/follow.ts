@@ -1,8 +1,8 @@
-import { RuleError } from "~/core/audience";
-import { resolveTheme } from "~/core/email";
+import { type Contact, RuleError } from "~/core/audience";
+import { type Email, resolveTheme } from "~/core/email";
 import { type Bound, bind, editions, personalise, previewAddresses, readerOf } from "~/core/personal";
 import { compile } from "~/core/render";
-import type { Composer, EditionFacts } from "./store";
+import type { Composer, EditionFacts, Facts } from "./store";
 
 /** What decides the editions: rules, tags and where they stand, without any words. */
 function signature(bound: Bound, rules: unknown): string {
@@ -13,6 +13,28 @@ function signature(bound: Bound, rules: unknown): string {
       .join(" "),
   );
   return JSON.stringify([shape, rules, bound.slots]);
+}
+
+/**
+ * What a reader gets of a design: how many octets of HTML, which edition; and what decides the editions of all readers,
+ * as a text that changes only with it.
+ * @throws RuleError when a rule cannot be answered
+ */
+export function whatReaderGets(
+  email: Email,
+  reader: Contact,
+  { brand, content, audience }: Pick<Facts, "brand" | "content" | "audience">,
+  origin: string,
+): { bytes: number; edition: string; signature: string } {
+  const program = compile(email, { theme: resolveTheme(email.theme), brand, origin });
+  const bound = bind(program, { content, audience });
+  const { html } = personalise(bound, readerOf(reader, email.language, previewAddresses(origin)));
+  const [own] = editions(bound, [reader]);
+  return {
+    bytes: new TextEncoder().encode(html).length,
+    edition: own.key,
+    signature: signature(bound, program.tables.rules),
+  };
 }
 
 /**
@@ -27,19 +49,8 @@ export function followEditions(store: Composer): () => void {
   const work = () => {
     const { email, facts, reader, set } = store.getState();
     try {
-      const program = compile(email, {
-        theme: resolveTheme(email.theme),
-        brand: facts.brand,
-        origin: location.origin,
-      });
-      const bound = bind(program, { content: facts.content, audience: facts.audience });
-      const { html } = personalise(
-        bound,
-        readerOf(reader, email.language, previewAddresses(location.origin)),
-      );
-      const [own] = editions(bound, [reader]);
-      set({ bytes: new TextEncoder().encode(html).length, edition: own.key, trouble: null });
-      const now = signature(bound, program.tables.rules);
+      const { bytes, edition, signature: now } = whatReaderGets(email, reader, facts, location.origin);
+      set({ bytes, edition, trouble: null });
       if (now !== known) {
         known = now;
         void ask();

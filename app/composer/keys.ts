@@ -2,6 +2,7 @@ import { useEffect } from "react";
 import { CLIP_TYPE } from "~/core/compose";
 import { useActions } from "./actions";
 import { useCanvas } from "./canvas/context";
+import { type KeyMeaning, keyMeaning } from "./key-meaning";
 import { picturesAmong } from "./pictures";
 import { useComposerStore } from "./store";
 
@@ -52,76 +53,66 @@ export function useComposerKeys(
       canvas.surface !== null && event.composedPath().includes(canvas.surface);
     const press = (event: KeyboardEvent) => {
       if (event.defaultPrevented) return;
-      const state = store.getState();
-      const command = event.ctrlKey || event.metaKey;
-      const done = () => event.preventDefault();
-      if (command && event.key.toLowerCase() === "s") {
-        saveNow();
-        return done();
-      }
-      if (event.altKey && (event.key === "," || event.key === ".")) {
-        actions.stepEdition(event.key === "." ? 1 : -1);
-        return done();
-      }
-      if (isTyping(event) || document.querySelector("[role=dialog]")) return;
-      if (command && event.key.toLowerCase() === "z") {
-        if (event.shiftKey) state.redo();
-        else state.undo();
-        return done();
-      }
-      if (command && event.key.toLowerCase() === "y") {
-        state.redo();
-        return done();
-      }
-      if (state.carried) return;
-      if (command && event.key.toLowerCase() === "d") {
-        actions.duplicate();
-        return done();
-      }
-      if (event.altKey && (event.key === "ArrowUp" || event.key === "ArrowDown")) {
-        actions.step(event.key === "ArrowDown" ? 1 : -1);
-        return done();
-      }
-      if (command || event.altKey) return;
-      if (event.key === "?") {
-        state.set({ dialog: "keys" });
-        return done();
-      }
-      if (event.key === "[" || event.key === "]") {
-        const { folded } = state;
-        state.set({
-          folded:
-            event.key === "[" ? { ...folded, shelf: !folded.shelf } : { ...folded, panel: !folded.panel },
-        });
-        return done();
-      }
       const inOutline = outlineLine(event) !== null;
-      if (isControl(event) && !(inOutline && /^(Delete|Backspace|ArrowUp|ArrowDown)$/.test(event.key)))
-        return;
-      switch (event.key) {
-        case "Delete":
-        case "Backspace":
-          // Only a block one is plainly on goes: not one that merely is selected while the focus came here by itself.
-          if (!inOutline && !(onCanvas(event) && canvas.onPurpose)) return;
-          actions.remove();
-          return done();
-        case "ArrowDown":
-        case "ArrowUp":
+      const meaning = keyMeaning(
+        { key: event.key, command: event.ctrlKey || event.metaKey, shift: event.shiftKey, alt: event.altKey },
+        {
+          typing: isTyping(event),
+          dialog: document.querySelector("[role=dialog]") !== null,
+          carried: store.getState().carried !== null,
+          control: isControl(event),
+          outline: inOutline,
+          onCanvas: onCanvas(event) && canvas.onPurpose,
+        },
+      );
+      if (meaning === null || act(meaning) === false) return;
+      event.preventDefault();
+      // In the outline the focus goes along.
+      if (inOutline && /^(walk|extend)/.test(meaning)) focusOutline(store.getState().selection);
+    };
+    /** Does what was meant; false when there is nothing to be done. */
+    const act = (meaning: KeyMeaning): unknown => {
+      const state = store.getState();
+      const { folded, selection } = state;
+      switch (meaning) {
+        case "save":
+          return saveNow();
+        case "nextEdition":
+          return actions.stepEdition(1);
+        case "previousEdition":
+          return actions.stepEdition(-1);
+        case "undo":
+          return state.undo();
+        case "redo":
+          return state.redo();
+        case "duplicate":
+          return actions.duplicate();
+        case "moveUp":
+          return actions.step(-1);
+        case "moveDown":
+          return actions.step(1);
+        case "keys":
+          return state.set({ dialog: "keys" });
+        case "foldShelf":
+          return state.set({ folded: { ...folded, shelf: !folded.shelf } });
+        case "foldPanel":
+          return state.set({ folded: { ...folded, panel: !folded.panel } });
+        case "remove":
+          return actions.remove();
+        case "walkDown":
+        case "walkUp":
           canvas.onPurpose = true;
-          if (event.shiftKey) actions.extend(event.key === "ArrowDown" ? 1 : -1);
-          else actions.walk(event.key === "ArrowDown" ? 1 : -1);
-          // In the outline the focus goes along.
-          if (inOutline) focusOutline(store.getState().selection);
-          return done();
-        case "Escape":
-          actions.up();
-          return done();
-        case "Enter": {
-          const key = state.selection === null ? undefined : canvas.drawing?.wordsAt([], state.selection);
-          if (key !== undefined) {
-            state.edit(state.selection, key);
-            return done();
-          }
+          return actions.walk(meaning === "walkDown" ? 1 : -1);
+        case "extendDown":
+        case "extendUp":
+          canvas.onPurpose = true;
+          return actions.extend(meaning === "extendDown" ? 1 : -1);
+        case "parent":
+          return actions.up();
+        case "edit": {
+          const key = selection === null ? undefined : canvas.drawing?.wordsAt([], selection);
+          if (key === undefined) return false;
+          return state.edit(selection, key);
         }
       }
     };

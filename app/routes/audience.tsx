@@ -147,7 +147,7 @@ export default function Audience({ loaderData }: Route.ComponentProps) {
           </section>
         </div>
         <section aria-label="Contacts">
-          <Form className="relative mb-2 w-80">
+          <Form className="relative mb-2 w-80 max-w-full">
             <Search className="absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
             <Input
               name="q"

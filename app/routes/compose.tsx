@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useState } from "react";
+import type { ShouldRevalidateFunctionArgs } from "react-router";
 import { type Contact, fieldValue } from "~/core/audience";
 import { editions } from "~/core/personal";
 import { contactById } from "~/server/audience/contacts";
@@ -85,9 +86,9 @@ function lackingOf(readers: readonly Contact[], key: string): number {
   }).length;
 }
 
-/** The composer keeps the state; what it saves need not be loaded again. */
-export function shouldRevalidate() {
-  return false;
+/** The composer keeps the state; what it saves need not be loaded again, another campaign must. */
+export function shouldRevalidate({ currentParams, nextParams }: ShouldRevalidateFunctionArgs) {
+  return currentParams.campaign !== nextParams.campaign;
 }
 
 export default function Compose({ loaderData }: Route.ComponentProps) {

@@ -68,7 +68,7 @@ export default function Postroom({ loaderData: { found, query, from, now } }: Ro
           </IconButton>
         </div>
       </header>
-      <div className="grid min-h-0 grow grid-cols-[320px_minmax(0,1fr)] border-t">
+      <div className="grid min-h-0 grow grid-cols-[320px_minmax(0,1fr)] border-t max-sm:grid-cols-1 max-sm:overflow-y-auto">
         <section aria-label="Messages" className="flex min-h-0 flex-col border-r bg-paper">
           <div className="relative border-b p-2">
             <Search className="absolute top-4 left-4.5 size-4 text-ink-soft" aria-hidden />

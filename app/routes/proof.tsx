@@ -32,9 +32,9 @@ export default function Proof({ loaderData: { message, contact, proofs: sent, no
   const [to, setTo] = useState("");
   const answer = fetcher.state === "idle" ? fetcher.data : undefined;
   return (
-    <main className="grid h-full grid-cols-[400px_minmax(0,1fr)]">
+    <main className="grid h-full grid-cols-[400px_minmax(0,1fr)] max-md:grid-cols-1 max-md:overflow-y-auto">
       <title>Proof · Septima</title>
-      <div className="overflow-y-auto border-r bg-paper p-6">
+      <div className="overflow-y-auto border-r bg-paper p-6 max-md:border-b">
         <h1 className="mb-4 text-[22px]/7 font-semibold">Send a proof</h1>
         <fetcher.Form method="post" className="space-y-4">
           <Labelled label="To" hint="One or several addresses, parted by commas or lines.">

@@ -104,7 +104,7 @@ function OneSource({
   return (
     <section className="card" aria-label={source.name}>
       <header className="space-y-3 border-b p-4">
-        <div className="flex items-center gap-2">
+        <div className="flex flex-wrap items-center gap-2">
           <h2 className="grow text-[15px] font-semibold">{source.name}</h2>
           {source.address.startsWith("standin://publisher") && (
             <Button onClick={() => submit("publish")} disabled={busy}>

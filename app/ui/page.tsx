@@ -13,12 +13,12 @@ export function Page({
   children: ReactNode;
 }) {
   return (
-    <main className="mx-auto w-full max-w-6xl px-7 py-5">
+    <main className="mx-auto w-full max-w-6xl px-7 py-5 max-sm:px-4">
       <title>{`${title} · Septima`}</title>
       <header className="mb-4 flex min-h-8 flex-wrap items-center gap-3">
         <h1 className="text-[22px]/7 font-semibold">{title}</h1>
         {about && <p className="text-ink-soft">{about}</p>}
-        <div className="ml-auto flex gap-3">{actions}</div>
+        <div className="ml-auto flex flex-wrap gap-3">{actions}</div>
       </header>
       {children}
     </main>

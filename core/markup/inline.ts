@@ -49,12 +49,10 @@ function openTag(mark: Mark, context: RenderContext): string {
   const { theme } = context;
   switch (mark.type) {
     case "link":
-      return `<a href="${hrefOf(mark.attrs.href, context)}"${context.marks ? ' tabindex="-1"' : ""} class="d-link" style="${css(
-        {
-          color: theme.light.link,
-          "text-decoration": "underline",
-        },
-      )}">`;
+      return `<a href="${hrefOf(mark.attrs.href, context)}" class="d-link" style="${css({
+        color: theme.light.link,
+        "text-decoration": "underline",
+      })}">`;
     case "style": {
       const { color, highlight, size, font } = mark.attrs;
       const look = css({

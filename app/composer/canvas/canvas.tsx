@@ -57,7 +57,7 @@ export function Canvas({ host, device }: { host: EditorHost; device: Device }) {
       const here = canvas.view === view;
       if (editing !== null && (!here || state.editing !== editing || state.editingKey !== editingKey))
         finish();
-      drawing.draw(here ? state : { ...state, editing: null }, view.device === "phone");
+      drawing.draw(state, { narrow: view.device === "phone", kept: editing });
       if (here && state.editing !== null && editing === null) {
         const found = findNode(state.email, state.editing);
         const cell = drawing.element(state.editing);
@@ -170,6 +170,14 @@ export function Canvas({ host, device }: { host: EditorHost; device: Device }) {
           className="outline-offset-4"
           {...FOCUS_HOME}
           onPointerDown={press}
+          onMouseDown={(event) => {
+            // A press beside the words of the block being written, as on a button's face, leaves the cursor in them.
+            const { editing } = store.getState();
+            const path = event.nativeEvent.composedPath();
+            const inWords = path.some((it) => it instanceof HTMLElement && it.isContentEditable);
+            if (editing !== null && !inWords && nodesUnder(event).some(({ id }) => id === editing))
+              event.preventDefault();
+          }}
           onClick={click}
           // Links and pictures would be dragged by the browser itself, which ends our own drag.
           onDragStart={(event) => event.preventDefault()}

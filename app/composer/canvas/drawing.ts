@@ -4,13 +4,15 @@ import { type CompileOptions, canvasCss, compileBlock, compileFrame } from "~/co
 import type { ComposerState } from "../store";
 import { CANVAS_CSS } from "./style";
 
-type Drawn = Pick<ComposerState, "email" | "reader" | "facts" | "dark" | "editing">;
+type Drawn = Pick<ComposerState, "email" | "reader" | "facts" | "dark">;
 
 interface DrawnBlock {
   block: Block;
   width: number;
   html: string;
   element: HTMLElement;
+  /** Whether it stands there as it was before words were written in it. */
+  stale?: boolean;
 }
 
 /**
@@ -31,8 +33,11 @@ export class Drawing {
     root.replaceChildren(this.style, this.body);
   }
 
-  /** @param narrow whether it is drawn as on a phone */
-  draw(state: Drawn, narrow: boolean): void {
+  /**
+   * Draws what differs from last time.
+   * @param how whether as on a phone, and the block that is kept as it stands because its words are being written there
+   */
+  draw(state: Drawn, { narrow, kept = null }: { narrow: boolean; kept?: string | null }): void {
     this.nodes = null;
     const { email, facts, reader } = state;
     const theme = resolveTheme(email.theme);
@@ -55,17 +60,17 @@ export class Drawing {
     for (const block of blocksOf(email)) {
       const width = widths.get(block.id) ?? theme.width;
       const known = this.blocks.get(block.id);
-      if (known && state.editing === block.id) {
+      if (known && kept === block.id) {
         elements.set(block.id, known.element);
         continue;
       }
-      if (known && same && known.block === block && known.width === width) {
+      if (known && !known.stale && same && known.block === block && known.width === width) {
         elements.set(block.id, known.element);
         continue;
       }
       const piece = bindPart(compileBlock(block, width, email, options), world);
       const html = run(piece.code, piece, someone);
-      if (known?.html === html) {
+      if (known?.html === html && !known.stale) {
         this.blocks.set(block.id, { ...known, block, width });
         elements.set(block.id, known.element);
         continue;
@@ -96,7 +101,7 @@ export class Drawing {
     const element = parseRow(known.html);
     this.nodes = null;
     known.element.replaceWith(element);
-    this.blocks.set(id, { ...known, element, html: "", block: { ...known.block } });
+    this.blocks.set(id, { ...known, element, stale: true });
   }
 
   /** The element of a node, or null when this reader does not get it. */
@@ -147,5 +152,8 @@ export class Drawing {
 function parseRow(html: string): HTMLElement {
   const template = document.createElement("template");
   template.innerHTML = html;
-  return template.content.firstElementChild as HTMLElement;
+  const row = template.content.firstElementChild as HTMLElement;
+  // Whoever goes through the composer by keys walks blocks, not the email's own links.
+  for (const link of row.querySelectorAll<HTMLElement>("a[href]")) link.tabIndex = -1;
+  return row;
 }

@@ -87,9 +87,7 @@ export const overlaid: BlockType<OverlaidBlock> = {
           "align-items": at,
           "text-decoration": "none",
         });
-        out.raw(
-          `<a href="${hrefOf(linked, context)}"${context.marks ? ' tabindex="-1"' : ""} style="${fill}">`,
-        );
+        out.raw(`<a href="${hrefOf(linked, context)}" style="${fill}">`);
         out.raw('<span style="display:block;width:100%;">');
       }
       // The box is a table: engines that know no widths of boxes know those of tables.

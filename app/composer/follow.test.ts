@@ -1,0 +1,45 @@
+import { describe, expect, test } from "vitest";
+import { changeEmail, commands } from "~/core/compose";
+import { blocksOf } from "~/core/email";
+import { SAMPLE_BRAND, SAMPLE_CONTENT, sampleContact, sampleEmail } from "~/core/render/sample";
+import { whatReaderGets } from "./follow";
+
+const email = sampleEmail(24);
+const facts = {
+  brand: SAMPLE_BRAND,
+  content: SAMPLE_CONTENT,
+  audience: { today: "2026-11-25", segments: new Map() },
+};
+const cool = sampleContact(1, { first_name: "Ines", zone: "cool" });
+const look = (of = email, reader = cool) => whatReaderGets(of, reader, facts, "https://septima.example");
+const heading = blocksOf(email).find(({ type }) => type === "heading")!;
+const text = (words: string) => [{ type: "text" as const, text: words }];
+
+describe("what the reader bar follows", () => {
+  test("other words change the size, not the editions", () => {
+    const longer = changeEmail(email, commands.set(heading.id, { content: text("ä".repeat(500)) })).email;
+    const tagged = changeEmail(longer, commands.set(heading.id, { content: text("ä".repeat(600)) })).email;
+    expect(look(tagged).bytes - look(longer).bytes).toBe(200);
+    expect(look(tagged).signature).toBe(look(longer).signature);
+  });
+
+  test("a rule or a tag more changes what decides the editions", () => {
+    const ruled = changeEmail(
+      email,
+      commands.set(heading.id, { show: { kind: "field", field: "zone", op: "is", value: "cool" } }),
+    ).email;
+    expect(look(ruled).signature).not.toBe(look().signature);
+    const tag = {
+      type: "mergeTag" as const,
+      attrs: { field: "branch", fallback: "", format: "asIs" as const },
+    };
+    const tagged = changeEmail(email, commands.set(heading.id, { content: [tag] })).email;
+    expect(look(tagged).signature).not.toBe(look().signature);
+  });
+
+  test("readers who get different things are in different editions, the same reader always in one", () => {
+    const mild = sampleContact(2, { first_name: "Tobin", zone: "mild" });
+    expect(look(email, mild).edition).not.toBe(look().edition);
+    expect(look(email, sampleContact(3, { first_name: "Wren", zone: "cool" })).edition).toBe(look().edition);
+  });
+});
