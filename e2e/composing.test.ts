@@ -193,7 +193,10 @@ describe("keys and focus", () => {
   test("a press on the shelf adds after the selection and says where", async () => {
     await page.clickAt(await page.onCanvas("First story"));
     await page.press("Quote");
-    await page.sees("What somebody said");
+    await page.until(
+      async () => (await page.canvasWords()).includes("What somebody said"),
+      "it was not added",
+    );
     await savedNow((email) => {
       const types = blocksOf(email).map(({ type }) => type);
       return types.indexOf("quote") === types.indexOf("heading", types.indexOf("heading") + 1) + 1;
@@ -337,10 +340,11 @@ describe("pictures", () => {
     const name = await page.run<string>(
       "return [...document.querySelectorAll('[role=dialog] [role=group] img')][0].nextSibling.innerText",
     );
-    await page.driver
-      .actions()
-      .move({ origin: await page.driver.findElement(By.css("[role=dialog] [role=group] button img")) })
-      .perform();
+    // It shows on the picture that has the pointer or the focus.
+    await page.run(
+      "[...document.querySelectorAll('[role=dialog] [role=group] button')].find(b => b.innerText.trim() === arguments[0]).focus()",
+      name,
+    );
     await page.press(`Remove “${name}”`);
     await page.sees("“Pictures”", "[data-testid=uses]");
     await page.press("Remove it");

@@ -6,7 +6,7 @@ import { afterAll, afterEach, beforeAll, describe, expect, test } from "vitest";
 import { BLOCK_TYPES, type BlockTypeName } from "~/core/blocks";
 import { type Block, blocksOf, type Email } from "~/core/email";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
-import { campaignNamed } from "./campaigns";
+import { campaignNamed, submit } from "./campaigns";
 import { type Program, startProgram } from "./program";
 
 let program: Program;
@@ -17,6 +17,8 @@ let design: Email;
 beforeAll(async () => {
   program = await startProgram({ contacts: 300 });
   page = await openBrowser(program.address, { width: 1280, height: 1000 });
+  // A second source, so that there is one to choose.
+  await submit(program, "/sources", { intent: "add", address: "standin://publisher/faults/dates.rss" });
   id = await campaignNamed(program, "Pattern book");
   await page.open(`/campaigns/${id}/compose`);
   await page.sees("Reading as");
@@ -137,7 +139,10 @@ async function use(control: Control): Promise<void> {
       const [now, max] = await Promise.all(
         ["aria-valuenow", "aria-valuemax"].map((name) => element.getAttribute(name)),
       );
-      await type(Number(now) >= Number(max) ? Key.ARROW_DOWN : Key.ARROW_UP);
+      // An excerpt has to become shorter than the article before anybody sees it.
+      if (control.name === "Excerpt to")
+        for (let ten = 0; ten < 10; ten++) await type(Key.chord(Key.SHIFT, Key.ARROW_DOWN));
+      else await type(Number(now) >= Number(max) ? Key.ARROW_DOWN : Key.ARROW_UP);
       return;
     }
     case "choice": {

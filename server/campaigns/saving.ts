@@ -3,6 +3,7 @@ import { parseEmail } from "~/core/blocks";
 import { changeEmail, commands } from "~/core/compose";
 import { blocksOf, type Email, same, walk } from "~/core/email";
 import {
+  bothReordered,
   type Clash,
   difference,
   fingerprint,
@@ -36,6 +37,8 @@ export type SaveAnswer =
       /** Steps from what the window sent to what is saved now: what others did, and what of the window's own was left. */
       theirs: Packed[];
       clashes: Clash[];
+      /** Whether the window and somebody else put the same parts in another order. */
+      reordered: boolean;
       /** Of what is saved now. */
       fingerprint: string;
     }
@@ -139,6 +142,7 @@ export async function saveSteps(
       at: saved.at,
       theirs: pack(difference(sent.email, saved.email)),
       clashes,
+      reordered: base !== null && bothReordered(sent.steps, difference(base, now.email)).length > 0,
       fingerprint: fingerprint(saved.email),
     });
     if (known || sent.steps.length === 0) return answer(now, known?.clashes ?? []);

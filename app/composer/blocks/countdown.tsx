@@ -1,15 +1,12 @@
 import type { CountdownBlock } from "~/core/blocks";
-import { resolveTheme } from "~/core/email";
 import { useSet } from "../panel/lines";
 import { Part } from "../panel/part";
-import { useComposer } from "../store";
 import { AlignLine } from "./align";
 import { FaceLines } from "./face";
 import { TimeLine, ZoneLine } from "./when";
 
 export function CountdownControls({ block }: { block: CountdownBlock }) {
   const set = useSet(block.id);
-  const _theme = resolveTheme(useComposer((state) => state.email.theme));
   return (
     <>
       <Part title="Countdown">

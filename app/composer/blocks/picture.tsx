@@ -20,17 +20,20 @@ export function PicturePart({
   title = "Picture",
   leads = true,
   said = true,
+  decorates = true,
 }: {
   block: Partial<PictureParts> & { id: string; src: string };
   title?: string;
   /** Whether it can be a link, and whether it has words of its own. */
   leads?: boolean;
   said?: boolean;
+  /** Whether it may be there for its looks only. */
+  decorates?: boolean;
 }) {
   const set = useSet(block.id);
   return (
     <Part title={title}>
-      <PictureFields picture={block} onChange={set} leads={leads} said={said} />
+      <PictureFields picture={block} onChange={set} leads={leads} said={said} decorates={decorates} />
     </Part>
   );
 }
@@ -41,11 +44,13 @@ export function PictureFields({
   onChange,
   leads = true,
   said = true,
+  decorates = true,
 }: {
   picture: Partial<PictureParts> & { src: string };
   onChange(parts: Partial<PictureParts>, label: string): void;
   leads?: boolean;
   said?: boolean;
+  decorates?: boolean;
 }) {
   const [choosing, setChoosing] = useState(false);
   const pictures = useComposer((state) => state.pictures);
@@ -91,12 +96,14 @@ export function PictureFields({
               Many readers see no pictures: say what it shows, or mark it as decoration.
             </p>
           )}
-          <Switch
-            checked={decorative}
-            onChange={(on) => onChange({ decorative: on }, "Marking as decoration")}
-          >
-            Only decoration
-          </Switch>
+          {decorates && (
+            <Switch
+              checked={decorative}
+              onChange={(on) => onChange({ decorative: on }, "Marking as decoration")}
+            >
+              Only decoration
+            </Switch>
+          )}
         </>
       )}
       {leads && (

@@ -50,7 +50,7 @@ export function VideoControls({ block }: { block: VideoBlock }) {
           Mail programs play no films: readers see the still with a play mark, and a press opens the address.
         </p>
       </Part>
-      <PicturePart key={campaign} block={block} title="Still" leads={false} />
+      <PicturePart key={campaign} block={block} title="Still" leads={false} decorates={false} />
       <Part title="Look">
         <AlignLine value={block.align} onChange={(align) => set({ align })} />
       </Part>

@@ -39,6 +39,7 @@ class Window {
   questions: Question[] = [];
   kept: Kept | null = null;
   room = true;
+  reordered = false;
   pending: Pending[] = [];
   typed: string[] = [];
   deleted = new Set<string>();
@@ -69,6 +70,9 @@ class Window {
       },
       ask: (clashes: Parameters<typeof asked>[1], mine: Email) => {
         if (this.autosave === made) this.questions = asked(this.questions, clashes, mine);
+      },
+      noteOrder: () => {
+        this.reordered = true;
       },
       questions: () => this.questions,
     };
@@ -366,6 +370,18 @@ describe("one window", () => {
     await window.tick();
     await window.drain();
     expect(window.saving.unkept).toBeUndefined();
+  });
+
+  test("both sides' new order is said", async () => {
+    const [a, b] = await open("a", "b");
+    const turned = (email: Email): Email => ({ ...email, sections: [...email.sections].reverse() });
+    b.change(turned(b.email));
+    await b.drain();
+    expect(b.reordered).toBe(false);
+    a.change(turned(a.email));
+    await a.drain();
+    expect(a.reordered).toBe(true);
+    expect(a.email).toEqual(b.email);
   });
 
   test("a question is still there after a reload, until it is settled", async () => {

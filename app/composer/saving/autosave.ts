@@ -44,6 +44,8 @@ export interface SavingHost {
   write(email: Email): void;
   say(saving: Saving): void;
   ask(questions: readonly Clash[], mine: Email): void;
+  /** Says that two windows put the same parts in another order. */
+  noteOrder(): void;
   questions(): readonly Question[];
 }
 
@@ -211,6 +213,7 @@ export class Autosave {
         const theirs = unpack(sent.email, answer.theirs);
         const saved = theirs.length === 0 ? sent.email : replay(sent.email, theirs);
         if (fingerprint(saved) === answer.fingerprint) {
+          if (answer.reordered) host.noteOrder();
           this.accept(sent.email, saved, answer.clashes, answer);
           return;
         }

@@ -2,6 +2,7 @@ import { blockTitle, blockType } from "~/core/blocks";
 import { type Command, commands, placesFor } from "~/core/compose";
 import {
   type Block,
+  childIds,
   type Email,
   findNode,
   inlineText,
@@ -11,7 +12,7 @@ import {
   linesOf,
   type Words,
 } from "~/core/email";
-import { apply, type Clash, type Spot } from "~/core/steps";
+import type { Clash, Spot } from "~/core/steps";
 import type { Question } from "./autosave";
 
 /** Questions about contradictions, in place of earlier ones about the same. */
@@ -33,12 +34,11 @@ export function takeMine(question: Question, newId: () => string): Command {
       return;
     }
     if (reason === "moved") {
-      const spot = mine as Spot;
-      if (!id || !findNode(draft, id)) return;
-      const found = findNode(draft, id) as Located;
-      const from = { parent: found.parent, after: null, before: null };
-      const moved = apply(draft as Email, [{ op: "move", id, from, to: spot }]);
-      Object.assign(draft, moved);
+      const found = id ? findNode(draft, id) : undefined;
+      const { parent, after } = mine as Spot;
+      if (!found || found.kind === "column" || (parent !== null && !findNode(draft, parent))) return;
+      const at = after === null ? 0 : childIds(draft, parent).indexOf(after) + 1;
+      commands.move(found.node.id, { parent, index: at, wants: found.kind }, newId)(draft);
       return;
     }
     if (id === null) {

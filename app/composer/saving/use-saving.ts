@@ -28,24 +28,32 @@ function takeOver(store: Composer, email: Email): void {
   });
 }
 
-function hostOf(store: Composer): SavingHost {
+function hostOf(store: Composer, say: (text: string) => void): SavingHost {
   return {
     read: () => store.getState().email,
     write: (email) => takeOver(store, email),
     say: (saving) => store.setState({ saving }),
     ask: (clashes, mine) =>
       store.setState((state) => ({ questions: asked(state.questions, clashes, mine), dialog: "questions" })),
+    noteOrder: () =>
+      say("Another window put the same parts in another order. Have a look at how they stand now."),
     questions: () => store.getState().questions,
   };
 }
 
 /** Saves what a window left behind that was closed before its changes reached the server. */
-async function saveLeft(campaign: string, window: string, kept: Kept, store: Composer): Promise<void> {
+async function saveLeft(
+  campaign: string,
+  window: string,
+  kept: Kept,
+  store: Composer,
+  say: (text: string) => void,
+): Promise<void> {
   const { email: left, sentEmail } = Autosave.resume(kept);
   let email = left;
   const keep: Keep = { put: () => true, drop: () => undefined };
   const host: SavingHost = {
-    ...hostOf(store),
+    ...hostOf(store, say),
     read: () => email,
     write: (next) => {
       email = next;
@@ -79,7 +87,7 @@ export function useSaving(store: Composer, say: (text: string) => void): Autosav
       const { email, revision, saving, lock } = store.getState();
       const wire = httpWire(campaign);
       const given = {
-        host: hostOf(store),
+        host: hostOf(store, say),
         wire,
         keep: browserKeep(campaign, window, localStorage),
         clock: browserClock,
@@ -110,7 +118,7 @@ export function useSaving(store: Composer, say: (text: string) => void): Autosav
         : await closedAmong(keepers(campaign, localStorage).filter((one) => one !== window));
       for (const one of left) {
         const theirs = keptBy(campaign, one, localStorage);
-        if (theirs) await saveLeft(campaign, one, theirs, store);
+        if (theirs) await saveLeft(campaign, one, theirs, store, say);
         else dropKept(campaign, one, localStorage);
       }
       if (left.length > 0 && !ended) await made.pull();

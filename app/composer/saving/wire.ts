@@ -21,6 +21,7 @@ const AnswerSchema = z.discriminatedUnion("state", [
     at: z.string(),
     theirs: PackedStepsSchema,
     clashes: z.array(ClashSchema),
+    reordered: z.boolean(),
     fingerprint: z.string(),
   }),
   z.object({ state: z.literal("behind"), revision: z.number(), at: z.string(), email: z.unknown() }),

@@ -1,0 +1,371 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { createBlock, parseEmail, tableEdits, tableParts } from "../blocks";
+import {
+  type Block,
+  blocksOf,
+  type Email,
+  findNode,
+  type Inline,
+  isRichDoc,
+  linesOf,
+  type Mark,
+  paragraphOf,
+  type RichDoc,
+  type RichNode,
+  richText,
+  type Words,
+  wordSigns,
+} from "../email";
+import { sampleEmail } from "../render/sample";
+import {
+  bothReordered,
+  difference,
+  fingerprint,
+  invert,
+  longestRising,
+  merge,
+  mergeWords,
+  pack,
+  rebase,
+  replay,
+  StrayStep,
+  spreadTo100,
+  unpack,
+} from ".";
+
+const base = parseEmail(sampleEmail(20));
+const textBlock = blocksOf(base).find(({ type }) => type === "text") as Block;
+const [firstSection] = base.sections;
+
+/** The document with a block changed. */
+function withBlock(
+  email: Email,
+  id: string,
+  change: (block: Block) => Block | null,
+  add: Block[] = [],
+): Email {
+  return {
+    ...email,
+    sections: email.sections.map((section) => ({
+      ...section,
+      rows: section.rows.map((row) => ({
+        ...row,
+        columns: row.columns.map((column) => ({
+          ...column,
+          blocks: column.blocks.flatMap((block) => {
+            if (block.id !== id) return [block];
+            const changed = change(block);
+            return changed ? [changed, ...add] : add;
+          }),
+        })),
+      })),
+    })),
+  };
+}
+const said = (text: string): RichDoc => richText(text);
+const saying = (email: Email, text: string) =>
+  withBlock(email, textBlock.id, (block) => ({ ...block, content: said(text) }));
+const wordsOfText = (email: Email) =>
+  wordSigns((findNode(email, textBlock.id)!.node as Block).content as Words);
+
+describe("the difference of two documents", () => {
+  test("is nothing between equal ones, and one small step for one small change", () => {
+    expect(difference(base, structuredClone(base))).toEqual([]);
+    const next = withBlock(base, textBlock.id, (block) => ({
+      ...block,
+      padding: { top: 1, right: 2, bottom: 3, left: 4 },
+    }));
+    const more = withBlock(next, textBlock.id, (block) => ({
+      ...block,
+      padding: { top: 9, right: 2, bottom: 3, left: 4 },
+    }));
+    expect(difference(next, more)).toEqual([
+      { op: "set", id: textBlock.id, path: "padding/top", before: 1, after: 9 },
+    ]);
+    expect(difference(base, { ...base, theme: "plum" })).toEqual([
+      { op: "set", id: null, path: "theme", before: "plain", after: "plum" },
+    ]);
+  });
+
+  test("enters lists by the ids of their items, and takes a list that changed its items as a whole", () => {
+    const table = { ...createBlock("table", "t"), ...tableParts([[[{ type: "text", text: "a" }], []]]) };
+    const before = withBlock(base, textBlock.id, (block) => block, [table as Block]);
+    const cell = withBlock(before, "t", (block) => ({
+      ...block,
+      rows: [{ id: "1", cells: { "1": [{ type: "text", text: "b" }], "2": [] } }],
+    }));
+    expect(difference(before, cell)).toMatchObject([{ op: "set", id: "t", path: "rows/1/cells/1" }]);
+    const grown = withBlock(before, "t", (block) => ({
+      ...block,
+      ...tableEdits.addRow(block as never, 1, "r2"),
+    }));
+    expect(difference(before, grown)).toMatchObject([{ op: "set", id: "t", path: "rows" }]);
+  });
+
+  test("moves as few as can be", () => {
+    const swapped = { ...base, sections: [base.sections[1], base.sections[0], ...base.sections.slice(2)] };
+    expect(difference(base, swapped)).toHaveLength(1);
+    fc.assert(
+      fc.property(fc.shuffledSubarray(base.sections, { minLength: base.sections.length }), (sections) => {
+        const next = { ...base, sections };
+        const steps = difference(base, next);
+        expect(replay(base, steps)).toEqual(next);
+        expect(replay(next, invert(steps))).toEqual(base);
+        const kept = longestRising(sections.map((section) => base.sections.indexOf(section))).length;
+        expect(steps).toHaveLength(sections.length - kept);
+      }),
+    );
+  });
+});
+
+test("the longest rising run rises, and none is longer", () => {
+  fc.assert(
+    fc.property(fc.uniqueArray(fc.nat(30), { maxLength: 9 }), (values) => {
+      const run = longestRising(values).map((at) => values[at]);
+      expect(run).toEqual([...run].sort((a, b) => a - b));
+      let longest = 0;
+      for (let mask = 0; mask < 1 << values.length; mask++) {
+        const chosen = values.filter((_, at) => mask & (1 << at));
+        if (chosen.every((value, at) => at === 0 || chosen[at - 1] < value))
+          longest = Math.max(longest, chosen.length);
+      }
+      expect(run).toHaveLength(longest);
+    }),
+    { numRuns: 60 },
+  );
+});
+
+describe("words that two people changed", () => {
+  const words = (...texts: string[]) => richText(...texts);
+  const signs = (merged: Words | null) => merged && wordSigns(merged);
+
+  test.each([
+    ["one two three", "one 2 three", "one two 3", "one 2 3"],
+    ["one two", "zero one two", "one two three", "zero one two three"],
+    ["one two", "one and two", "one two", "one and two"],
+    ["a b c d", "a c d", "a b c d e", "a c d e"],
+    ["hello", "hello there", "hello, you", "hello there, you"],
+    ["same words", "other words", "other words", "other words"],
+    ["keep this", "keep", "keep this and that", "keep and that"],
+  ])("%j: %j and %j make %j", (from, mine, theirs, both) => {
+    expect(signs(mergeWords(words(from), words(mine), words(theirs)))).toBe(both);
+  });
+
+  test.each([
+    ["one two", "one 2", "one zwei"],
+    ["", "mine", "theirs"],
+    ["Hold your beans", "Sow your beans", "Plant your beans"],
+  ])("%j: %j and %j contradict", (from, mine, theirs) => {
+    expect(mergeWords(words(from), words(mine), words(theirs))).toBeNull();
+  });
+
+  test("paragraphs and lists come and go beside each other", () => {
+    const list: RichNode = {
+      type: "bulletList",
+      content: ["Peas", "Beans"].map((text) => ({ type: "listItem", content: [paragraphOf(text)] })),
+    };
+    const from: RichDoc = { type: "doc", content: [paragraphOf("Sow now:"), list, paragraphOf("And wait.")] };
+    const mine: RichDoc = { ...from, content: [...from.content, paragraphOf("Until May.")] };
+    const longer: RichNode = {
+      type: "bulletList",
+      content: [...list.content, { type: "listItem", content: [paragraphOf("Leeks")] }],
+    } as RichNode;
+    const theirs: RichDoc = {
+      ...from,
+      content: [paragraphOf("Sow this week:"), longer, paragraphOf("And wait.")],
+    };
+    const merged = mergeWords(from, mine, theirs) as RichDoc;
+    expect(linesOf(merged).map((line) => wordSigns(line))).toEqual([
+      "Sow this week:",
+      "Peas",
+      "Beans",
+      "Leeks",
+      "And wait.",
+      "Until May.",
+    ]);
+    expect((merged.content[1] as { content: unknown[] }).content).toHaveLength(3);
+  });
+
+  test("with one side unchanged the other's words come out exactly, whatever they are", () => {
+    const text = fc.constantFrom("Peas", " and ", "beans", ", ", "ä", "1", "  ", "…");
+    const mark = fc.constantFrom<(Mark[] | undefined)[]>(
+      undefined,
+      [{ type: "bold" }],
+      [{ type: "link", attrs: { href: "https://a.example/" } }],
+    );
+    const inline: fc.Arbitrary<Inline> = fc
+      .record({ type: fc.constant("text" as const), text, marks: mark })
+      .map(({ marks, ...it }) => (marks ? { ...it, marks } : it));
+    const paragraph: fc.Arbitrary<RichNode> = fc
+      .array(inline, { maxLength: 4 })
+      .map((content) => ({ type: "paragraph", content }));
+    const node: fc.Arbitrary<RichNode> = fc.oneof(
+      paragraph,
+      fc.record({
+        type: fc.constantFrom("bulletList" as const, "orderedList" as const),
+        content: fc.array(
+          fc.record({
+            type: fc.constant("listItem" as const),
+            content: fc.array(paragraph, { minLength: 1, maxLength: 2 }),
+          }),
+          { minLength: 1, maxLength: 3 },
+        ),
+      }),
+    );
+    const doc = fc
+      .array(node, { minLength: 1, maxLength: 4 })
+      .map((content): RichDoc => ({ type: "doc", content }));
+    fc.assert(
+      fc.property(doc, doc, (from, to) => {
+        const shape = (merged: Words | null) =>
+          merged && isRichDoc(merged) && linesOf(merged).map((line) => wordSigns(line));
+        const wanted = linesOf(to).map((line) => wordSigns(line));
+        const hasWords = linesOf(from).flat().length > 0;
+        for (const merged of [mergeWords(from, to, from), mergeWords(from, from, to)])
+          if (hasWords && merged) expect(shape(merged)).toEqual(wanted);
+      }),
+      { numRuns: 300 },
+    );
+  });
+});
+
+describe("steps on a document that went on", () => {
+  test("different properties of one part come together; the same property is a clash, and theirs stays", () => {
+    const mine = withBlock(base, textBlock.id, (block) => ({
+      ...block,
+      name: "Mine",
+      background: "#112233",
+    }));
+    const theirs = withBlock(base, textBlock.id, (block) => ({ ...block, name: "Theirs", hideOn: "phone" }));
+    const { email, clashes } = merge(base, mine, theirs);
+    expect(findNode(email, textBlock.id)?.node).toMatchObject({
+      name: "Theirs",
+      background: "#112233",
+      hideOn: "phone",
+    });
+    expect(clashes).toEqual([
+      { reason: "changed", id: textBlock.id, path: "name", mine: "Mine", theirs: "Theirs" },
+    ]);
+  });
+
+  test("a part that is gone for me and changed for them stays, and the other way round is asked about too", () => {
+    const removed = withBlock(base, textBlock.id, () => null);
+    const changed = saying(base, "Still wanted");
+    const kept = merge(base, removed, changed);
+    expect(wordsOfText(kept.email)).toBe("Still wanted");
+    expect(kept.clashes).toMatchObject([{ reason: "kept", id: textBlock.id }]);
+    const gone = merge(base, changed, removed);
+    expect(findNode(gone.email, textBlock.id)).toBeUndefined();
+    expect(gone.clashes).toMatchObject([{ reason: "gone", id: textBlock.id, mine: said("Still wanted") }]);
+  });
+
+  test("what was put into a section that has gone finds a place of its own", () => {
+    const added = withBlock(base, firstSection.rows[0].columns[0].blocks[0].id, (block) => block, [
+      createBlock("quote", "new") as Block,
+    ]);
+    const { email } = merge(base, added, { ...base, sections: base.sections.slice(1) });
+    expect(findNode(email, "new")).toBeDefined();
+    expect(parseEmail(email)).toEqual(email);
+    expect(email.sections.at(-1)?.id).toBe(base.sections.at(-1)?.id);
+  });
+
+  test("a row whose columns both changed is as wide as it is, and no row has more than six", () => {
+    const row = firstSection.rows[1];
+    const columns = (count: number, side: string) =>
+      Array.from({ length: count }, (_, at) => ({ id: `${side}${at}`, width: 100 / count, blocks: [] }));
+    const add = (side: string, count: number): Email => ({
+      ...base,
+      sections: [
+        {
+          ...firstSection,
+          rows: [firstSection.rows[0], { ...row, columns: [...row.columns, ...columns(count, side)] }],
+        },
+        ...base.sections.slice(1),
+      ],
+    });
+    const { email } = merge(base, add("m", 2), add("t", 3));
+    const found = findNode(email, row.id)?.node as typeof row;
+    expect(found.columns).toHaveLength(6);
+    expect(found.columns.reduce((sum, column) => sum + column.width, 0)).toBeCloseTo(100, 1);
+    expect(blocksOf(email)).toHaveLength(blocksOf(base).length);
+  });
+
+  test("doing the same steps again changes nothing, as when an answer got lost", () => {
+    const mine = saying({ ...base, theme: "plum" }, "Once");
+    const steps = difference(base, mine);
+    const once = rebase(base, steps);
+    const twice = rebase(once.email, steps);
+    expect(twice.email).toEqual(once.email);
+    expect(twice).toMatchObject({ steps: [], clashes: [] });
+  });
+
+  test("both sides' new order is noticed", () => {
+    const turned = (email: Email): Email => ({ ...email, sections: [...email.sections].reverse() });
+    expect(bothReordered(difference(base, turned(base)), difference(base, turned(base)))).toEqual([null]);
+    expect(bothReordered(difference(base, turned(base)), difference(base, saying(base, "x")))).toEqual([]);
+  });
+
+  test("lists of items: added, taken out, moved and changed on both sides", () => {
+    const item = (id: string, label = id) => ({ id, label, href: "" });
+    const menu = (...items: ReturnType<typeof item>[]) =>
+      withBlock(base, textBlock.id, (block) => block, [{ ...createBlock("menu", "menu"), items } as Block]);
+    const from = menu(item("a"), item("b"), item("c"));
+    const mine = menu(item("b"), item("a", "A"), item("c"), item("d"));
+    const theirs = menu(item("a"), item("e"), item("b", "B"));
+    const { email, clashes } = merge(from, mine, theirs);
+    const { items } = findNode(email, "menu")!.node as unknown as { items: { id: string; label: string }[] };
+    expect(items.map(({ id }) => id).sort()).toEqual(["a", "b", "d", "e"]);
+    expect(items.find(({ id }) => id === "a")?.label).toBe("A");
+    expect(items.find(({ id }) => id === "b")?.label).toBe("B");
+    expect(items.map(({ id }) => id).indexOf("b")).toBeLessThan(items.map(({ id }) => id).indexOf("a"));
+    expect(clashes).toEqual([]);
+  });
+});
+
+describe("on the wire", () => {
+  test("a step that does not belong to the document is refused", () => {
+    for (const step of [
+      { op: "remove" as const, id: "nothing" },
+      { op: "move" as const, id: textBlock.id, to: { parent: firstSection.id, after: null, before: null } },
+      {
+        op: "insert" as const,
+        kind: "block" as const,
+        at: { parent: null, after: null, before: null },
+        node: { id: "x" },
+      },
+      { op: "set" as const, id: firstSection.id, path: "rows", after: [] },
+      { op: "set" as const, id: textBlock.id, path: "id", after: "other" },
+      { op: "splice" as const, id: textBlock.id, path: "content", from: 3, cut: 900_000, put: "}{" },
+    ])
+      expect(() => unpack(base, [step]), JSON.stringify(step)).toThrow(StrayStep);
+  });
+
+  test("of a long text that changed a little only the change is sent", () => {
+    const long = saying(base, "words ".repeat(5000));
+    const next = saying(base, `${"words ".repeat(2500)}more ${"words ".repeat(2500)}`);
+    const packed = pack(difference(long, next));
+    expect(JSON.stringify(packed).length).toBeLessThan(300);
+    expect(replay(long, unpack(long, packed))).toEqual(next);
+  });
+
+  test("equal documents have equal fingerprints, whatever the order of their keys", () => {
+    const turned = JSON.parse(JSON.stringify(base), (_, it) =>
+      it && typeof it === "object" && !Array.isArray(it)
+        ? Object.fromEntries(Object.entries(it).reverse())
+        : it,
+    );
+    expect(fingerprint(turned)).toBe(fingerprint(base));
+    expect(fingerprint(saying(base, "x"))).not.toBe(fingerprint(base));
+  });
+});
+
+test("widths keep their proportions and add up to a hundred", () => {
+  fc.assert(
+    fc.property(fc.array(fc.integer({ min: 5, max: 100 }), { minLength: 1, maxLength: 6 }), (widths) => {
+      const spread = spreadTo100(widths, 5);
+      expect(spread.reduce((sum, width) => sum + width, 0)).toBeCloseTo(100, 1);
+      expect(Math.min(...spread)).toBeGreaterThanOrEqual(5);
+    }),
+  );
+});
