@@ -106,12 +106,12 @@ test("the same draft in two windows: each is told, changes come together, contra
   await page.sees("1 question about changes made in two windows");
   await page.sees("The subject", "[data-testid=questions]");
   await page.sees("Quite another subject", "[data-testid=questions]");
+  // Closed, it can be opened again, also after a reload.
+  await page.keys(Key.ESCAPE);
   await page.until(
     async () => (await (await page.named("Preheader")).getText()).includes("From the second window."),
     "the other side's words did not come",
   );
-  // Closed, it can be opened again, also after a reload.
-  await page.keys(Key.ESCAPE);
   await page.saved();
   await page.driver.navigate().refresh();
   await page.sees("Reading as");

@@ -183,7 +183,8 @@ async function use(control: Control): Promise<void> {
       return;
     case "words":
       await element.click();
-      await page.keys(Key.END, " x");
+      await chord(Key.END);
+      await page.keys(" x");
       return;
     default:
       await element.click();
