@@ -1,15 +1,6 @@
 import { createContext, useContext } from "react";
 import { type Contact, contactName, predicate, type Rule } from "~/core/audience";
-import {
-  type BlockTypeName,
-  blockType,
-  cellPath,
-  createBlock,
-  type TableBlock,
-  type TableColumn,
-  type TableRow,
-  tableEdits,
-} from "~/core/blocks";
+import { type BlockTypeName, blockType, createBlock } from "~/core/blocks";
 import {
   commands,
   fromClip,
@@ -35,6 +26,7 @@ import { blocksFrom, readHtml, readText } from "~/core/writing";
 import type { CanvasHandle } from "./canvas/context";
 import { childrenOf } from "./nodes";
 import { type Composer, newId, selectedIds } from "./store";
+import { growTable } from "./table-actions";
 import { partsAround } from "./text/convert";
 
 /** What the shelf holds: block types, and columns and sections. */
@@ -319,79 +311,7 @@ export class Actions {
     const keys = this.canvas.drawing?.wordsOf(editing) ?? [];
     const next = keys[keys.indexOf(editingKey) + direction];
     if (next !== undefined) edit(editing, next);
-    else if (direction > 0 && this.growTable("row", "after")) return true;
-    return true;
-  }
-
-  /** The table whose cell is being edited, and which cell. */
-  get cell(): { block: TableBlock; row: TableRow; column: TableColumn } | null {
-    const { email, editing, editingKey } = this.store.getState();
-    const found = editing === null ? undefined : findNode(email, editing);
-    if (found?.kind !== "block" || found.node.type !== "table") return null;
-    const block = found.node as unknown as TableBlock;
-    for (const row of block.rows)
-      for (const column of block.columns)
-        if (cellPath(row, column) === editingKey) return { block, row, column };
-    return null;
-  }
-
-  /** Adds a row or column beside the cell being edited, and goes on in it. */
-  growTable(what: "row" | "column", side: "before" | "after"): boolean {
-    const { cell } = this;
-    if (!cell) return false;
-    const { block, row, column } = cell;
-    const id = newId();
-    if (what === "row") {
-      const at = block.rows.indexOf(row) + (side === "after" ? 1 : 0);
-      const first = side === "after" ? block.columns[0] : column;
-      return this.changeTable(
-        block,
-        tableEdits.addRow(block, at, id),
-        "Adding a row",
-        cellPath({ id }, first),
-      );
-    }
-    const at = block.columns.indexOf(column) + (side === "after" ? 1 : 0);
-    return this.changeTable(
-      block,
-      tableEdits.addColumn(block, at, id),
-      "Adding a column",
-      cellPath(row, { id }),
-    );
-  }
-
-  /** Takes the row or column of the cell being edited away. */
-  shrinkTable(what: "row" | "column"): boolean {
-    const { cell } = this;
-    if (!cell) return false;
-    const { block, row, column } = cell;
-    const beside = <T>(list: readonly T[], it: T): T => list[list.indexOf(it) - 1] ?? list[1] ?? it;
-    return what === "row"
-      ? this.changeTable(
-          block,
-          tableEdits.removeRow(block, row.id),
-          "Removing a row",
-          cellPath(beside(block.rows, row), column),
-        )
-      : this.changeTable(
-          block,
-          tableEdits.removeColumn(block, column.id),
-          "Removing a column",
-          cellPath(row, beside(block.columns, column)),
-        );
-  }
-
-  private changeTable(
-    block: TableBlock,
-    properties: Partial<TableBlock>,
-    label: string,
-    next: string,
-  ): boolean {
-    const state = this.store.getState();
-    // The table is drawn anew, so its editor ends first and begins again in the cell that follows.
-    state.edit(null);
-    state.apply(commands.set(block.id, properties), label);
-    state.edit(block.id, next);
+    else if (direction > 0 && growTable(this.store, "row", "after")) return true;
     return true;
   }
 

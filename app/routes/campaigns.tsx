@@ -31,6 +31,7 @@ import {
 import { draftNumbers } from "~/server/campaigns/rendering";
 import { whenWords } from "~/server/dispatch/dispatches";
 import { Refusal } from "~/server/septima";
+import { BinDialog } from "../campaigns/bin-dialog";
 import { StartDialog } from "../campaigns/start-dialog";
 import { Button, IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
@@ -212,55 +213,6 @@ export default function Campaigns({
       />
       <StartDialog open={starting} onClose={() => setStarting(false)} layouts={layouts} />
     </Page>
-  );
-}
-
-/** What was deleted lately, to be brought back. */
-function BinDialog({
-  open,
-  onClose,
-  bin,
-  now,
-  days,
-}: {
-  days: number;
-  open: boolean;
-  onClose(): void;
-  bin: Route.ComponentProps["loaderData"]["bin"];
-  now: number;
-}) {
-  const fetcher = useFetcher<typeof action>();
-  return (
-    <Dialog
-      open={open}
-      onClose={onClose}
-      title="Bin"
-      about={`Deleted campaigns stay here for ${days} days. Then drafts are thrown away for good.`}
-    >
-      <ul className="max-h-[50vh] divide-y overflow-y-auto" data-testid="bin">
-        {bin.map(({ id, name, deletedAt }) => (
-          <li key={id} className="flex items-center gap-3 py-2">
-            <div className="min-w-0 grow">
-              <p className="truncate font-semibold">{name}</p>
-              <p className="text-ink-soft">
-                Deleted {timeWords(deletedAt, now)}, here for{" "}
-                {counted(
-                  Math.max(1, days - Math.floor((now - Date.parse(deletedAt)) / 86_400_000)),
-                  "more day",
-                )}
-              </p>
-            </div>
-            <Button
-              aria-label={`Bring back “${name}”`}
-              disabled={fetcher.state !== "idle"}
-              onClick={() => void fetcher.submit({ intent: "restore", id }, { method: "post" })}
-            >
-              Bring back
-            </Button>
-          </li>
-        ))}
-      </ul>
-    </Dialog>
   );
 }
 

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from "react";
 import type { ShouldRevalidateFunctionArgs } from "react-router";
-import { type Contact, fieldValue } from "~/core/audience";
+import { type Contact, lacksField } from "~/core/audience";
 import { editions } from "~/core/personal";
 import { contactById } from "~/server/audience/contacts";
 import { lists, segments } from "~/server/audience/groups";
@@ -64,7 +64,9 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     reader: (await askedReader(septima, request)) ?? found[0]?.sample ?? readers[0] ?? someone,
     editions: found,
     audienceSize: readers.length,
-    lacking: Object.fromEntries(fields.map(({ key }) => [key, lackingOf(readers, key)])),
+    lacking: Object.fromEntries(
+      fields.map(({ key }) => [key, readers.filter((reader) => lacksField(reader, key)).length]),
+    ),
   };
 }
 
@@ -76,14 +78,6 @@ async function askedReader(septima: Septima, request: Request): Promise<Contact 
     if (error instanceof Refusal) return null;
     throw error;
   });
-}
-
-/** How many of them have nothing in a field. */
-function lackingOf(readers: readonly Contact[], key: string): number {
-  return readers.filter((reader) => {
-    const value = fieldValue(reader, key);
-    return value === undefined || value === null || value === "";
-  }).length;
 }
 
 /** The composer keeps the state; what it saves need not be loaded again, another campaign must. */

@@ -48,6 +48,12 @@ export function fieldValue(contact: Contact, key: string): unknown {
   return key === "email" ? contact.email : contact.fields[key];
 }
 
+/** Whether somebody has nothing in a field, so that a tag needs its fallback. */
+export function lacksField(contact: Contact, key: string): boolean {
+  const value = fieldValue(contact, key);
+  return value === undefined || value === null || value === "";
+}
+
 /** The name as people write it, or the address for those who gave none. */
 export function contactName(contact: Contact): string {
   const parts = [contact.fields.first_name, contact.fields.last_name]

@@ -5,7 +5,15 @@
  * `predicate` answers it for one contact and `toSql` for the whole table; both always agree.
  */
 export type { Contact, FieldDef, FieldKind, FieldValue } from "./contact";
-export { BASE_FIELDS, contactName, FieldDefSchema, fieldValue, isAddress, parseAddresses } from "./contact";
+export {
+  BASE_FIELDS,
+  contactName,
+  FieldDefSchema,
+  fieldValue,
+  isAddress,
+  lacksField,
+  parseAddresses,
+} from "./contact";
 export { addDays, anniversaryDays } from "./dates";
 export { describeRule, type Words } from "./describe";
 export { type AudienceContext, predicate, RuleError } from "./predicate";

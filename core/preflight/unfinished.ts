@@ -1,4 +1,4 @@
-import { type AudienceContext, type Contact, fieldValue, predicate, type Rule, RuleError } from "../audience";
+import { type AudienceContext, type Contact, lacksField, predicate, type Rule, RuleError } from "../audience";
 import { type BlockTypeName, blockTitle, blockType, createBlock, wordsOf } from "../blocks";
 import { LAYOUTS } from "../compose";
 import {
@@ -151,10 +151,7 @@ function withoutFallback(email: Email, { readers, brand }: Circumstances): Findi
   const lackers = (field: string) => {
     let count = lacking.get(field);
     if (count === undefined) {
-      count = readers.filter((reader) => {
-        const value = fieldValue(reader, field);
-        return value === undefined || value === null || value === "";
-      }).length;
+      count = readers.filter((reader) => lacksField(reader, field)).length;
       lacking.set(field, count);
     }
     return count;

@@ -22,9 +22,9 @@ import { memo, startTransition, useEffect, useReducer, useState } from "react";
 import { completeHref } from "~/core/program";
 import { Button, IconButton } from "../../ui/button";
 import { Labelled } from "../../ui/form";
-import { useActions } from "../actions";
 import { HrefInput } from "../blocks/href";
-import { useComposer } from "../store";
+import { useComposer, useComposerStore } from "../store";
+import { editedCell, growTable, shrinkTable } from "../table-actions";
 import { EmojiButton } from "./emoji";
 import { askForData } from "./host";
 import { LookButton } from "./look-button";
@@ -46,7 +46,7 @@ const ROOM_FOR_BOTH = 540;
 
 export const FormatBar = memo(function FormatBar({ below, room }: { below: boolean; room: number }) {
   const editor = useComposer((state) => state.editor);
-  const actions = useActions();
+  const store = useComposerStore();
   useEditorChanges(editor);
   if (!editor) return null;
   const lists = editor.schema.nodes.bulletList !== undefined;
@@ -144,7 +144,7 @@ export const FormatBar = memo(function FormatBar({ below, room }: { below: boole
           </IconButton>
         </>
       )}
-      {actions.cell && <TableTools />}
+      {editedCell(store) && <TableTools />}
       <IconButton
         label="Clear formatting"
         className="size-7!"
@@ -224,16 +224,16 @@ function LinkButton({ editor }: { editor: Editor }) {
 
 /** Rows and columns of the table whose cell is being edited. */
 function TableTools() {
-  const actions = useActions();
+  const store = useComposerStore();
   const tools = [
-    { label: "Row below", icon: BetweenHorizontalEnd, run: () => actions.growTable("row", "after") },
+    { label: "Row below", icon: BetweenHorizontalEnd, run: () => growTable(store, "row", "after") },
     {
       label: "Column to the right",
       icon: BetweenVerticalEnd,
-      run: () => actions.growTable("column", "after"),
+      run: () => growTable(store, "column", "after"),
     },
-    { label: "Remove this row", icon: TableRowsSplit, run: () => actions.shrinkTable("row") },
-    { label: "Remove this column", icon: TableColumnsSplit, run: () => actions.shrinkTable("column") },
+    { label: "Remove this row", icon: TableRowsSplit, run: () => shrinkTable(store, "row") },
+    { label: "Remove this column", icon: TableColumnsSplit, run: () => shrinkTable(store, "column") },
   ];
   return tools.map(({ label, icon: Icon, run }) => (
     <IconButton key={label} label={label} className="size-7!" onClick={run}>

@@ -114,10 +114,13 @@ export const tableEdits = {
     const wanted = Math.min(100 - 2 * (columns.length - 1), Math.max(2, width));
     const others = columns.reduce((sum, column) => (column.id === id ? sum : sum + column.width), 0);
     return {
-      columns: columns.map((column) => ({
-        ...column,
-        width: hundredths(column.id === id ? wanted : (column.width / others) * (100 - wanted)),
-      })),
+      // None of the others gets so narrow that it could not be kept.
+      columns: spread(
+        columns.map((column) => ({
+          ...column,
+          width: column.id === id ? wanted : (column.width / others) * (100 - wanted),
+        })),
+      ),
     };
   },
 };
