@@ -196,7 +196,7 @@ const SILENT = /^(Name)$/;
 
 const blockOf = (type: string) => blocksOf(design).find((block) => block.type === type) as Block;
 
-async function select(block: Block): Promise<void> {
+async function select(block: { id: string }): Promise<void> {
   await page.keys(Key.ESCAPE);
   const line = await page.find(`[data-outline="${block.id}"] button`);
   await page.run("arguments[0].scrollIntoView({ block: 'center' }); arguments[0].click()", line);
@@ -217,6 +217,56 @@ const errors = async () =>
 
 const TYPES = Object.keys(BLOCK_TYPES) as BlockTypeName[];
 
+/** Uses each control of what is selected, and finds what did not do as it should. */
+async function walk(node: { id: string }, all: readonly Control[]): Promise<string[]> {
+  const original = await message();
+  const failures: string[] = [];
+  for (const control of all) {
+    const name = `${control.kind} “${control.name}” of ${control.part}`;
+    try {
+      await use(control);
+      await until((email) => !same(email, design), "the design did not change");
+      if (!SILENT.test(control.name) && (await message()) === original)
+        failures.push(`${name}: the message did not follow`);
+      await undo();
+      await until((email) => same(email, design), "undo did not take it back");
+    } catch (error) {
+      failures.push(`${name}: ${(error as Error).message.split("\n")[0]}`);
+      // Whatever was left is taken back, so that the next control begins from the same design.
+      await page.keys(Key.ESCAPE, Key.ESCAPE);
+      for (let turn = 0; turn < 4 && !same(await saved(), design); turn++) {
+        await undo().catch(() => undefined);
+        await chord("s");
+      }
+      await select(node);
+    }
+  }
+  return failures;
+}
+
+describe("what blocks stand in", () => {
+  const nodes = (): [string, { id: string }][] => {
+    const section = design.sections[0];
+    const row = section.rows[1];
+    return [
+      ["section", section],
+      ["row", row],
+      ["column", row.columns[0]],
+    ];
+  };
+
+  test("every control of a section, a row and a column changes the design and the message, and undo takes it back", async () => {
+    for (const [kind, node] of nodes()) {
+      await select(node);
+      await errors();
+      const all = await controls();
+      expect(all.length, kind).toBeGreaterThan(3);
+      expect(await walk(node, all), kind).toEqual([]);
+      expect(await errors(), kind).toEqual([]);
+    }
+  });
+});
+
 describe.each(TYPES)("%s", (type) => {
   test("every control in the panel changes the design and the message, and undo takes it back", async () => {
     const block = blockOf(type);
@@ -224,29 +274,7 @@ describe.each(TYPES)("%s", (type) => {
     await errors();
     const all = shared(await controls(), type);
     expect(all.length).toBeGreaterThan(3);
-    const original = await message();
-    const failures: string[] = [];
-    for (const control of all) {
-      const name = `${control.kind} “${control.name}” of ${control.part}`;
-      try {
-        await use(control);
-        await until((email) => !same(email, design), "the design did not change");
-        if (!SILENT.test(control.name) && (await message()) === original)
-          failures.push(`${name}: the message did not follow`);
-        await undo();
-        await until((email) => same(email, design), "undo did not take it back");
-      } catch (error) {
-        failures.push(`${name}: ${(error as Error).message.split("\n")[0]}`);
-        // Whatever was left is taken back, so that the next control begins from the same design.
-        await page.keys(Key.ESCAPE, Key.ESCAPE);
-        for (let turn = 0; turn < 4 && !same(await saved(), design); turn++) {
-          await undo().catch(() => undefined);
-          await chord("s");
-        }
-        await select(block);
-      }
-    }
-    expect(failures).toEqual([]);
+    expect(await walk(block, all)).toEqual([]);
     expect(await errors()).toEqual([]);
   });
 

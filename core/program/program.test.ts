@@ -1,0 +1,91 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import type { Rule } from "../audience";
+import { resolve, Tables, Writer } from ".";
+
+const rule = (value: string): Rule => ({ kind: "field", field: "zone", op: "is", value });
+const slot = (field: string) => ({ field, fallback: "", format: "asIs", sink: "html" as const });
+
+describe("a writer", () => {
+  test("joins what is static, and keeps equal rules and values once", () => {
+    const tables = new Tables();
+    const out = new Writer(tables);
+    out.raw("a").raw("").escaped("<b>").value(slot("x")).value(slot("x"));
+    out.when(rule("cool"), () => out.raw("c"));
+    out.when(rule("cool"), () => out.raw("d"));
+    out.when(undefined, () => out.raw("e"));
+    const list = out.finish();
+    expect(list[0]).toEqual({ op: "static", text: "a&lt;b&gt;" });
+    expect(tables.slots).toHaveLength(1);
+    expect(tables.rules).toEqual([rule("cool")]);
+    expect(list.filter(({ op }) => op === "unless")).toHaveLength(2);
+  });
+});
+
+describe("resolving", () => {
+  test("fills live places, joins across them, and turns labels into places", () => {
+    const tables = new Tables();
+    const out = new Writer(tables);
+    out.raw("before ");
+    out.live("journal", (content, inner) => {
+      for (const article of content.get("journal") ?? []) inner.raw(`${article.title} `);
+    });
+    out.raw("after ");
+    out.when(rule("cool"), () => out.raw("cool "));
+    out.raw("end");
+    const content = new Map([
+      [
+        "journal",
+        [{ id: "1", title: "Beans", link: "", excerpt: "", picture: null, published: null, categories: [] }],
+      ],
+    ]) as never;
+    const code = resolve(out.finish(), tables, content);
+    expect(code).toEqual([
+      { op: "static", text: "before Beans after " },
+      { op: "unless", rule: 0, to: 3 },
+      { op: "static", text: "cool " },
+      { op: "static", text: "end" },
+    ]);
+  });
+
+  test("whatever rules hold, exactly what stands under them is run", () => {
+    // A tree of words and rules, written and run, says what walking the tree says.
+    type Piece = { words: string } | { value: string; inside: Piece[] };
+    const { piece } = fc.letrec<{ piece: Piece }>((tie) => ({
+      piece: fc.oneof(
+        { depthSize: "small" },
+        fc.record({ words: fc.string({ maxLength: 4 }) }),
+        fc.record({
+          value: fc.constantFrom("a", "b", "c"),
+          inside: fc.array(tie("piece"), { maxLength: 3 }),
+        }),
+      ),
+    }));
+    const write = (out: Writer, it: Piece): void => {
+      if ("words" in it) out.raw(it.words);
+      else
+        out.when(rule(it.value), () => {
+          for (const one of it.inside) write(out, one);
+        });
+    };
+    const walk = (it: Piece, holds: ReadonlySet<string>): string =>
+      "words" in it ? it.words : holds.has(it.value) ? it.inside.map((one) => walk(one, holds)).join("") : "";
+    fc.assert(
+      fc.property(fc.array(piece, { maxLength: 5 }), fc.subarray(["a", "b", "c"]), (pieces, subset) => {
+        const tables = new Tables();
+        const out = new Writer(tables);
+        for (const one of pieces) write(out, one);
+        const code = resolve(out.finish(), tables, new Map());
+        const holds = new Set(subset);
+        let said = "";
+        for (let at = 0; at < code.length; at++) {
+          const op = code[at];
+          if (op.op === "static") said += op.text;
+          else if (op.op === "unless" && !holds.has((tables.rules[op.rule] as { value: string }).value))
+            at = op.to - 1;
+        }
+        expect(said).toBe(pieces.map((one) => walk(one, holds)).join(""));
+      }),
+    );
+  });
+});
