@@ -188,6 +188,11 @@ describe("keys and focus", () => {
     const to = await page.onCanvas("Second story");
     await page.driver.actions().keyDown(Key.SHIFT).move(to).click().keyUp(Key.SHIFT).perform();
     await page.sees("6 blocks");
+    await page.clickAt(to);
+    await page.until(
+      async () => (await selected()) === "Heading",
+      "a press on one of several keeps them all",
+    );
   });
 
   test("a press on the shelf adds after the selection and says where", async () => {
@@ -259,6 +264,59 @@ describe("tables", () => {
     expect(html).toContain("There and here");
     for (let undone = 0; undone < 12; undone++) await chord(Key.CONTROL, "z");
     await savedNow((email) => !says("There and here")(email), "undo did not take it back");
+  });
+});
+
+describe("our own controls", () => {
+  beforeAll(() => letter("Controls", "empty"));
+
+  const value = (name: string) =>
+    page.run<string>(
+      "const e = document.querySelector('[data-testid=panel] [aria-label=\"' + arguments[0] + '\"]'); return (e.value ?? e.innerText).trim()",
+      name,
+    );
+
+  test("a long list is searched, chosen from by keys, and left as it was by Escape", async () => {
+    await page.press("Countdown");
+    await page.until(async () => (await page.words("[data-testid=panel]")).includes("Clock of"), "no panel");
+    const before = await value("Clock of");
+    await (await page.named("Clock of")).click();
+    await page.keys("lisbon");
+    await page.until(async () => (await menu()).trim() === "Europe/Lisbon", "it is not searched");
+    await page.keys(Key.ESCAPE);
+    expect(await value("Clock of")).toBe(before);
+    expect(await focused()).toBe("Clock of");
+    await page.keys(Key.ARROW_DOWN, "azores", Key.ENTER);
+    await savedNow(says('"zone":"Atlantic/Azores"'), "the zone was not chosen by keys");
+  });
+
+  test("a day is typed as one likes or picked by keys, a time goes by quarters, and both are written plainly", async () => {
+    await page.fill("Ends", "3.12.2030");
+    await page.keys(Key.TAB);
+    await savedNow(says('"until":"2030-12-03T10:00"'), "the day was not read");
+    expect(await value("Ends")).toBe("Tue 3 Dec 2030");
+    await page.press("Pick: Ends");
+    await page.keys(Key.ARROW_RIGHT, Key.ARROW_DOWN, Key.ENTER);
+    await savedNow(says('"until":"2030-12-11T10:00"'), "the day was not picked");
+    await (await page.named("Ends, time")).click();
+    await page.keys(Key.ARROW_UP);
+    await savedNow(says('"until":"2030-12-11T10:15"'), "the time did not move");
+    await page.fill("Ends, time", "6 pm");
+    await savedNow(says('"until":"2030-12-11T18:00"'), "the time was not read");
+    await page.fill("Ends", "the day after");
+    await page.sees("Not a day yet");
+    await page.keys(Key.TAB);
+    await savedNow(says('"until":"2030-12-11T18:00"'), "what is no day took the day away");
+  });
+
+  test("a number is typed and stepped within its bounds", async () => {
+    await page.press("Space");
+    await page.fill("Height", "999");
+    await page.keys(Key.TAB);
+    await savedNow(says('"height":200'), "it was not brought within its bounds");
+    await (await page.named("Height")).click();
+    await page.driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_DOWN).keyUp(Key.SHIFT).perform();
+    await savedNow(says('"height":190'), "Shift does not step by ten");
   });
 });
 
@@ -339,11 +397,6 @@ describe("pictures", () => {
     await page.clickAt(await page.onCanvas("Press to choose a picture"));
     const name = await page.run<string>(
       "return [...document.querySelectorAll('[role=dialog] [role=group] img')][0].nextSibling.innerText",
-    );
-    // It shows on the picture that has the pointer or the focus.
-    await page.run(
-      "[...document.querySelectorAll('[role=dialog] [role=group] button')].find(b => b.innerText.trim() === arguments[0]).focus()",
-      name,
     );
     await page.press(`Remove “${name}”`);
     await page.sees("“Pictures”", "[data-testid=uses]");

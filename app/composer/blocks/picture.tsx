@@ -180,7 +180,7 @@ export function PictureChooser({ onChoose }: { onChoose(picture: PictureFacts): 
       )}
       <div className="grid grid-cols-4 gap-3">
         {pictures.map((picture) => (
-          <div key={picture.id} className="group/picture relative">
+          <div key={picture.id} className="relative">
             <button
               type="button"
               onClick={() => onChoose(picture)}
@@ -197,7 +197,7 @@ export function PictureChooser({ onChoose }: { onChoose(picture: PictureFacts): 
               kind="picture"
               id={picture.id}
               name={picture.name}
-              className="absolute! top-2.5 right-2.5 size-7! bg-paper/90 opacity-0 group-focus-within/picture:opacity-100 group-hover/picture:opacity-100"
+              className="absolute! top-2.5 right-2.5 size-7! bg-paper/90"
               consequence="It stays where it is used; it is only no longer offered here."
               onChange={(removed) =>
                 set({

@@ -136,8 +136,14 @@ export function Canvas({ host, device }: { host: EditorHost; device: Device }) {
   };
   const click = (event: React.MouseEvent) => {
     event.preventDefault();
-    const { selection, also, edit, set, lock } = store.getState();
-    if (also.length > 0 || selection === null) return;
+    const { selection, also, edit, select, set, lock } = store.getState();
+    if (also.length > 0) {
+      // The press kept several for dragging them; without a drag it meant this one.
+      const one = canvas.pressed;
+      if (one && !(event.shiftKey || event.ctrlKey || event.metaKey)) select(one);
+      return;
+    }
+    if (selection === null) return;
     const path = event.nativeEvent.composedPath();
     const empty = path.find((it) => it instanceof HTMLElement && it.dataset.choose !== undefined);
     if (empty && !lock) {
