@@ -145,8 +145,10 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       const undone = move(history, email);
       if (!undone) return;
       const there = (id: string | null) => id !== null && findNode(undone.email, id) !== undefined;
-      // What came back, or what changed, is shown selected.
-      const shown = there(undone.node) ? undone.node : there(selection) ? selection : null;
+      // What came back, or what changed, is shown selected; a row stays it while its columns come and go.
+      const at = selection === null ? undefined : findNode(undone.email, selection);
+      const inRow = at?.kind === "row" && at.node.columns.some(({ id }) => id === undone.node);
+      const shown = there(undone.node) && !inRow ? undone.node : at ? selection : null;
       set({
         also: get().also.filter((id) => shown === selection && there(id)),
         email: undone.email,

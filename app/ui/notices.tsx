@@ -55,7 +55,11 @@ export function Notices({ children }: { children: ReactNode }) {
             )}
           </Toast.Root>
         ))}
-        <Toast.Viewport className="fixed right-4 bottom-14 z-50 flex w-96 max-w-[calc(100vw-2rem)] flex-col gap-2 outline-none" />
+        {/* What lives is not hidden by a dialog that is open; each notice announces itself. */}
+        <Toast.Viewport
+          aria-live="off"
+          className="fixed right-4 bottom-14 z-50 flex w-96 max-w-[calc(100vw-2rem)] flex-col gap-2 outline-none"
+        />
       </Toast.Provider>
     </Tooltip.Provider>
   );
