@@ -179,6 +179,11 @@ export class Page {
     return { x: Math.round(x + width / 2), y: Math.round(y + height / 2) };
   }
 
+  /** Presses a key while others, a modifier, are held. */
+  async chord(modifier: string, key: string): Promise<void> {
+    await this.driver.actions().keyDown(modifier).sendKeys(key).keyUp(modifier).perform();
+  }
+
   async keys(...keys: string[]): Promise<void> {
     await this.driver
       .actions()

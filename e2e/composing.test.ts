@@ -36,8 +36,6 @@ afterAll(async () => {
 });
 afterEach(({ task }) => keepFailure(page, task));
 
-const chord = (modifier: string, key: string) =>
-  page.driver.actions().keyDown(modifier).sendKeys(key).keyUp(modifier).perform();
 const saved = async (campaign = id): Promise<Email> =>
   ((await (await fetch(`${program.address}/campaigns/${campaign}/save`)).json()) as { email: Email }).email;
 const blocks = async () => blocksOf(await saved());
@@ -75,7 +73,7 @@ async function write(words: string): Promise<void> {
 
 async function savedNow(fits: (email: Email) => boolean, what: string): Promise<void> {
   await page.until(async () => {
-    await chord(Key.CONTROL, "s");
+    await page.chord(Key.CONTROL, "s");
     return fits(await saved());
   }, what);
 }
@@ -164,10 +162,10 @@ describe("keys and focus", () => {
     await page.press("Everything as it came");
     await page.until(async () => (await focused()) !== "the page", "the focus fell to the page");
     await page.keys(Key.BACK_SPACE);
-    await chord(Key.CONTROL, "s");
+    await page.chord(Key.CONTROL, "s");
     await page.saved();
     expect((await blocks()).length).toBe(count);
-    await chord(Key.CONTROL, "z");
+    await page.chord(Key.CONTROL, "z");
     await savedNow(says("First story"), "the heading was not taken back");
   });
 
@@ -175,7 +173,7 @@ describe("keys and focus", () => {
     await page.clickAt(await page.onCanvas("Second story"));
     await page.keys(Key.DELETE);
     await savedNow((email) => !says("Second story")(email), "it was not deleted");
-    await chord(Key.CONTROL, "z");
+    await page.chord(Key.CONTROL, "z");
     await savedNow(says("Second story"), "it did not come back");
     expect(
       await page.run<string>("return document.querySelector('[data-testid=panel]').innerText"),
@@ -262,7 +260,7 @@ describe("tables", () => {
     await savedNow((email) => !says("Wednesday")(email), "the row did not go");
     const html = await (await fetch(`${program.address}/campaigns/${id}/export/html`)).text();
     expect(html).toContain("There and here");
-    for (let undone = 0; undone < 12; undone++) await chord(Key.CONTROL, "z");
+    for (let undone = 0; undone < 12; undone++) await page.chord(Key.CONTROL, "z");
     await savedNow((email) => !says("There and here")(email), "undo did not take it back");
   });
 });
@@ -624,7 +622,7 @@ describe("saving and sending", () => {
     await page.sees("Take it back to change it");
     await page.clickAt(await page.onCanvas("Hold your beans"));
     await page.keys("x");
-    await chord(Key.CONTROL, "s");
+    await page.chord(Key.CONTROL, "s");
     expect(await saved()).toEqual(before);
     await page.press("Take back and change");
     await page.press("Take it back");

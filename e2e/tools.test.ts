@@ -33,14 +33,6 @@ async function menu(item: string): Promise<void> {
   await page.press(item);
 }
 
-const chord = (modifier: string, ...keys: string[]) =>
-  page.driver
-    .actions()
-    .keyDown(modifier)
-    .sendKeys(...keys)
-    .keyUp(modifier)
-    .perform();
-
 const exported = async (id: string, format: string) =>
   fetch(`${program.address}/campaigns/${id}/export/${format}`);
 
@@ -86,7 +78,7 @@ test("the text part is written by hand, says what the design has changed since, 
   await page.press("Write it yourself");
   const own = await page.find(".own-words [role=textbox]");
   await own.click();
-  await chord(Key.CONTROL, "a");
+  await page.chord(Key.CONTROL, "a");
   await page.typeTag("By hand for ", "First name");
   await page.until(async () => /By hand for \w+/.test(await text()), "own words are not in the text");
   await page.press("Close");
@@ -131,7 +123,7 @@ test("a version is kept, compared and brought back; undo brings the newer one ba
     async () => !(await page.canvasWords()).includes("and more"),
     "the version did not come back",
   );
-  await chord(Key.CONTROL, "z");
+  await page.chord(Key.CONTROL, "z");
   await page.until(async () => (await page.canvasWords()).includes("and more"), "undo did not bring it back");
   await page.saved();
 });
@@ -211,7 +203,7 @@ test("several blocks are selected, moved in the outline and deleted together; a 
   }, "they did not move together");
   await page.keys(Key.DELETE);
   await page.until(async () => !(await page.canvasWords()).includes("Boxed words"), "they were not deleted");
-  await chord(Key.CONTROL, "z");
+  await page.chord(Key.CONTROL, "z");
   await page.until(async () => (await page.canvasWords()).includes("Boxed words"), "they did not come back");
 
   await page.clickAt(await page.onCanvas("Full sun"));

@@ -4,7 +4,7 @@
  */
 import { afterAll, afterEach, beforeAll, describe, expect, test } from "vitest";
 import { BLOCK_TYPES, type BlockTypeName } from "~/core/blocks";
-import { type Block, blocksOf, type Email } from "~/core/email";
+import { type Block, blocksOf, type Email, same } from "~/core/email";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
 import { campaignNamed, submit } from "./campaigns";
 import { type Program, startProgram } from "./program";
@@ -43,35 +43,15 @@ const message = async (): Promise<string> => {
   return parts.join("\n");
 };
 
-const chord = (key: string, ...more: string[]) => {
-  let actions = page.driver.actions();
-  for (const one of [Key.CONTROL, ...more]) actions = actions.keyDown(one);
-  actions = actions.sendKeys(key);
-  for (const one of [Key.CONTROL, ...more]) actions = actions.keyUp(one);
-  return actions.perform();
-};
-
 /** Until the design that is saved fits; saving at once instead of a moment later. */
 async function until(fits: (email: Email) => boolean, what: string): Promise<void> {
   const end = Date.now() + 5000;
   for (;;) {
-    await chord("s");
+    await page.chord(Key.CONTROL, "s");
     if (fits(await saved())) return;
     if (Date.now() > end) throw new Error(what);
   }
 }
-
-const same = (a: unknown, b: unknown) => JSON.stringify(sorted(a)) === JSON.stringify(sorted(b));
-const sorted = (it: unknown): unknown =>
-  Array.isArray(it)
-    ? it.map(sorted)
-    : typeof it === "object" && it !== null
-      ? Object.fromEntries(
-          Object.entries(it)
-            .sort(([a], [b]) => (a < b ? -1 : 1))
-            .map(([key, one]) => [key, sorted(one)]),
-        )
-      : it;
 
 /** What can be changed in the panel, by its kind. */
 interface Control {
@@ -168,7 +148,7 @@ async function use(control: Control): Promise<void> {
     }
     case "colour digits":
       await element.click();
-      await chord("a");
+      await page.chord(Key.CONTROL, "a");
       await page.keys("#12AB34", Key.ENTER);
       return;
     case "drawing":
@@ -184,7 +164,7 @@ async function use(control: Control): Promise<void> {
       return;
     case "words":
       await element.click();
-      await chord(Key.END);
+      await page.chord(Key.CONTROL, Key.END);
       await page.keys(" x");
       return;
     default:
@@ -237,7 +217,7 @@ async function walk(node: { id: string }, all: readonly Control[]): Promise<stri
       await page.keys(Key.ESCAPE, Key.ESCAPE);
       for (let turn = 0; turn < 4 && !same(await saved(), design); turn++) {
         await undo().catch(() => undefined);
-        await chord("s");
+        await page.chord(Key.CONTROL, "s");
       }
       await select(node);
     }

@@ -1,4 +1,4 @@
-import type { Inline } from "../email";
+import { type Inline, same } from "../email";
 
 /** What an assistant can be asked to do with words. */
 export const ASSIST_TASKS = ["reword", "shorten", "plainer", "warmer", "formal"] as const;
@@ -26,7 +26,7 @@ export async function assistInline(
   for (const it of content) {
     const last = runs.at(-1);
     const alike = last && it.type !== "hardBreak" && last[0].type !== "hardBreak";
-    if (alike && JSON.stringify(last[0].marks ?? []) === JSON.stringify(it.marks ?? [])) last.push(it);
+    if (alike && same(last[0].marks ?? [], it.marks ?? [])) last.push(it);
     else runs.push([it]);
   }
   const done: Inline[] = [];

@@ -1,5 +1,5 @@
 import { type ChildNode, type Element, isTag, isText } from "domhandler";
-import type { Inline, Mark } from "../email";
+import { type Inline, type Mark, same } from "../email";
 import { isSafeHref } from "../program";
 
 const MARK_OF: Record<string, "bold" | "italic" | "underline" | "strike"> = {
@@ -83,7 +83,7 @@ export function tidy(content: readonly Inline[]): Inline[] {
     if (text === "") continue;
     spaced = text.endsWith(" ");
     const last = joined.at(-1);
-    if (last?.type === "text" && JSON.stringify(last.marks) === JSON.stringify(it.marks))
+    if (last?.type === "text" && same(last.marks, it.marks))
       joined[joined.length - 1] = { ...last, text: last.text + text };
     else joined.push({ ...it, text });
   }

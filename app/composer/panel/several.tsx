@@ -1,7 +1,7 @@
 import { Copy, Trash2 } from "lucide-react";
 import { blockType } from "~/core/blocks";
 import { commands } from "~/core/compose";
-import { findNode, resolveTheme } from "~/core/email";
+import { findNode, resolveTheme, same } from "~/core/email";
 import { Button } from "../../ui/button";
 import { Choice, Line } from "../../ui/form";
 import { useActions } from "../actions";
@@ -34,7 +34,7 @@ export function SeveralPanel() {
         `several ${ids.join()} ${Object.keys(properties).join()}`,
       );
   const one = <T,>(values: readonly T[]): T | undefined =>
-    values.every((value) => JSON.stringify(value) === JSON.stringify(values[0])) ? values[0] : undefined;
+    values.every((value) => same(value, values[0])) ? values[0] : undefined;
   const aligned = blocks.filter((block) => blockType(block.type)?.look?.includes("align"));
   return (
     <>
