@@ -87,6 +87,12 @@ test("the same draft in two windows: each is told, changes come together, contra
   await page.open(`/campaigns/${id}/compose`);
   await page.sees("Reading as");
   const first = await page.driver.getWindowHandle();
+  // The first hears nothing until it has written too.
+  await page.run(
+    `const real = window.fetch;
+     const open = new Promise((resolve) => { window.letThrough = resolve; });
+     window.fetch = (...request) => open.then(() => real(...request));`,
+  );
   await page.driver.switchTo().newWindow("tab");
   const second = await page.driver.getWindowHandle();
   await page.open(`/campaigns/${id}/compose`);
@@ -103,6 +109,7 @@ test("the same draft in two windows: each is told, changes come together, contra
   await (await page.named("Subject")).click();
   await page.driver.actions().keyDown(Key.CONTROL).sendKeys("a").keyUp(Key.CONTROL).perform();
   await page.keys("Quite another subject");
+  await page.run("window.letThrough()");
   await page.sees("1 question about changes made in two windows");
   await page.sees("The subject", "[data-testid=questions]");
   await page.sees("Quite another subject", "[data-testid=questions]");

@@ -17,9 +17,8 @@ let design: Email;
 beforeAll(async () => {
   program = await startProgram({ contacts: 300 });
   page = await openBrowser(program.address, { width: 1280, height: 1000 });
-  // A second source, so that there is one to choose; it has one article more than the first had when it was read.
-  await submit(program, "/sources", { intent: "publish" });
-  await submit(program, "/sources", { intent: "add", address: "standin://publisher/faults/dates.rss" });
+  // A second source, so that there is one to choose, with other articles than the first.
+  await submit(program, "/sources", { intent: "add", address: "standin://publisher/journal/care.rss" });
   id = await campaignNamed(program, "Pattern book");
   await page.open(`/campaigns/${id}/compose`);
   await page.sees("Reading as");

@@ -82,7 +82,7 @@ export function bothReordered(mine: readonly Step[], theirs: readonly Step[]): (
 function doStep(flat: Flat, step: Step, clashes: Clash[], touched: Set<string>): void {
   switch (step.op) {
     case "insert":
-      doInsert(flat, step, touched);
+      doInsert(flat, step, clashes, touched);
       break;
     case "remove":
       doRemove(flat, step, clashes, touched);
@@ -96,12 +96,31 @@ function doStep(flat: Flat, step: Step, clashes: Clash[], touched: Set<string>):
   }
 }
 
-function doInsert(flat: Flat, { kind, node, at }: InsertStep, touched: Set<string>): void {
+function doInsert(flat: Flat, { kind, node, at }: InsertStep, clashes: Clash[], touched: Set<string>): void {
   if (flat.has(node.id) && flat.kind(node.id) !== kind) return;
+  compareTwins(flat, kind, node, clashes);
   if (at.parent !== null) touched.add(at.parent);
   touched.add(node.id);
   if (flat.has(node.id) || flat.takes(at.parent, kind)) flat.insert(kind, node, at);
   else insertHomeless(flat, kind, node, touched);
+}
+
+/**
+ * What is put in and is here already, as after a save that was not known to have arrived: it stays as it is here, and
+ * what was different about it is reported.
+ */
+function compareTwins(flat: Flat, kind: Kind, node: AnyNode, clashes: Clash[]): void {
+  if (flat.has(node.id) && flat.kind(node.id) === kind) {
+    const [mine, theirs] = [ownOf(kind, node), flat.ownOf(node.id)];
+    // Widths are brought in order afterwards.
+    for (const key of new Set([...Object.keys(theirs), ...Object.keys(mine)]))
+      if (kind !== "column" || key !== "width")
+        mergeValue(undefined, mine[key], theirs[key], key, (it) =>
+          clashes.push({ reason: "changed", id: node.id, ...it }),
+        );
+  }
+  const down = CHILDREN[kind];
+  if (down) for (const child of childNodes(kind, node)) compareTwins(flat, down.kind, child, clashes);
 }
 
 const WRAPPER = { block: "column", column: "row", row: "section", section: "section" } as const;

@@ -15,6 +15,7 @@ import {
   type RichNode,
   richText,
   type Words,
+  walk,
   wordSigns,
 } from "../email";
 import { sampleEmail } from "../render/sample";
@@ -320,6 +321,32 @@ describe("steps on a document that went on", () => {
     expect(items.find(({ id }) => id === "b")?.label).toBe("B");
     expect(items.map(({ id }) => id).indexOf("b")).toBeLessThan(items.map(({ id }) => id).indexOf("a"));
     expect(clashes).toEqual([]);
+  });
+});
+
+describe("what is put in and is there already", () => {
+  const column = [...walk(base)].find(({ node }) => node.id === textBlock.id)?.parent ?? null;
+  const own = (text: string): Block =>
+    ({ ...createBlock("heading", "twin"), content: [{ type: "text", text }] }) as Block;
+  const step = (text: string) => ({
+    op: "insert" as const,
+    kind: "block" as const,
+    at: { parent: column, after: null, before: null },
+    node: own(text),
+  });
+  const once = rebase(base, [step("First words")]).email;
+
+  test("is not put in twice, and asks nothing when it is the same", () => {
+    const twice = rebase(once, [step("First words")]);
+    expect(twice).toMatchObject({ steps: [], clashes: [] });
+    expect(twice.email).toBe(once);
+  });
+
+  test("is asked about when it says something else", () => {
+    const { email, clashes } = rebase(once, [step("Other words")]);
+    expect(email).toBe(once);
+    expect(clashes).toMatchObject([{ reason: "changed", id: "twin", path: "content" }]);
+    expect(JSON.stringify(clashes[0].mine)).toContain("Other words");
   });
 });
 

@@ -9,6 +9,7 @@ import { countSelection, type Selection, SelectionSchema, selectedReaders } from
 import { campaign } from "../campaigns/campaigns";
 import { Refusal, type Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
+import { settleInterrupted } from "./settling";
 
 /** One sending of one campaign. */
 export interface Dispatch {
@@ -235,6 +236,8 @@ export async function steerDispatch(
     );
   }
   if (to === "sending") await septima.jobs.ask(DISPATCH_JOB, { id });
+  // What is under way settles itself; what a process left that is gone does not.
+  if (to === "cancelled" && !septima.cache.has(`running ${id}`)) await settleInterrupted(septima, id);
 }
 
 /**

@@ -9,7 +9,8 @@ import type { Septima } from "../septima";
 import { liveContent, refreshAll } from "../sources/sources";
 import { readerAddresses } from "../tokens";
 import { brandOf } from "../workspace/settings";
-import { DISPATCH_JOB, type Frozen, frozenDispatch, moveDispatch, type RecipientState } from "./dispatches";
+import { DISPATCH_JOB, type Frozen, frozenDispatch, moveDispatch } from "./dispatches";
+import { type Outcome, settle, settleAbandoned, settleInterrupted } from "./settling";
 
 const BATCH = 240;
 const ATTEMPTS = 3;
@@ -21,12 +22,6 @@ interface Claimed {
   lists: string[];
   message_id: string;
   attempts: number;
-}
-
-interface Outcome {
-  id: number;
-  state: RecipientState;
-  trouble: string | null;
 }
 
 /**
@@ -116,19 +111,20 @@ async function send(septima: Septima, dispatch: Frozen): Promise<void> {
     if (septima.stopping.aborted) return;
     const claimed = await claim(septima, dispatch.id);
     if (claimed.length === 0) break;
-    const { outcomes, unreachable } = await handOverAll(claimed, septima.relay.connections, handOver);
+    const { outcomes, stopped } = await handOverAll(claimed, septima.relay.connections, handOver);
     await settle(septima, dispatch.id, outcomes);
-    if (unreachable) {
-      await settleInterrupted(septima, dispatch.id);
+    if (stopped) await settleInterrupted(septima, dispatch.id);
+    if (stopped instanceof RelayError) {
       await moveDispatch(
         septima,
         dispatch.id,
         "sending",
         "paused",
-        `${unreachable.message} Nothing is lost: resume when it is back.`,
+        `${stopped.message} Nothing is lost: resume when it is back.`,
       );
       return;
     }
+    if (stopped) throw stopped;
   }
   const [open] = await septima.db.query(
     "select 1 from recipients where dispatch_id = $1 and state in ('pending', 'handing') limit 1",
@@ -162,63 +158,37 @@ async function claim(septima: Septima, id: string): Promise<Claimed[]> {
   );
 }
 
-/** Hands a batch over on all connections side by side. Rows that were not begun go back; rows whose fate is unknown have no outcome. */
+/**
+ * Hands a batch over on all connections side by side, and ends when none of them is at work any more. Rows that were
+ * not begun go back; rows whose fate is unknown have no outcome.
+ * @returns with what stopped it before the end of the batch
+ */
 async function handOverAll(
   claimed: readonly Claimed[],
   connections: number,
   handOver: (row: Claimed) => Promise<Outcome>,
-): Promise<{ outcomes: Outcome[]; unreachable: RelayError | null }> {
+): Promise<{ outcomes: Outcome[]; stopped: Error | null }> {
   const outcomes: Outcome[] = [];
-  let unreachable: RelayError | null = null;
+  let stopped: Error | null = null;
   let next = 0;
   const worker = async () => {
-    while (next < claimed.length && !unreachable) {
+    while (next < claimed.length && !stopped) {
       const row = claimed[next++];
       try {
         outcomes.push(await handOver(row));
       } catch (error) {
-        if (!(error instanceof RelayError)) throw error;
-        unreachable = error;
+        stopped ??= error as Error;
       }
     }
   };
   await Promise.all(Array.from({ length: connections }, worker));
   for (const row of claimed.slice(next)) outcomes.push({ id: row.id, state: "pending", trouble: null });
-  return { outcomes, unreachable };
-}
-
-async function settle(septima: Septima, id: string, outcomes: readonly Outcome[]): Promise<void> {
-  if (outcomes.length === 0) return;
-  await septima.db.query(
-    `update recipients r set state = o.state, trouble = o.trouble, attempts = r.attempts + 1, changed_at = $3
-     from jsonb_to_recordset($2::jsonb) as o(id integer, state text, trouble text)
-     where r.dispatch_id = $1 and r.contact_id = o.id`,
-    [id, JSON.stringify(outcomes), new Date(septima.now())],
-  );
-}
-
-/**
- * Settles rows that were being handed over when the process or the relay went away. The postroom knows which
- * messages it has; of a relay that cannot tell, they stay unconfirmed and are not sent again behind anyone's back.
- */
-async function settleInterrupted(septima: Septima, id: string): Promise<void> {
-  const rows = await septima.db.query<{ contact_id: number; message_id: string }>(
-    "select contact_id, message_id from recipients where dispatch_id = $1 and state = 'handing'",
-    [id],
-  );
-  if (rows.length === 0) return;
-  const arrived = await septima.mailboxes?.has(rows.map((row) => row.message_id));
-  const state = (messageId: string): RecipientState =>
-    arrived === undefined ? "unconfirmed" : arrived.has(messageId) ? "accepted" : "pending";
-  await settle(
-    septima,
-    id,
-    rows.map((row) => ({ id: row.contact_id, state: state(row.message_id), trouble: null })),
-  );
+  return { outcomes, stopped };
 }
 
 /** Starts doing dispatches: takes up those that were running, and makes sure that scheduled ones have their job. */
 export async function startDispatching(septima: Septima): Promise<void> {
+  await settleAbandoned(septima);
   await septima.jobs.work(DISPATCH_JOB, ({ id }) => runDispatch(septima, id));
   const rows = await septima.db.query<{ id: string; scheduled_for: Date | null }>(
     "select id, scheduled_for from dispatches where state in ('scheduled', 'gathering', 'sending')",

@@ -29,7 +29,7 @@ export class Publisher {
     this.extra++;
   }
 
-  /** Answers a GET; `null` when there is nothing under the path. Paths under `/faults` misbehave on purpose. */
+  /** Answers a GET; `null` when there is nothing under the path. Each category has a feed of its own. Paths under `/faults` misbehave on purpose. */
   async answer(path: string): Promise<Answer | null> {
     switch (path) {
       case "/journal.rss":
@@ -51,6 +51,14 @@ export class Publisher {
           body: this.rss().replace(/<pubDate>[^<]*<\/pubDate>/g, "<pubDate>the day after market</pubDate>"),
         };
     }
+    const section = /^\/journal\/([a-z]+)\.rss$/.exec(path)?.[1];
+    const within = this.articles().filter((it) => it.category.toLowerCase() === section);
+    if (within.length > 0)
+      return {
+        status: 200,
+        type: "application/rss+xml",
+        body: this.rss(`The Tansy Row journal: ${within[0].category}`, within),
+      };
     const film = /^\/films\/([a-z-]+)$/.exec(path);
     const shown = film && drawing(film[1]);
     if (film && shown) return { status: 200, type: "text/html", body: this.film(film[1]) };
@@ -79,15 +87,15 @@ export class Publisher {
     return `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>${xml(title)}</title><meta property="og:title" content="${xml(title)}"><meta property="og:image" content="${this.base}/pictures/${name}.png"></head><body><h1>${xml(title)}</h1><p>The film would run here.</p></body></html>`;
   }
 
-  private rss(): string {
-    const items = this.articles().map(
+  private rss(title = "The Tansy Row journal", articles = this.articles()): string {
+    const items = articles.map(
       (it) =>
         `<item><title>${xml(it.title)}</title><link>${xml(it.link)}</link><guid isPermaLink="true">${xml(it.link)}</guid>` +
         `<pubDate>${it.date.toUTCString()}</pubDate><category>${xml(it.category)}</category>` +
         `<description>${xml(it.summary || "A short note from the bench.")}</description>` +
         `${it.image ? `<enclosure url="${xml(it.image)}" type="image/png" length="0"/>` : ""}</item>`,
     );
-    return `<?xml version="1.0" encoding="UTF-8"?><rss version="2.0"><channel><title>The Tansy Row journal</title><link>https://journal.tansyrow.example/</link><description>Notes from the potting bench</description>${items.join("")}</channel></rss>`;
+    return `<?xml version="1.0" encoding="UTF-8"?><rss version="2.0"><channel><title>${xml(title)}</title><link>https://journal.tansyrow.example/</link><description>Notes from the potting bench</description>${items.join("")}</channel></rss>`;
   }
 
   private json(): string {

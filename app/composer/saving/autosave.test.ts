@@ -274,7 +274,7 @@ test("nobody's words are lost, whatever the wire does and whoever reloads", {
           if (!deleted.has(word) && !there.includes(word)) expect(questions).toContain(word);
       }
     }),
-    { numRuns: 60 },
+    { numRuns: 150 },
   );
 });
 
@@ -355,6 +355,20 @@ describe("one window", () => {
     expect(a.email).toEqual(JSON.parse(JSON.stringify((await savedDesign(septima, a.campaign)).email)));
     expect(JSON.stringify(a.email)).toContain("a0z");
     expect(JSON.stringify(a.email)).toContain("b0z");
+  });
+
+  test("a lie about a new block costs nothing of what was written into it meanwhile", async () => {
+    const [window] = await open("a");
+    window.build(0, 0, 0);
+    await window.tick();
+    const fresh = blocksOf(window.email).findIndex(({ id }) => id.startsWith("w"));
+    expect(fresh).toBeGreaterThanOrEqual(0);
+    for (let which = 0; which < 8; which++) window.type(which, 0);
+    await window.answer("lie");
+    await window.drain();
+    const saved = JSON.stringify((await savedDesign(septima, window.campaign)).email);
+    for (const word of window.typed) expect(saved).toContain(word);
+    expect(window.questions).toEqual([]);
   });
 
   test("a full store is told apart: what is not saved is kept nowhere but here", async () => {

@@ -218,7 +218,13 @@ export class Autosave {
           return;
         }
         // The two sides do not mean the same by it: all of it is fetched instead.
-        answer = { state: "behind", ...(await wire.whole()) };
+        const whole = await wire.whole();
+        if (whole.revision >= answer.revision) {
+          this.accept(sent.email, whole.email, answer.clashes, whole);
+          return;
+        }
+        // It was never kept, whatever was said.
+        answer = { state: "behind", ...whole };
       }
     } catch {
       this.failures++;

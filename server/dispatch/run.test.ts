@@ -1,0 +1,160 @@
+/** Dispatches, whatever happens on the way: nobody gets it twice, and nobody is lost. */
+import fc from "fast-check";
+import { afterAll, beforeAll, expect, test } from "vitest";
+import { addContacts } from "../audience/contacts";
+import { addList } from "../audience/groups";
+import { countSelection } from "../audience/selection";
+import { campaign, setReaders, startCampaign } from "../campaigns/campaigns";
+import { type Relay, RelayError } from "../mail/relay";
+import { Refusal, type Septima } from "../septima";
+import { openWorld, saveDesign } from "../test-world";
+import { dispatchesOf, orderDispatch, steerDispatch } from "./dispatches";
+import { runDispatch } from "./run";
+import { settleAbandoned } from "./settling";
+
+const READERS = 12;
+let septima: Septima;
+let close: () => Promise<void>;
+beforeAll(async () => {
+  ({ septima, close } = await openWorld());
+  await addList(septima, "all", "All");
+  await addContacts(
+    septima,
+    Array.from({ length: READERS }, (_, id) => ({
+      email: `reader${id}@mail.example`,
+      fields: { first_name: `Name ${id}` },
+      lists: ["all"],
+    })),
+  );
+});
+afterAll(() => close());
+
+/** What a relay does with the message it is given next; when there is no more of it, it takes everything. */
+type Mood = "take" | "refuse" | "later" | "away" | "mute" | "crash";
+const MOODS: readonly Mood[] = ["take", "take", "take", "refuse", "later", "away", "mute", "crash"];
+
+/** A relay with moods before the real one. A process that crashed hands nothing over any more. */
+function moody(moods: Mood[], onSend: () => Promise<void>): Relay {
+  let dead = false;
+  return {
+    connections: 3,
+    close: async () => undefined,
+    async send(envelope, message) {
+      if (dead) throw new Error("dead");
+      await onSend();
+      switch (moods.shift()) {
+        case "refuse":
+          throw new RelayError("550 There is no such mailbox.", "refused");
+        case "later":
+          throw new RelayError("451 Come back later.", "passing");
+        case "away":
+          throw new RelayError("It cannot be reached.", "unreachable");
+        case "mute":
+          await septima.relay.send(envelope, message);
+          throw new RelayError("It closed the connection.", "unreachable");
+        case "crash":
+          dead = true;
+          throw new Error("dead");
+        default:
+          await septima.relay.send(envelope, message);
+      }
+    },
+  };
+}
+
+async function draft(): Promise<string> {
+  const id = await startCampaign(septima, "Test", "letter");
+  const next = structuredClone((await campaign(septima, id)).email);
+  next.envelope.subject = [{ type: "text", text: `Letter ${id}` }];
+  for (const section of next.sections)
+    for (const row of section.rows)
+      for (const column of row.columns)
+        for (const block of column.blocks) if (block.type === "button") block.href = "https://shop.example/";
+  await saveDesign(septima, id, next);
+  await setReaders(septima, id, { include: [{ kind: "list", id: "all" }], exclude: [] });
+  return id;
+}
+
+/** Orders it for whoever does not have it yet; null when that is nobody, or it has gone out already. */
+async function order(id: string): Promise<string | null> {
+  const { readers } = await countSelection(septima, (await campaign(septima, id)).readers, id);
+  try {
+    return readers === 0 ? null : await orderDispatch(septima, id, { confirmed: readers, when: null });
+  } catch (error) {
+    if (error instanceof Refusal) return null;
+    throw error;
+  }
+}
+
+async function arrived(id: string): Promise<string[]> {
+  const found = await septima.mailboxes!.search({ text: `Letter ${id}`, offset: 0, limit: 500 });
+  return found.messages.map(({ to }) => to);
+}
+
+test("through any moods of the relay, crashes, pauses, cancellings and new orders, everybody gets it once", {
+  timeout: 120_000,
+}, async () => {
+  const round = fc.record({
+    moods: fc.array(fc.constantFrom(...MOODS), { maxLength: 12 }),
+    /** After so many messages somebody presses a button. */
+    press: fc.option(
+      fc.record({ after: fc.nat(6), what: fc.constantFrom("paused" as const, "cancelled" as const) }),
+      { nil: null },
+    ),
+    next: fc.constantFrom("resume", "cancel", "die"),
+  });
+  await fc.assert(
+    fc.asyncProperty(fc.array(round, { minLength: 1, maxLength: 5 }), async (rounds) => {
+      const id = await draft();
+      let dispatch = await order(id);
+      const refused = new Set<string>();
+      for (const { moods, press, next } of rounds) {
+        if (!dispatch) break;
+        let sent = 0;
+        const steered = dispatch;
+        const relay = moody([...moods], async () => {
+          if (press && sent++ === press.after)
+            await steerDispatch(septima, steered, press.what).catch((error) => {
+              if (!(error instanceof Refusal)) throw error;
+            });
+        });
+        await runDispatch({ ...septima, relay }, dispatch).catch((error) => {
+          if (error.message !== "dead") throw error;
+        });
+        if (next === "die") {
+          // As a process leaves it that is killed: some are being handed over, delivered or not.
+          await septima.db.query(
+            `update recipients set state = 'handing' where dispatch_id = $1
+               and state in ('accepted', 'pending') and contact_id % 3 = 0
+               and exists (select 1 from dispatches where id = $1 and state <> 'sent')`,
+            [dispatch],
+          );
+          await settleAbandoned(septima);
+        }
+        if (next === "cancel") await steerDispatch(septima, dispatch, "cancelled").catch(() => undefined);
+        const state = (await dispatchesOf(septima, id))[0].state;
+        if (state === "paused") await steerDispatch(septima, dispatch, "sending");
+        if (state === "cancelled") dispatch = await order(id);
+      }
+      for (let turn = 0; dispatch && turn < 5; turn++) {
+        await runDispatch(septima, dispatch);
+        const [{ state }] = await dispatchesOf(septima, id);
+        if (state === "paused") await steerDispatch(septima, dispatch, "sending");
+        if (state === "sent") break;
+      }
+      const got = await arrived(id);
+      expect(new Set(got).size, "twice").toBe(got.length);
+      const rows = await septima.db.query<{ email: string; state: string }>(
+        `select c.email, r.state from recipients r join dispatches d on d.id = r.dispatch_id
+         join contacts c on c.id = r.contact_id where d.campaign_id = $1`,
+        [id],
+      );
+      for (const row of rows) if (row.state === "failed") refused.add(row.email);
+      expect([...new Set([...got, ...refused])].length, "lost").toBe(READERS);
+      expect(rows.filter(({ state }) => state === "handing")).toEqual([]);
+      for (const { email, state } of rows)
+        if (state === "accepted") expect(got, "said to be sent and was not").toContain(email);
+    }),
+    { numRuns: 40 },
+  );
+});

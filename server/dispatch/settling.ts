@@ -1,0 +1,50 @@
+/** What became of recipients that were handed over, or were being handed over when something went away. */
+import type { Septima } from "../septima";
+import type { RecipientState } from "./dispatches";
+
+/** What became of one recipient. */
+export interface Outcome {
+  id: number;
+  state: RecipientState;
+  trouble: string | null;
+}
+
+/** Writes down what became of recipients. */
+export async function settle(septima: Septima, id: string, outcomes: readonly Outcome[]): Promise<void> {
+  if (outcomes.length === 0) return;
+  await septima.db.query(
+    `update recipients r set state = o.state, trouble = o.trouble, attempts = r.attempts + 1, changed_at = $3
+     from jsonb_to_recordset($2::jsonb) as o(id integer, state text, trouble text)
+     where r.dispatch_id = $1 and r.contact_id = o.id`,
+    [id, JSON.stringify(outcomes), new Date(septima.now())],
+  );
+}
+
+/**
+ * Settles rows that were being handed over when the process or the relay went away. The postroom knows which
+ * messages it has; of a relay that cannot tell, they stay unconfirmed and are not sent again behind anyone's back.
+ */
+export async function settleInterrupted(septima: Septima, id: string): Promise<void> {
+  const rows = await septima.db.query<{ contact_id: number; message_id: string }>(
+    "select contact_id, message_id from recipients where dispatch_id = $1 and state = 'handing'",
+    [id],
+  );
+  if (rows.length === 0) return;
+  const arrived = await septima.mailboxes?.has(rows.map((row) => row.message_id));
+  const state = (messageId: string): RecipientState =>
+    arrived === undefined ? "unconfirmed" : arrived.has(messageId) ? "accepted" : "pending";
+  await settle(
+    septima,
+    id,
+    rows.map((row) => ({ id: row.contact_id, state: state(row.message_id), trouble: null })),
+  );
+}
+
+/** Settles what a process that died left in dispatches that are not going on by themselves. */
+export async function settleAbandoned(septima: Septima): Promise<void> {
+  const rows = await septima.db.query<{ id: string }>(
+    `select id from dispatches d where state in ('paused', 'cancelled')
+       and exists (select 1 from recipients r where r.dispatch_id = d.id and r.state = 'handing')`,
+  );
+  for (const { id } of rows) await settleInterrupted(septima, id);
+}
