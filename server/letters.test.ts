@@ -1,9 +1,7 @@
 /** Proofs, unsubscribing, editions and live content, on a real database, postroom and feed. */
-import http from "node:http";
-import type { AddressInfo } from "node:net";
 import { simpleParser } from "mailparser";
 import { afterAll, beforeAll, expect, test } from "vitest";
-import { Publisher } from "~/standins/publisher";
+import type { Publisher } from "~/standins/publisher";
 import { addContacts, subscribedContacts } from "./audience/contacts";
 import { addList } from "./audience/groups";
 import { campaign, setReaders, startCampaign } from "./campaigns/campaigns";
@@ -11,7 +9,7 @@ import { proofs, sendProof } from "./campaigns/proofs";
 import { campaignAs, draftNumbers, editionsOf } from "./campaigns/rendering";
 import type { Septima } from "./septima";
 import { addFeed, liveContent, moveSource, refreshSource, sources } from "./sources/sources";
-import { openWorld, saveDesign } from "./test-world";
+import { openWorld, saveDesign, withPublisher } from "./test-world";
 import { readerAddresses } from "./tokens";
 import { resubscribe, unsubscribe, unsubscribeFacts } from "./unsubscribe";
 import { setRemoved } from "./workspace/removals";
@@ -20,21 +18,16 @@ import { brandOf, setBrand } from "./workspace/settings";
 let septima: Septima;
 let close: () => Promise<void>;
 let id: string;
-let server: http.Server;
 let publisher: Publisher;
 
 beforeAll(async () => {
-  ({ septima, close } = await openWorld());
-  server = http.createServer(async (request, response) => {
-    const answer = await publisher.answer(request.url ?? "");
-    response
-      .writeHead(answer?.status ?? 404, { "content-type": answer?.type ?? "text/plain" })
-      .end(answer?.body);
-  });
-  await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
-  const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
-  publisher = new Publisher(base, Date.now);
-  septima = { ...septima, config: { ...septima.config, standins: { publisher: base } } };
+  const world = await openWorld();
+  const shown = await withPublisher(world.septima);
+  ({ septima, publisher } = shown);
+  close = async () => {
+    shown.close();
+    await world.close();
+  };
 
   await addList(septima, "letter", "Letter");
   await addContacts(septima, [
@@ -60,10 +53,7 @@ beforeAll(async () => {
   await saveDesign(septima, id, next);
   await setReaders(septima, id, { include: [{ kind: "list", id: "letter" }], exclude: [] });
 });
-afterAll(async () => {
-  server.close();
-  await close();
-});
+afterAll(() => close());
 
 test("editions are counted over the selected readers, and again when the audience changes", async () => {
   const it = await campaign(septima, id);

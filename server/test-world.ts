@@ -1,12 +1,15 @@
 /** A server's world for tests: a database in memory, a real postroom, jobs that are only written down. */
 import { randomBytes } from "node:crypto";
 import { mkdtemp, rm } from "node:fs/promises";
+import http from "node:http";
+import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import type { Email } from "~/core/email";
 import { difference, pack } from "~/core/steps";
 import { simulatedAssistant } from "~/standins/assistant";
 import { openPostroom } from "~/standins/postroom";
+import { Publisher } from "~/standins/publisher";
 import { type SaveAnswer, savedDesign, saveSteps } from "./campaigns/saving";
 import { openEmbedded } from "./db/embedded";
 import { migrate } from "./db/migrate";
@@ -57,4 +60,24 @@ export async function saveDesign(septima: Septima, campaignId: string, email: Em
   const saved = await savedDesign(septima, campaignId);
   const steps = pack(difference(saved.email, email));
   return saveSteps(septima, campaignId, { revision: saved.revision, save: septima.newId(), steps });
+}
+
+/** The same world with the publisher behind a real address. */
+export async function withPublisher(
+  septima: Septima,
+): Promise<{ septima: Septima; publisher: Publisher; close(): void }> {
+  const server = http.createServer(async (request, response) => {
+    const answer = await publisher.answer(request.url ?? "");
+    response
+      .writeHead(answer?.status ?? 404, { "content-type": answer?.type ?? "text/plain" })
+      .end(answer?.body);
+  });
+  await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
+  const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  const publisher = new Publisher(base, Date.now);
+  return {
+    septima: { ...septima, config: { ...septima.config, standins: { publisher: base } } },
+    publisher,
+    close: () => void server.close(),
+  };
 }

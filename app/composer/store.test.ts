@@ -2,11 +2,11 @@ import { beforeEach, describe, expect, test, vi } from "vitest";
 import { createBlock, parseEmail } from "~/core/blocks";
 import { commands } from "~/core/compose";
 import { type Block, blocksOf, type Email, findNode } from "~/core/email";
-import { SAMPLE_BRAND, SAMPLE_CONTENT, sampleContact, sampleEmail } from "~/core/render/sample";
-import { Actions } from "./actions";
-import { CanvasHandle } from "./canvas/context";
-import { type Composer, createComposer, selectedIds } from "./store";
+import { sampleContact, sampleEmail } from "~/core/render/sample";
+import type { Actions } from "./actions";
+import { type Composer, selectedIds } from "./store";
 import { editedCell, growTable, shrinkTable } from "./table-actions";
+import { openComposer } from "./test-composer";
 
 const email = parseEmail(sampleEmail(20));
 const ids = blocksOf(email).map(({ id }) => id);
@@ -15,42 +15,8 @@ let actions: Actions;
 let complaints: string[];
 let spoken: string[];
 
-function open(of: Email = email, lock: Parameters<typeof createComposer>[0]["lock"] = null): void {
-  complaints = [];
-  spoken = [];
-  store = createComposer(
-    {
-      facts: {
-        campaign: "c",
-        brand: SAMPLE_BRAND,
-        fields: [],
-        lists: [],
-        segments: [],
-        sources: [],
-        content: SAMPLE_CONTENT,
-        audience: { today: "2026-11-25", segments: new Map() },
-        lacking: {},
-      },
-      pictures: [],
-      email: of,
-      revision: 1,
-      savedAt: "2026-11-25T10:00:00.000Z",
-      reader: sampleContact(1, { zone: "cool" }),
-      editions: [
-        { key: "a", count: 2, sample: sampleContact(1, { zone: "cool" }) },
-        { key: "b", count: 1, sample: sampleContact(2, { zone: "mild" }) },
-      ],
-      audienceSize: 3,
-      lock,
-    },
-    (text) => complaints.push(text),
-  );
-  actions = new Actions(
-    store,
-    new CanvasHandle(),
-    (text) => spoken.push(text),
-    (text) => complaints.push(text),
-  );
+function open(of: Email = email, lock?: Parameters<typeof openComposer>[1]): void {
+  ({ store, actions, complaints, spoken } = openComposer(of, lock));
 }
 vi.stubGlobal("requestAnimationFrame", () => 0);
 beforeEach(() => open());

@@ -1,0 +1,149 @@
+/** The demo workspace: the same every day but for its dates, all of it made up, and nothing broken that is not meant to be. */
+import { Parser } from "htmlparser2";
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { blocksOf } from "~/core/email";
+import { personalise, previewAddresses, readerOf } from "~/core/personal";
+import { subscribedContacts } from "~/server/audience/contacts";
+import { segments } from "~/server/audience/groups";
+import { countSelection } from "~/server/audience/selection";
+import { campaign, campaigns } from "~/server/campaigns/campaigns";
+import { boundEmail } from "~/server/campaigns/rendering";
+import { dispatchesOf, findingsOf } from "~/server/dispatch/dispatches";
+import type { Septima } from "~/server/septima";
+import { openWorld, withPublisher } from "~/server/test-world";
+import { demoContacts } from "./contacts";
+import { isEmpty, seedDemo } from "./seed";
+
+/** Names that nobody can own (RFC 2606, RFC 6761). */
+const RESERVED = /(^|\.)(example|test)$/;
+
+describe("the contacts", () => {
+  const all = demoContacts(12_000, "2026-11-25");
+
+  test("are the same for the same day, and differ by their dates only on another", () => {
+    expect(demoContacts(300, "2026-11-25")).toEqual(all.slice(0, 300));
+    const later = demoContacts(300, "2027-01-03");
+    expect(later.map(({ email }) => email)).toEqual(all.slice(0, 300).map(({ email }) => email));
+    expect(later[0].fields.joined).not.toBe(all[0].fields.joined);
+  });
+
+  test("have addresses of their own that belong to nobody", () => {
+    expect(new Set(all.map(({ email }) => email)).size).toBe(all.length);
+    for (const { email } of all) expect(email.split("@")[1]).toMatch(RESERVED);
+  });
+
+  test("are as uneven as people are", () => {
+    const share = (fits: (fields: Record<string, unknown>) => boolean) =>
+      all.filter(({ fields }) => fits(fields)).length / all.length;
+    expect(share((it) => !("first_name" in it))).toBeGreaterThan(0.03);
+    expect(share((it) => !("first_name" in it))).toBeLessThan(0.08);
+    expect(share((it) => !("branch" in it))).toBeGreaterThan(0.04);
+    expect(share((it) => it.language !== "en")).toBeGreaterThan(0.15);
+    expect(share((it) => /^[^\p{Script=Latin}]+$/u.test(String(it.first_name ?? "A")))).toBeGreaterThan(
+      0.003,
+    );
+    expect(share((it) => String(it.birthday).endsWith("-02-29"))).toBeGreaterThan(0);
+    expect(share((it) => /[’']/.test(String(it.last_name)))).toBeGreaterThan(0.03);
+  });
+});
+
+describe("the workspace", () => {
+  let septima: Septima;
+  let close: () => Promise<void>;
+  let designs: { id: string; name: string }[];
+
+  beforeAll(async () => {
+    const world = await openWorld();
+    const shown = await withPublisher(world.septima);
+    septima = shown.septima;
+    close = async () => {
+      shown.close();
+      await world.close();
+    };
+    expect(await isEmpty(septima)).toBe(true);
+    await seedDemo(septima, 500, () => undefined);
+    expect(await isEmpty(septima)).toBe(false);
+    designs = (await campaigns(septima)).map(({ id, name }) => ({ id, name }));
+  });
+  afterAll(() => close());
+
+  /** What a message leads to, shows, and says of its pictures. */
+  function read(html: string): { addresses: string[]; pictures: Record<string, string>[]; ids: string[] } {
+    const found = {
+      addresses: [] as string[],
+      pictures: [] as Record<string, string>[],
+      ids: [] as string[],
+    };
+    const parser = new Parser({
+      onopentag(name, attributes) {
+        for (const key of ["href", "src", "background"])
+          if (attributes[key]) found.addresses.push(attributes[key]);
+        if (name === "img") found.pictures.push(attributes);
+        if (attributes.id) found.ids.push(attributes.id);
+      },
+    });
+    parser.end(html);
+    return found;
+  }
+
+  test("each design is right for each of many readers: filled, made up, with words for its pictures", async () => {
+    expect(designs.length).toBeGreaterThan(3);
+    const readers = (await subscribedContacts(septima)).filter(({ id }) => id % 7 === 0);
+    for (const { id, name } of designs) {
+      const { email } = await campaign(septima, id);
+      const bound = await boundEmail(septima, email);
+      const system = previewAddresses(septima.config.origin);
+      for (const contact of readers) {
+        const message = personalise(bound, readerOf(contact, email.language, system));
+        expect(message.subject.trim(), name).not.toBe("");
+        expect(message.text.trim(), name).not.toBe("");
+        for (const part of [message.subject, message.text, message.html.replace(/<style>.*?<\/style>/gs, "")])
+          expect(part, name).not.toMatch(/\{\{|\}\}|\bundefined\b|\[object|\bNaN\b/);
+        const { addresses, pictures, ids } = read(message.html);
+        expect(new Set(ids).size, name).toBe(ids.length);
+        for (const address of addresses) {
+          const { protocol, hostname, pathname } = new URL(address);
+          expect(["https:", "http:", "mailto:", "tel:"], address).toContain(protocol);
+          const host = protocol === "mailto:" ? pathname.split("@")[1] : hostname;
+          if (host && host !== "127.0.0.1") expect(host, `${name}: ${address}`).toMatch(RESERVED);
+        }
+        for (const picture of pictures) {
+          expect(picture, name).toHaveProperty("alt");
+          expect(Number(picture.width), `${name}: ${picture.src}`).toBeGreaterThan(0);
+        }
+      }
+    }
+  });
+
+  test("no block is unreadable, and no two parts of all designs share an id", async () => {
+    const ids: string[] = [];
+    for (const { id } of designs)
+      for (const block of blocksOf((await campaign(septima, id)).email)) {
+        expect(block.type).not.toBe("unreadable");
+        ids.push(block.id);
+      }
+    expect(new Set(ids).size).toBe(ids.length);
+  });
+
+  test("the letter that waits can be sent as it is; the one that went says to how many", async () => {
+    const idOf = (name: string) => designs.find((one) => one.name === name)?.id ?? "";
+    const findings = await findingsOf(septima, idOf("What to sow now"));
+    expect(findings.filter(({ weight }) => weight === "stops")).toEqual([]);
+    const { readers } = await campaign(septima, idOf("What to sow now"));
+    expect((await countSelection(septima, readers)).readers).toBeGreaterThan(300);
+    const [sent] = await dispatchesOf(septima, idOf("Late bulbs, half price"));
+    expect(sent.state).toBe("sent");
+    expect(sent.counts.accepted + sent.counts.failed).toBe(sent.total);
+    expect(sent.counts.failed).toBeGreaterThan(0);
+  });
+
+  test("each segment has somebody in it and leaves somebody out", async () => {
+    const everybody = (await subscribedContacts(septima)).length;
+    for (const { id, name } of await segments(septima)) {
+      const selection = { include: [{ kind: "segment" as const, id }], exclude: [] };
+      const { readers } = await countSelection(septima, selection);
+      expect(readers, name).toBeGreaterThan(0);
+      expect(readers, name).toBeLessThan(everybody);
+    }
+  });
+});
