@@ -36,8 +36,7 @@ function linesOf(email: Email): Line[] {
  * by a double click, and to filter.
  */
 export function Outline() {
-  const email = useComposer((state) => state.email);
-  useComposer((state) => state.drawn);
+  const email = useComposer((state) => state.resting);
   const canvas = useCanvas();
   const list = useRef<HTMLUListElement>(null);
   const [filter, setFilter] = useState("");

@@ -48,12 +48,17 @@ export interface EditionFacts {
   sample: Contact;
 }
 
+/** What the steps of typing are merged under begins so. */
+export const TYPING = "words ";
+
 export type ComposerDialog = "keys" | "intake" | "links" | "questions" | "text" | "versions";
 
 export interface ComposerState {
   facts: Facts;
   pictures: readonly PictureFacts[];
   email: Email;
+  /** The email as it was when the hand last rested: words being typed on the canvas come to it a moment later. */
+  resting: Email;
   history: History;
   selection: string | null;
   /** Blocks selected besides; empty when one thing or nothing is selected. */
@@ -139,7 +144,8 @@ export function selectedIds({ selection, also }: Pick<ComposerState, "selection"
 
 /** The state of one composer. `complain` shows the designer why something cannot be done. */
 export function createComposer(start: Start, complain: (text: string) => void): Composer {
-  return createStore<ComposerState>((set, get) => {
+  let typing = false;
+  const composer = createStore<ComposerState>((set, get) => {
     const travel = (move: typeof History.undo) => {
       const { history, email, selection } = get();
       const undone = move(history, email);
@@ -163,6 +169,7 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       facts: start.facts,
       pictures: start.pictures,
       email: start.email,
+      resting: start.email,
       history: History.empty,
       selection: null,
       also: [],
@@ -204,6 +211,7 @@ export function createComposer(start: Start, complain: (text: string) => void): 
         }
         try {
           const change = changeEmail(email, command);
+          typing = merge?.startsWith(TYPING) ?? false;
           set({ email: change.email, history: History.add(history, change, label, Date.now(), merge) });
           return true;
         } catch (error) {
@@ -250,6 +258,35 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       },
       set,
     };
+  });
+  letRest(composer, () => {
+    const was = typing;
+    typing = false;
+    return was;
+  });
+  return composer;
+}
+
+/** So long after the last sign the hand rests, in milliseconds. */
+const REST = 160;
+
+/** Keeps `resting`: at once with whatever happens, but a moment after words that are typed. */
+function letRest(composer: Composer, typed: () => boolean): void {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const rest = () => {
+    clearTimeout(timer);
+    const { email, resting } = composer.getState();
+    if (email !== resting) composer.setState({ resting: email });
+  };
+  composer.subscribe((state, before) => {
+    if (state.editing !== before.editing) rest();
+    else if (state.email !== before.email) {
+      if (!typed()) rest();
+      else {
+        clearTimeout(timer);
+        timer = setTimeout(rest, REST);
+      }
+    }
   });
 }
 

@@ -10,7 +10,7 @@ import {
   valueAt,
 } from "~/core/email";
 import { cleanPaste } from "~/core/writing";
-import type { Composer } from "../store";
+import { type Composer, TYPING } from "../store";
 import { fromEditor, inlineFromEditor, inlineToEditor, toEditor } from "../text/convert";
 import { type EditorHost, refreshTags, textExtensions } from "../text/extensions";
 
@@ -57,7 +57,7 @@ export function editInPlace(
     onUpdate({ editor: changed }) {
       const json = changed.getJSON();
       current = kind === "prose" ? fromEditor(json) : inlineFromEditor(json);
-      store.getState().apply(commands.setAt(block.id, key, current), "Typing", `words ${block.id} ${key}`);
+      store.getState().apply(commands.setAt(block.id, key, current), "Typing", `${TYPING}${block.id} ${key}`);
       current = valueAt(blockNow() ?? {}, key);
     },
   });

@@ -18,7 +18,7 @@ import { Writing, WritingOfAll } from "./writing";
 
 /** What the selected thing can do, most used first. */
 export function Panel() {
-  const email = useComposer((state) => state.email);
+  const email = useComposer((state) => state.resting);
   const selection = useComposer((state) => state.selection);
   const also = useComposer((state) => state.also);
   const found = useMemo(
@@ -44,7 +44,7 @@ export function Panel() {
 }
 
 function Path() {
-  const email = useComposer((state) => state.email);
+  const email = useComposer((state) => state.resting);
   const selection = useComposer((state) => state.selection);
   const select = useComposer((state) => state.select);
   const path = selection === null ? [] : pathTo(email, selection);

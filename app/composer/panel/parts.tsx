@@ -46,7 +46,7 @@ export function BlockParts({ block }: { block: Block }) {
 export function SameKind({ block }: { block: Block }) {
   const store = useComposerStore();
   const notify = useNotify();
-  const email = useComposer((state) => state.email);
+  const email = useComposer((state) => state.resting);
   const type = blockType(block.type);
   if (!type || type.fixed) return null;
   const { others, different } = likeBlocks(email, block.id);

@@ -16,7 +16,7 @@ const NONE = { top: 0, right: 0, bottom: 0, left: 0 };
 export function SeveralPanel() {
   const store = useComposerStore();
   const actions = useActions();
-  const email = useComposer((state) => state.email);
+  const email = useComposer((state) => state.resting);
   const selection = useComposer((state) => state.selection);
   const also = useComposer((state) => state.also);
   const ids = selectedIds({ selection, also });

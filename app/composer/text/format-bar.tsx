@@ -18,7 +18,7 @@ import {
   UserRound,
 } from "lucide-react";
 import { Popover } from "radix-ui";
-import { memo, startTransition, useEffect, useReducer, useState } from "react";
+import { memo, startTransition, useEffect, useState } from "react";
 import { completeHref } from "~/core/program";
 import { Button, IconButton } from "../../ui/button";
 import { Labelled } from "../../ui/form";
@@ -29,12 +29,23 @@ import { EmojiButton } from "./emoji";
 import { askForData } from "./host";
 import { LookButton } from "./look-button";
 
-/** Follows an editor: its marks and selection are its own state. */
+/** What the bar shows of an editor: which marks, lists and looks there are at the cursor. */
+function atCursor(editor: Editor): string {
+  const { state } = editor;
+  const { $from } = state.selection;
+  const marks = Object.keys(state.schema.marks).flatMap((name) =>
+    editor.isActive(name) ? [name, editor.getAttributes(name)] : [],
+  );
+  const around = Array.from({ length: $from.depth }, (_, depth) => $from.node(depth + 1));
+  return JSON.stringify([marks, around.map(({ type, attrs }) => [type.name, attrs]), state.selection.empty]);
+}
+
+/** Follows an editor: what stands at its cursor is its own state. */
 function useEditorChanges(editor: Editor | null): void {
-  const [, changed] = useReducer((times: number) => times + 1, 0);
+  const [, changed] = useState("");
   useEffect(() => {
     // What is typed is painted first; which buttons are pressed may follow.
-    const follow = () => startTransition(changed);
+    const follow = () => editor && startTransition(() => changed(atCursor(editor)));
     editor?.on("transaction", follow);
     return () => void editor?.off("transaction", follow);
   }, [editor]);
