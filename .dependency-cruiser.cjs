@@ -55,7 +55,7 @@ module.exports = {
     {
       name: "core-doors-from-outside",
       severity: "error",
-      from: { path: "^(app|server|standins|start)/", pathNot: "\\.test\\.tsx?$" },
+      from: { path: "^(app|server|standins|start)/", pathNot: "\\.test\\.tsx?$|test-composer\\.ts$" },
       to: { path: "^core/[^/]+/.+", pathNot: "^core/[^/]+/index\\.ts$" },
     },
     {

@@ -98,18 +98,22 @@ async function compose(page: Page, id: string, words: string) {
   };
 }
 
-/** Kilobytes of script, as they came over the wire, that a page needed. */
-async function scripts(page: Page, path: string): Promise<number> {
+/** Kilobytes of script, as they came over the wire, that a page needed: until its email was drawn, and in all. */
+async function scripts(page: Page, path: string): Promise<{ first: number; all: number }> {
   await page.open(path);
   await page.until(
     () => page.run<boolean>("return document.readyState === 'complete'"),
     "the page did not load",
   );
   await page.run("return document.fonts.ready.then(() => true)");
-  const bytes = await page.run<number>(
-    "return performance.getEntriesByType('resource').filter(e => e.name.endsWith('.js')).reduce((sum, e) => sum + e.encodedBodySize, 0)",
+  if (path.endsWith("/compose")) await page.named("Subject");
+  const [first, all] = await page.run<[number, number]>(
+    `const drawn = performance.getEntriesByName("drawn")[0]?.startTime ?? Infinity;
+     const size = (list) => list.reduce((sum, e) => sum + e.encodedBodySize, 0) / 1024;
+     const all = performance.getEntriesByType("resource").filter((e) => e.name.endsWith(".js"));
+     return [size(all.filter((e) => e.startTime < drawn)), size(all)];`,
   );
-  return bytes / 1024;
+  return { first, all };
 }
 
 /** The email with so many blocks: its middle sections again and again, under ids of their own. */
@@ -259,8 +263,12 @@ export async function browserLines(): Promise<Line[]> {
         steps.map(([step, value]) => `${step} ${ms(value)}`).join(", "),
         "under 300 ms",
       ],
-      ["script of a page outside the composer", `${Math.round(plain)} KB compressed`, "under 200 KB"],
-      ["script of the composer", `${Math.round(composer)} KB compressed`, "under 420 KB"],
+      ["script of a page outside the composer", `${Math.round(plain.all)} KB compressed`, "under 200 KB"],
+      [
+        "script of the composer until the email is drawn",
+        `${Math.round(composer.first)} KB compressed, ${Math.round(composer.all)} KB with the editors that follow`,
+        "under 420 KB",
+      ],
     ];
   } finally {
     await page.driver.quit();

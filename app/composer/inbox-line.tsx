@@ -1,17 +1,16 @@
-import { Editor } from "@tiptap/core";
+import type { Editor } from "@tiptap/core";
 import { UserRound } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { commands } from "~/core/compose";
-import { type Inline, inlineText } from "~/core/email";
+import { inlineText } from "~/core/email";
 import { IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { useActions } from "./actions";
 import { useDeskWidth } from "./canvas/canvas";
 import { useComposer, useComposerStore } from "./store";
-import { inlineFromEditor, inlineToEditor } from "./text/convert";
 import { EmojiButton } from "./text/emoji";
-import { refreshTags, textExtensions } from "./text/extensions";
-import { askForData, editorHost } from "./text/host";
+import { askForData } from "./text/host";
+import { loadWhenIdle } from "./text/load";
 import { valueWords } from "./text/values";
 
 const LIMITS = { subject: { good: 60, cut: 70 }, preheader: { good: 110, cut: 110 } };
@@ -105,37 +104,18 @@ function LineEditor({
     .trim();
 
   useEffect(() => {
-    if (!place.current) return;
-    let mounted: Editor;
-    const host = editorHost(store, actions, () => mounted, {
-      slashes: false,
-      leave: () => mounted.commands.blur(),
-      step: () => false,
-    });
-    let current: Inline[] = store.getState().email.envelope[part];
-    mounted = new Editor({
-      element: place.current,
-      extensions: textExtensions(host, "plain"),
-      content: inlineToEditor(current),
-      editorProps: { attributes: { role: "textbox", "aria-label": label, "data-placeholder": placeholder } },
-      onFocus: () => store.getState().select(null),
-      onUpdate({ editor: changed }) {
-        current = inlineFromEditor(changed.getJSON()).filter((it) => it.type !== "hardBreak");
-        store.getState().apply(commands.setEnvelope({ [part]: current }), `Changing the ${part}`, part);
-      },
-    });
-    setEditor(mounted);
-    const stop = store.subscribe((state, before) => {
-      if (state.reader !== before.reader) refreshTags(mounted.view.dom, host);
-      const next = state.email.envelope[part];
-      if (next !== before.email.envelope[part] && next !== current) {
-        current = next;
-        mounted.commands.setContent(inlineToEditor(next), { emitUpdate: false });
-      }
+    let ended = false;
+    let end = () => {};
+    void loadWhenIdle().then(({ mountLine }) => {
+      if (ended || !place.current) return;
+      const line = mountLine(store, actions, place.current, { part, label, placeholder });
+      end = line.end;
+      setEditor(line.editor);
     });
     return () => {
-      stop();
-      mounted.destroy();
+      ended = true;
+      setEditor(null);
+      end();
     };
   }, [store, part, label, placeholder, actions]);
 
@@ -148,7 +128,14 @@ function LineEditor({
         className="line-editor min-w-0 grow"
         style={{ "--placeholder": JSON.stringify(placeholder) } as React.CSSProperties}
         data-empty={content.length === 0}
+        hidden={!editor}
       />
+      {/* Until the editor is here. */}
+      {!editor && (
+        <p className="min-w-0 grow wrap-break-word">
+          {words || <span className="text-ink-soft">{placeholder}</span>}
+        </p>
+      )}
       {editor && (
         <EmojiButton
           className="size-5! opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100"

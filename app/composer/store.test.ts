@@ -1,10 +1,10 @@
-import { beforeEach, describe, expect, test, vi } from "vitest";
+import { afterEach, beforeEach, describe, expect, test, vi } from "vitest";
 import { createBlock, parseEmail } from "~/core/blocks";
 import { commands } from "~/core/compose";
 import { type Block, blocksOf, type Email, findNode } from "~/core/email";
 import { sampleContact, sampleEmail } from "~/core/render/sample";
 import type { Actions } from "./actions";
-import { type Composer, selectedIds } from "./store";
+import { type Composer, selectedIds, TYPING } from "./store";
 import { editedCell, growTable, shrinkTable } from "./table-actions";
 import { openComposer } from "./test-composer";
 
@@ -42,6 +42,48 @@ describe("selecting", () => {
     expect(selectedIds(now())).toEqual([ids[4]]);
     now().toggle(ids[4]);
     expect(selectedIds(now())).toEqual([]);
+  });
+});
+
+describe("what the panel shows", () => {
+  const words = (text: string) => [{ type: "text" as const, text }];
+  const heading = blocksOf(email).find(({ type }) => type === "heading") as Block;
+  const type = (text: string) =>
+    now().apply(
+      commands.setAt(heading.id, "content", words(text)),
+      "Typing",
+      `${TYPING}${heading.id} content`,
+    );
+  const rested = () => JSON.stringify(findNode(now().resting, heading.id)?.node);
+
+  beforeEach(() => void vi.useFakeTimers());
+  afterEach(() => void vi.useRealTimers());
+
+  test("follows typing a moment after the last sign, and anything else at once", () => {
+    now().edit(heading.id);
+    type("One");
+    vi.advanceTimersByTime(100);
+    type("One two");
+    vi.advanceTimersByTime(100);
+    expect(rested()).not.toContain("One");
+    vi.advanceTimersByTime(100);
+    expect(rested()).toContain("One two");
+    type("Three");
+    now().apply(commands.set(heading.id, { name: "Named" }), "Naming");
+    expect(rested()).toContain("Three");
+    expect(rested()).toContain("Named");
+  });
+
+  test("is all there when the writing ends, after undo, and with what others saved", () => {
+    now().edit(heading.id);
+    type("Four");
+    now().edit(null);
+    expect(rested()).toContain("Four");
+    now().undo();
+    expect(now().resting).toBe(now().email);
+    const theirs = parseEmail(now().email);
+    store.setState({ email: theirs });
+    expect(now().resting).toBe(theirs);
   });
 });
 

@@ -52,6 +52,7 @@ export async function loader({ context }: Route.LoaderArgs) {
     campaigns: await Promise.all(
       lines.map(async (line) => ({
         ...line,
+        subject: inlineText(line.subject),
         when: line.dispatch && whenWords(line.dispatch),
         numbers: line.dispatch ? null : await draftNumbers(context.septima, line),
       })),
@@ -103,7 +104,7 @@ const GROUPS = [
   { key: "sent", label: "Sent" },
 ] as const;
 
-function groupOf({ dispatch }: CampaignLine): (typeof GROUPS)[number]["key"] {
+function groupOf({ dispatch }: Pick<CampaignLine, "dispatch">): (typeof GROUPS)[number]["key"] {
   if (!dispatch || dispatch.state === "paused" || dispatch.state === "cancelled") return "hand";
   return dispatch.state === "sent" ? "sent" : "going";
 }
@@ -119,7 +120,7 @@ export default function Campaigns({
   const allSeries = [...new Set(lines.map((line) => line.series).filter(Boolean))].sort();
   const words = query.toLowerCase().split(/\s+/).filter(Boolean);
   const shown = lines.filter((line) => {
-    const haystack = `${line.name} ${line.series} ${inlineText(line.subject)}`.toLowerCase();
+    const haystack = `${line.name} ${line.series} ${line.subject}`.toLowerCase();
     return (series === "" || line.series === series) && words.every((word) => haystack.includes(word));
   });
   const set = (key: string, value: string) =>
@@ -268,7 +269,7 @@ function CampaignRow({ line, now }: { line: Line; now: number }) {
         </Link>
         <p className="truncate text-ink-soft">
           {line.series && `${line.series} · `}
-          {inlineText(line.subject) || "no subject yet"}
+          {line.subject || "no subject yet"}
         </p>
       </div>
       <Standing line={line} now={now} />

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { dateFormat, localeOf } from "../program";
 
 /** A date and time on a wall clock. */
 export const LocalTimeSchema = z
@@ -8,7 +9,7 @@ export const LocalTimeSchema = z
 
 /** How far a zone's clocks are ahead of UTC at an instant, in milliseconds. */
 function offsetAt(epoch: number, zone: string): number {
-  const parts = new Intl.DateTimeFormat("en-GB", {
+  const parts = dateFormat("en-GB", {
     timeZone: zone,
     hourCycle: "h23",
     year: "numeric",
@@ -51,8 +52,7 @@ const DAY = 86_400_000;
 
 /** "Thursday, 3 December 2026 at 18:00", with the zone where it is not the one of the words' own clock. */
 export function timeWords(epoch: number, zone: string, language: string): string {
-  const tag = language === "en" ? "en-GB" : language;
-  return new Intl.DateTimeFormat(tag, {
+  return dateFormat(localeOf(language), {
     weekday: "long",
     day: "numeric",
     month: "long",

@@ -1,5 +1,5 @@
 import { type Contact, fieldValue } from "../audience";
-import { collapse, escapeHtml, type Slot, safeHref } from "../program";
+import { collapse, dateFormat, escapeHtml, localeOf, numberFormat, type Slot, safeHref } from "../program";
 
 /** A contact looked at as the recipient of one message. */
 export interface Reader {
@@ -45,18 +45,18 @@ const isLeap = (year: number) => (year % 4 === 0 && year % 100 !== 0) || year % 
 function formatValue(raw: unknown, format: string, language: string): string {
   if (typeof raw === "boolean") return raw ? "yes" : "no";
   if (typeof raw === "number") {
-    return format === "number" ? new Intl.NumberFormat(locale(language)).format(raw) : String(raw);
+    return format === "number" ? numberFormat(localeOf(language)).format(raw) : String(raw);
   }
   if (Array.isArray(raw)) return collapse(raw.filter((part) => typeof part === "string").join(", "));
   if (typeof raw !== "string") return "";
   const text = collapse(raw);
   switch (format) {
     case "capital":
-      return text.slice(0, 1).toLocaleUpperCase(locale(language)) + text.slice(1);
+      return text.slice(0, 1).toLocaleUpperCase(localeOf(language)) + text.slice(1);
     case "upper":
-      return text.toLocaleUpperCase(locale(language));
+      return text.toLocaleUpperCase(localeOf(language));
     case "lower":
-      return text.toLocaleLowerCase(locale(language));
+      return text.toLocaleLowerCase(localeOf(language));
     case "dayMonth":
       return formatDate(text, language, false);
     case "longDate":
@@ -66,34 +66,6 @@ function formatValue(raw: unknown, format: string, language: string): string {
   }
 }
 
-/** The language as Intl takes it; English for one that is no language tag. */
-function locale(language: string): string {
-  try {
-    const [tag] = Intl.getCanonicalLocales(language);
-    return tag === "en" ? "en-GB" : tag;
-  } catch {
-    return "en-GB";
-  }
-}
-
-const dateFormats = new Map<string, Intl.DateTimeFormat>();
-
-/** Formatters are dear to make and few: one for each language and length. */
-function dateFormat(language: string, withYear: boolean): Intl.DateTimeFormat {
-  const key = `${language} ${withYear}`;
-  let format = dateFormats.get(key);
-  if (!format) {
-    format = new Intl.DateTimeFormat(language, {
-      day: "numeric",
-      month: "long",
-      year: withYear ? "numeric" : undefined,
-      timeZone: "UTC",
-    });
-    dateFormats.set(key, format);
-  }
-  return format;
-}
-
 /** A stored date in words; what is no date of the calendar stays as it is. */
 function formatDate(text: string, language: string, withYear: boolean): string {
   const match = /^([0-9]{4})-([0-9]{2})-([0-9]{2})$/.exec(text);
@@ -101,7 +73,12 @@ function formatDate(text: string, language: string, withYear: boolean): string {
   const [year, month, day] = match.slice(1).map(Number);
   const lengths = [31, isLeap(year) ? 29 : 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
   if (month < 1 || month > 12 || day < 1 || day > lengths[month - 1]) return text;
-  return dateFormat(locale(language), withYear).format(new Date(`${text}T00:00:00Z`));
+  return dateFormat(localeOf(language), {
+    day: "numeric",
+    month: "long",
+    year: withYear ? "numeric" : undefined,
+    timeZone: "UTC",
+  }).format(new Date(`${text}T00:00:00Z`));
 }
 
 /** A slot's words for a reader, made safe for where they stand. */

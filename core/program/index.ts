@@ -5,6 +5,7 @@
  * `Code`, which is run once per reader. `Slot` describes a value and how it is made safe for where it stands.
  */
 export { collapse, completeHref, escapeHtml, isSafeHref, safeHref } from "./escape";
+export { dateFormat, localeOf, numberFormat } from "./formats";
 export {
   type Code,
   type Instruction,

@@ -4,10 +4,10 @@ import { findNode, resolveTheme } from "~/core/email";
 import { FOCUS_HOME } from "../../ui/focus";
 import { useComposer, useComposerStore } from "../store";
 import type { EditorHost } from "../text/extensions";
+import { engineNow, loadEngine } from "../text/load";
 import { CanvasView, type Device, useCanvas, ViewContext } from "./context";
 import { Drawing } from "./drawing";
 import { Overlay } from "./overlay";
-import { editInPlace } from "./text-editing";
 
 /** How wide a phone's screen is, and how much of the table's colour shows beside the email on a desktop, in px. */
 const PHONE = 375;
@@ -58,12 +58,14 @@ export function Canvas({ host, device }: { host: EditorHost; device: Device }) {
       if (editing !== null && (!here || state.editing !== editing || state.editingKey !== editingKey))
         finish();
       drawing.draw(state, { narrow: view.device === "phone", kept: editing });
-      if (here && state.editing !== null && editing === null) {
+      const engine = engineNow();
+      if (here && state.editing !== null && editing === null && !engine) void loadEngine().then(draw);
+      else if (here && state.editing !== null && editing === null) {
         const found = findNode(state.email, state.editing);
         const cell = drawing.element(state.editing);
         end =
-          found?.kind === "block" && cell
-            ? editInPlace(store, cell, found.node, state.editingKey, host)
+          found?.kind === "block" && cell && engine
+            ? engine.editInPlace(store, cell, found.node, state.editingKey, host)
             : null;
         if (end) {
           editing = state.editing;
@@ -73,6 +75,7 @@ export function Canvas({ host, device }: { host: EditorHost; device: Device }) {
       state.set({ drawn: state.drawn + 1 });
     };
     draw();
+    performance.mark("drawn");
     const stop = store.subscribe((state, before) => {
       const changed =
         state.email !== before.email ||

@@ -1,6 +1,6 @@
 import { useDraggable } from "@dnd-kit/core";
 import { ChevronDown, ChevronUp, Copy, GripVertical, Trash2 } from "lucide-react";
-import { useSyncExternalStore } from "react";
+import { lazy, Suspense, useSyncExternalStore } from "react";
 import { blockType } from "~/core/blocks";
 import { placeName } from "~/core/compose";
 import { findNode, type Located } from "~/core/email";
@@ -8,11 +8,12 @@ import { IconButton } from "../../ui/button";
 import { useActions } from "../actions";
 import { childrenOf, nodeLabel } from "../nodes";
 import { useComposer } from "../store";
-import { FormatBar } from "../text/format-bar";
 import { useCanvas, useView } from "./context";
 import { ColumnDividers } from "./dividers";
 import { HiddenMarks } from "./hidden-marks";
 import { landingLines } from "./landing";
+
+const FormatBar = lazy(() => import("../text/format-bar").then(({ FormatBar }) => ({ default: FormatBar })));
 
 /** Edges, names and handles above the email; never part of it. */
 export function Overlay() {
@@ -75,7 +76,9 @@ export function Overlay() {
                 </span>
               </div>
               {editing === selection ? (
-                <FormatBar below={box.top < 64} room={box.right - box.left} />
+                <Suspense>
+                  <FormatBar below={box.top < 64} room={box.right - box.left} />
+                </Suspense>
               ) : (
                 <Handles node={selected} />
               )}

@@ -1,20 +1,17 @@
 import { ChevronRight } from "lucide-react";
-import { memo, useMemo } from "react";
+import { lazy, Suspense, useMemo } from "react";
 import { blockType } from "~/core/blocks";
 import { commands } from "~/core/compose";
-import { type Email, findNode, type Located, pathTo, resolveTheme, THEMES } from "~/core/email";
+import { type Email, findNode, pathTo, resolveTheme, THEMES } from "~/core/email";
 import { Choose } from "../../ui/choose";
 import { Line } from "../../ui/form";
-import { BlockControls } from "../blocks";
 import { nodeLabel } from "../nodes";
 import { useComposer, useComposerStore } from "../store";
-import { BlockLook, ColumnLook, RowLook, SectionLook } from "./look";
-import { OnPhones } from "./on-phones";
 import { Part } from "./part";
-import { BlockParts, SameKind } from "./parts";
-import { SeveralPanel } from "./several";
-import { WhoGetsIt } from "./who";
-import { Writing, WritingOfAll } from "./writing";
+import { WritingOfAll } from "./writing-of-all";
+
+// The controls of all kinds of parts come with the first selection.
+const SelectedPanel = lazy(() => import("./selected"));
 
 /** What the selected thing can do, most used first. */
 export function Panel() {
@@ -32,10 +29,10 @@ export function Panel() {
       data-testid="panel"
     >
       <Path />
-      {also.length > 0 ? (
-        <SeveralPanel />
-      ) : found ? (
-        <NodePanel key={found.node.id} found={found} />
+      {also.length > 0 || found ? (
+        <Suspense>
+          <SelectedPanel found={also.length > 0 ? undefined : found} />
+        </Suspense>
       ) : (
         <EmailPanel email={email} />
       )}
@@ -76,41 +73,6 @@ function Path() {
     </nav>
   );
 }
-
-const NodePanel = memo(function NodePanel({ found }: { found: Located }) {
-  switch (found.kind) {
-    case "block":
-      return (
-        <>
-          <BlockControls block={found.node} />
-          <BlockParts block={found.node} />
-          <Writing block={found.node} />
-          <BlockLook block={found.node} />
-          <WhoGetsIt node={found} />
-          <OnPhones node={found} />
-          <SameKind block={found.node} />
-        </>
-      );
-    case "column":
-      return <ColumnLook column={found.node} />;
-    case "row":
-      return (
-        <>
-          <RowLook row={found.node} />
-          <WhoGetsIt node={found} />
-          <OnPhones node={found} />
-        </>
-      );
-    case "section":
-      return (
-        <>
-          <SectionLook section={found.node} />
-          <WhoGetsIt node={found} />
-          <OnPhones node={found} />
-        </>
-      );
-  }
-});
 
 function EmailPanel({ email }: { email: Email }) {
   const store = useComposerStore();

@@ -1,25 +1,16 @@
 import { useEffect, useMemo, useState } from "react";
-import { type Advice, type AdviceKind, adviseSubject, adviseText, readingEase } from "~/core/advice";
+import { type Advice, type AdviceKind, adviseText, readingEase } from "~/core/advice";
 import { wordsOf } from "~/core/blocks";
 import { commands } from "~/core/compose";
-import {
-  type Block,
-  blocksOf,
-  type Email,
-  inlineText,
-  linesOf,
-  mapLines,
-  type Words,
-  wordSigns,
-} from "~/core/email";
+import { type Block, linesOf, mapLines, type Words, wordSigns } from "~/core/email";
 import { type AssistTask, assistInline } from "~/core/writing";
 import { Button } from "../../ui/button";
 import { Problem } from "../../ui/form";
-import { counted } from "../../ui/time";
 import { useComposer, useComposerStore } from "../store";
 import { Difference } from "../text/difference";
 import { placeAt } from "../text/places";
 import { Part } from "./part";
+import { easeWords } from "./writing-of-all";
 
 const KINDS: Record<AdviceKind, string> = {
   long: "Long sentence",
@@ -27,10 +18,6 @@ const KINDS: Record<AdviceKind, string> = {
   shouting: "Shouting",
   passive: "Passive",
 };
-
-function easeWords(ease: number): string {
-  return ease >= 80 ? "very easy" : ease >= 60 ? "plain" : ease >= 45 ? "a little dense" : "hard to read";
-}
 
 interface Found extends Advice {
   path: string;
@@ -222,50 +209,5 @@ function Assist({ block }: { block: Block }) {
         </section>
       )}
     </div>
-  );
-}
-
-/** What could be better in the subject and preheader, and in the words of the whole email. */
-export function WritingOfAll({ email }: { email: Email }) {
-  const store = useComposerStore();
-  const { subject, preheader } = email.envelope;
-  const advice = adviseSubject(inlineText(subject), inlineText(preheader));
-  const blocks = useMemo(
-    () =>
-      blocksOf(email).map((block) => {
-        const texts = wordsOf(block).map(({ words }) => wordSigns(words));
-        return { id: block.id, texts, found: texts.flatMap(adviseText).length };
-      }),
-    [email],
-  );
-  const found = blocks.reduce((sum, block) => sum + block.found, 0);
-  const ease = readingEase(
-    blocks
-      .flatMap((block) => block.texts)
-      .join("\n")
-      .replaceAll("\ufffc", ""),
-  );
-  const first = blocks.find((block) => block.found > 0);
-  return (
-    <Part title="Writing" aside={ease !== null && `${ease}, ${easeWords(ease)}`}>
-      {advice.length > 0 ? (
-        <ul className="space-y-1.5">
-          {advice.map(({ about, why }) => (
-            <li key={why}>
-              <span className="font-medium text-amber">{about === "subject" ? "Subject" : "Preheader"}</span>{" "}
-              <span className="text-ink-soft">{why}</span>
-            </li>
-          ))}
-        </ul>
-      ) : (
-        <p className="text-ink-soft">Subject and preheader read well in an inbox.</p>
-      )}
-      {first && (
-        <Button onClick={() => store.getState().select(first.id)}>
-          {counted(found, "place")} in {counted(blocks.filter((block) => block.found > 0).length, "block")} to
-          look at
-        </Button>
-      )}
-    </Part>
   );
 }

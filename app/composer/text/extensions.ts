@@ -1,7 +1,16 @@
 import { Extension, type Extensions, mergeAttributes, Node } from "@tiptap/core";
+import { Bold } from "@tiptap/extension-bold";
+import { Document } from "@tiptap/extension-document";
+import { HardBreak } from "@tiptap/extension-hard-break";
+import { Italic } from "@tiptap/extension-italic";
+import { BulletList, ListItem, ListKeymap, OrderedList } from "@tiptap/extension-list";
+import { Paragraph } from "@tiptap/extension-paragraph";
+import { Strike } from "@tiptap/extension-strike";
+import { Text } from "@tiptap/extension-text";
+import { Underline } from "@tiptap/extension-underline";
 import { NodeSelection } from "@tiptap/pm/state";
-import StarterKit from "@tiptap/starter-kit";
 import type { MergeTag } from "~/core/email";
+import { linkMark } from "./link-mark";
 import { scriptMarks } from "./script-marks";
 import { type TypedHost, typedMenus } from "./typed";
 import { paragraphAlign, wordStyle, wordToggles } from "./word-style";
@@ -109,38 +118,14 @@ export type EditorKind = "prose" | "line" | "plain" | "lines";
 /** The marks, lists and tags of our rich text; undo is the composer's. */
 export function textExtensions(host: EditorHost, kind: EditorKind): Extensions {
   const plain = kind === "plain" || kind === "lines";
-  const words = !plain && {};
   return [
-    StarterKit.configure({
-      heading: false,
-      codeBlock: false,
-      code: false,
-      blockquote: false,
-      horizontalRule: false,
-      dropcursor: false,
-      gapcursor: false,
-      undoRedo: false,
-      trailingNode: false,
-      bulletList: kind === "prose" && {},
-      orderedList: kind === "prose" && {},
-      listItem: kind === "prose" && {},
-      listKeymap: kind === "prose" && {},
-      hardBreak: kind !== "plain" && {},
-      bold: words,
-      italic: words,
-      underline: words,
-      strike: words,
-      link: plain
-        ? false
-        : {
-            openOnClick: false,
-            autolink: false,
-            defaultProtocol: "https",
-            HTMLAttributes: { target: null, rel: null },
-          },
-    }),
+    Document,
+    Paragraph,
+    Text,
+    ...(kind === "plain" ? [] : [HardBreak]),
+    ...(kind === "prose" ? [BulletList, OrderedList, ListItem, ListKeymap] : []),
     mergeTag(host),
-    ...(plain ? [] : [...scriptMarks, wordStyle, wordToggles]),
+    ...(plain ? [] : [Bold, Italic, Underline, Strike, linkMark, ...scriptMarks, wordStyle, wordToggles]),
     ...(kind === "prose" ? [paragraphAlign] : []),
     typedMenus(host.typed, host.slashes && !plain ? ["/", "@"] : ["@"]),
     keys(host, kind),

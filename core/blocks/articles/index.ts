@@ -3,7 +3,7 @@ import type { Raw } from "../../email";
 import { BlockBaseSchema } from "../../email";
 import type { RenderContext } from "../../markup";
 import { columnsHtml, css, hrefOf, TABLE } from "../../markup";
-import { escapeHtml } from "../../program";
+import { dateFormat, escapeHtml } from "../../program";
 import { type Article, chooseArticles } from "../../sources";
 import { type BlockType, shows } from "../type";
 
@@ -28,7 +28,7 @@ export function shorten(text: string, length: number): string {
 
 /** A date as "2 March 2026" in UTC: the same for every reader. */
 function articleDate(published: string): string {
-  return new Intl.DateTimeFormat("en-GB", { dateStyle: "long", timeZone: "UTC" }).format(new Date(published));
+  return dateFormat("en-GB", { dateStyle: "long", timeZone: "UTC" }).format(new Date(published));
 }
 
 function words(article: Article, block: ArticlesBlock, context: RenderContext): void {

@@ -1,0 +1,49 @@
+import { memo } from "react";
+import type { Located } from "~/core/email";
+import { BlockControls } from "../blocks";
+import { BlockLook, ColumnLook, RowLook, SectionLook } from "./look";
+import { OnPhones } from "./on-phones";
+import { BlockParts, SameKind } from "./parts";
+import { SeveralPanel } from "./several";
+import { WhoGetsIt } from "./who";
+import { Writing } from "./writing";
+
+/** What can be done to the part that is selected, or to several. */
+export default function SelectedPanel({ found }: { found: Located | undefined }) {
+  return found ? <NodePanel key={found.node.id} found={found} /> : <SeveralPanel />;
+}
+
+const NodePanel = memo(function NodePanel({ found }: { found: Located }) {
+  switch (found.kind) {
+    case "block":
+      return (
+        <>
+          <BlockControls block={found.node} />
+          <BlockParts block={found.node} />
+          <Writing block={found.node} />
+          <BlockLook block={found.node} />
+          <WhoGetsIt node={found} />
+          <OnPhones node={found} />
+          <SameKind block={found.node} />
+        </>
+      );
+    case "column":
+      return <ColumnLook column={found.node} />;
+    case "row":
+      return (
+        <>
+          <RowLook row={found.node} />
+          <WhoGetsIt node={found} />
+          <OnPhones node={found} />
+        </>
+      );
+    case "section":
+      return (
+        <>
+          <SectionLook section={found.node} />
+          <WhoGetsIt node={found} />
+          <OnPhones node={found} />
+        </>
+      );
+  }
+});

@@ -1,0 +1,3 @@
+/** The editors of words. They are large, and come once the email stands on the table: see `load.ts`. */
+export { editInPlace } from "../canvas/text-editing";
+export { mountLine } from "./envelope-line";
