@@ -102,3 +102,20 @@ test("a text split at any place loses no words", () => {
     { numRuns: 150 },
   );
 });
+
+test("a link is made of safe addresses only, and typing behind it does not lengthen it", () => {
+  const editor = edit({ type: "doc", content: [paragraphOf({ type: "text", text: "seeds" })] });
+  editor.commands.selectAll();
+  expect(editor.commands.setLink({ href: "javascript:alert(1)" })).toBe(false);
+  expect(editor.commands.setLink({ href: "https://shop.example/" })).toBe(true);
+  editor.commands.command(({ tr }) => tr.insertText(" and more", 6) !== null);
+  const [linked, after] = editor.getJSON().content?.[0].content ?? [];
+  expect(linked).toMatchObject({
+    text: "seeds",
+    marks: [{ type: "link", attrs: { href: "https://shop.example/" } }],
+  });
+  expect(after).toEqual({ type: "text", text: " and more" });
+  editor.commands.selectAll();
+  editor.commands.unsetLink();
+  expect(JSON.stringify(editor.getJSON())).not.toContain("link");
+});
