@@ -93,6 +93,12 @@ test("whatever a hand does: what is selected is there, and the design holds", ()
   );
 });
 
+test("the footer alone is not copied: it could not come back", () => {
+  const composer = openComposer(first);
+  now(composer).select(blocksOf(first).find(({ type }) => type === "footer")?.id ?? null);
+  expect(composer.actions.copied()).toBeNull();
+});
+
 test("undo leads back to the first design, step by step, and redo to the last", () => {
   const undone = (composer: TestComposer, how: "undo" | "redo"): Email[] => {
     const passed: Email[] = [];

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { parseEmail, unreadable } from "../blocks";
+import { blockType, parseEmail, unreadable } from "../blocks";
 import { type Block, type Email, type Node, type Row, SCHEMA_VERSION, type Section } from "../email";
 import { freshCopy, type IdMaker } from "./ids";
 import type { Carried } from "./places";
@@ -20,9 +20,13 @@ export function toClipMany(blocks: readonly Block[]): string {
   return JSON.stringify({ septima: SCHEMA_VERSION, kind: "row", node: row });
 }
 
-/** A part of an email as text for the clipboard; columns go as nothing by themselves. */
+/**
+ * A part of an email as text for the clipboard. Null for what cannot come back from there: columns by themselves, the
+ * footer, of which there is one, and a block that cannot be read.
+ */
 export function toClip(it: Node): string | null {
   if (it.kind === "column") return null;
+  if (it.kind === "block" && (blockType(it.node.type)?.fixed || it.node.type === unreadable.type)) return null;
   return JSON.stringify({ septima: SCHEMA_VERSION, kind: it.kind, node: it.node });
 }
 
