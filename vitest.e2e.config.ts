@@ -1,7 +1,7 @@
 import { defineConfig } from "vitest/config";
 
 /**
- * The end-to-end tests drive the built program in Chromium, three files side by side, for much of their time is waiting: each has a program of its own, with
+ * The end-to-end tests drive the built program in Chromium, two files side by side: each has a program of its own, with
  * its own data and port.
  */
 export default defineConfig({
@@ -10,6 +10,6 @@ export default defineConfig({
     include: ["e2e/**/*.test.ts"],
     testTimeout: 300_000,
     hookTimeout: 300_000,
-    maxWorkers: 3,
+    maxWorkers: 2,
   },
 });

@@ -5,6 +5,23 @@ import chrome from "selenium-webdriver/chrome.js";
 export { By, Key } from "selenium-webdriver";
 
 const PATIENCE = 15_000;
+/** How long between two looks, in milliseconds. */
+const POLL = 60;
+
+/** What may be called so, found in one go: asking the browser for the name of each control takes a second on a full page. */
+const CANDIDATES = `
+  const [css, name] = arguments;
+  const bare = (text) => (text ?? "").replace(/\\s+/g, "");
+  const wanted = bare(name);
+  const said = (it) => [
+    it.getAttribute("aria-label"), it.title, it.placeholder, it.alt, it.value, it.textContent,
+    ...[...(it.labels ?? [])].map((label) => label.textContent),
+    ...(it.getAttribute("aria-labelledby") ?? "").split(/\\s+/).map((id) => document.getElementById(id)?.textContent),
+    ...[...it.querySelectorAll("[aria-label], [alt], title")].map((part) => part.getAttribute("aria-label") ?? part.alt ?? part.textContent),
+  ].map((text) => bare(typeof text === "string" ? text : "")).filter((text) => text !== "");
+  return [...document.querySelectorAll(css)].filter(
+    (it) => it.checkVisibility({ visibilityProperty: true }) && said(it).some((text) => text.includes(wanted) || wanted.includes(text)),
+  );`;
 
 /** A page of the program, driven as a user would: by labels, roles and words. */
 export class Page {
@@ -23,8 +40,9 @@ export class Page {
       until.elementLocated(By.css(css)),
       PATIENCE,
       `nothing matches ${css}`,
+      POLL,
     );
-    await this.driver.wait(until.elementIsVisible(element), PATIENCE, `${css} cannot be seen`);
+    await this.driver.wait(until.elementIsVisible(element), PATIENCE, `${css} cannot be seen`, POLL);
     return element;
   }
 
@@ -35,7 +53,7 @@ export class Page {
   ): Promise<WebElement> {
     return this.driver.wait(
       async () => {
-        for (const element of await this.driver.findElements(By.css(css))) {
+        for (const element of await this.run<WebElement[]>(CANDIDATES, css, name)) {
           try {
             if ((await element.isDisplayed()) && (await element.getAccessibleName()) === name) return element;
           } catch {
@@ -46,6 +64,7 @@ export class Page {
       },
       PATIENCE,
       `no control is called “${name}”`,
+      POLL,
     ) as Promise<WebElement>;
   }
 
@@ -90,7 +109,7 @@ export class Page {
 
   /** Waits for a condition; a look that fails because the page is changing counts as no. */
   async until(condition: () => Promise<boolean>, message: string, patience = PATIENCE): Promise<void> {
-    await this.driver.wait(() => condition().catch(() => false), patience, message);
+    await this.driver.wait(() => condition().catch(() => false), patience, message, POLL);
   }
 
   /** Runs a script in the page and gives back what it returns. */
