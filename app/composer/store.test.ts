@@ -222,3 +222,26 @@ describe("a table being written in", () => {
     expect([block.columns.length, block.rows.length]).toEqual([3, 3]);
   });
 });
+
+test("what a field puts right when it is left goes with what was written in it, however long ago", () => {
+  vi.useFakeTimers();
+  try {
+    const button = blocksOf(email).find(({ type }) => type === "button") as Block;
+    const write = (href: string) =>
+      now().apply(commands.set(button.id, { href }), "Changing the link", `set ${button.id} href`);
+    write("tansyrow.example");
+    vi.advanceTimersByTime(60_000);
+    now().closing(() => write("https://tansyrow.example"));
+    expect(findNode(now().email, button.id)?.node).toMatchObject({ href: "https://tansyrow.example" });
+    now().undo();
+    expect(now().email).toEqual(email);
+    // What is done next is a deed of its own again.
+    now().redo();
+    vi.advanceTimersByTime(60_000);
+    write("https://tansyrow.example/shop");
+    now().undo();
+    expect(findNode(now().email, button.id)?.node).toMatchObject({ href: "https://tansyrow.example" });
+  } finally {
+    vi.useRealTimers();
+  }
+});

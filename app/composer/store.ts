@@ -119,6 +119,8 @@ export interface ComposerState {
   selectTo(id: string): void;
   /** Adds a block to those selected, or takes it from them. */
   toggle(id: string): void;
+  /** What is changed meanwhile belongs to the last deed of the same field: one undo takes both back. */
+  closing(body: () => void): void;
   edit(id: string | null, key?: string): void;
   set(part: Partial<ComposerState>): void;
 }
@@ -145,6 +147,7 @@ export function selectedIds({ selection, also }: Pick<ComposerState, "selection"
 /** The state of one composer. `complain` shows the designer why something cannot be done. */
 export function createComposer(start: Start, complain: (text: string) => void): Composer {
   let typing = false;
+  let closing = false;
   const composer = createStore<ComposerState>((set, get) => {
     const travel = (move: typeof History.undo) => {
       const { history, email, selection } = get();
@@ -203,6 +206,14 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       folded: { shelf: false, panel: false },
       dialog: null,
 
+      closing(body) {
+        closing = true;
+        try {
+          body();
+        } finally {
+          closing = false;
+        }
+      },
       apply(command, label, merge) {
         const { email, history, lock } = get();
         if (lock) {
@@ -212,7 +223,10 @@ export function createComposer(start: Start, complain: (text: string) => void): 
         try {
           const change = changeEmail(email, command);
           typing = merge?.startsWith(TYPING) ?? false;
-          set({ email: change.email, history: History.add(history, change, label, Date.now(), merge) });
+          set({
+            email: change.email,
+            history: History.add(history, change, label, Date.now(), merge, closing),
+          });
           return true;
         } catch (error) {
           if (!(error instanceof CommandError)) throw error;

@@ -35,11 +35,14 @@ export interface History {
 export const History = {
   empty: { done: [], undone: [] } as History,
 
-  /** Adds a change. Changes without effect leave no trace. */
-  add(history: History, change: Change, label: string, at: number, merge?: string): History {
+  /**
+   * Adds a change. Changes without effect leave no trace.
+   * @param closes whether it belongs to the deed before it of the same key, however long ago that was
+   */
+  add(history: History, change: Change, label: string, at: number, merge?: string, closes = false): History {
     if (change.steps.length === 0) return history;
     const last = history.done.at(-1);
-    const follows = merge !== undefined && last?.merge === merge && at - last.at < MERGE_WITHIN;
+    const follows = merge !== undefined && last?.merge === merge && (closes || at - last.at < MERGE_WITHIN);
     if (last && follows && history.undone.length === 0) {
       const joined = { label: last.label, merge, at, steps: joinedSteps(last.steps, change.steps) };
       return { done: [...history.done.slice(0, -1), joined], undone: [] };

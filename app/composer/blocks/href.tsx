@@ -1,5 +1,6 @@
 import { completeHref, isSafeHref } from "~/core/program";
 import { Input, Line } from "../../ui/form";
+import { useComposerStore } from "../store";
 
 /** Says when an address cannot be followed from an email. */
 export function HrefProblem({ href }: { href: string }) {
@@ -25,9 +26,10 @@ export function HrefInput({
   placeholder?: string;
   onChange(href: string): void;
 }) {
+  const store = useComposerStore();
   const complete = () => {
     const whole = completeHref(value);
-    if (whole !== value) onChange(whole);
+    if (whole !== value) store.getState().closing(() => onChange(whole));
   };
   return (
     <Input
