@@ -3,6 +3,7 @@
  * Within core/, a folder may use those before it in this order, never those after it.
  */
 const CORE_ORDER = [
+  "color",
   "audience",
   "sources",
   "program",

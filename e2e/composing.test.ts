@@ -547,6 +547,11 @@ describe("devices", () => {
     expect(wide).toEqual([]);
     await page.open(`/campaigns/${id}/compose`);
     await write("Hold your beans");
+    expect(
+      await page.run<number>(
+        "const it = document.querySelector('[data-testid=canvas]').closest('.overflow-auto'); return it.scrollWidth - it.clientWidth",
+      ),
+    ).toBe(0);
     await page.keys(Key.END, " Corrected on the way.");
     await savedNow(says("Corrected on the way."), "it was not corrected");
     await page.press("Change");

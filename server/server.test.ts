@@ -134,7 +134,7 @@ test("a dispatch stops at a relay that goes away, loses nothing, and ends when i
     connections: 2,
     close: async () => undefined,
     async send(envelope, message) {
-      if (sent >= 7) throw new RelayError("The mail relay cannot be reached.", "unreachable");
+      if (sent >= 7) throw new RelayError("The mail relay cannot be reached.", "closed");
       sent++;
       await septima.relay.send(envelope, message);
     },
@@ -170,7 +170,7 @@ test("after the rest was cancelled, only the rest can be sent to, and nobody get
     connections: 1,
     close: async () => undefined,
     async send(envelope) {
-      if (got.length >= limit) throw new RelayError("The mail relay cannot be reached.", "unreachable");
+      if (got.length >= limit) throw new RelayError("The mail relay cannot be reached.", "closed");
       got.push(envelope.to);
     },
   });
@@ -195,7 +195,7 @@ test("with a relay that cannot tell, interrupted hand-overs are left unconfirmed
     connections: 1,
     close: async () => undefined,
     send: async () => {
-      throw new RelayError("The connection closed.", "unreachable");
+      throw new RelayError("The connection closed.", "closed");
     },
   };
   await runDispatch({ ...septima, relay: lost, mailboxes: null }, dispatch);

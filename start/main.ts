@@ -12,9 +12,10 @@ import { createRequestHandler } from "@react-router/express";
 import compression from "compression";
 import express from "express";
 import type { Septima } from "~/server/septima";
-import { refreshAll } from "~/server/sources/sources";
 import { Publisher } from "~/standins/publisher";
 import { isEmpty, seedDemo } from "./demo/seed";
+import { guardedHeaders, limitedBodies, onlyKnownHosts, onlyOwnPages, Starting } from "./doors";
+import { StartError } from "./lock";
 import { openSeptima, startWork } from "./septima";
 
 declare module "react-router" {
@@ -28,26 +29,44 @@ const root = process.cwd();
 const { version } = JSON.parse(readFileSync(path.join(root, "package.json"), "utf8")) as { version: string };
 const say = (what: string) => process.stderr.write(`${what}\n`);
 const report = (error: unknown) =>
-  process.stderr.write(`${error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`);
+  process.stderr.write(
+    `${error instanceof StartError ? error.message : error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`,
+  );
 
 async function main() {
   const app = express();
   const server = http.createServer(app);
+  // A request that does not come to its end is given up.
+  server.headersTimeout = 20_000;
+  server.requestTimeout = 120_000;
   const host = process.env.HOST ?? "127.0.0.1";
   await new Promise<void>((resolve, reject) => {
     server.once("error", (error: NodeJS.ErrnoException) =>
       reject(
         error.code === "EADDRINUSE"
-          ? new Error(`Port ${process.env.PORT ?? 7077} is in use. Set PORT to another one, or to 0 for any.`)
+          ? new StartError(
+              `Port ${process.env.PORT ?? 7077} is in use. Set PORT to another one, or to 0 for any.`,
+            )
           : error,
       ),
     );
     server.listen(Number(process.env.PORT ?? 7077), host, () => resolve());
   });
   const { port } = server.address() as AddressInfo;
-  const origin = (process.env.SEPTIMA_ORIGIN ?? `http://${host}:${port}`).replace(/\/$/, "");
-  const local = `http://${host}:${port}/standins/publisher`;
+  const reached = host === "0.0.0.0" || host === "::" ? "127.0.0.1" : host;
+  const origin = (process.env.SEPTIMA_ORIGIN ?? `http://${reached}:${port}`).replace(/\/$/, "");
+  const local = `http://${reached}:${port}/standins/publisher`;
   const publisher = new Publisher(local, Date.now);
+
+  app.disable("x-powered-by");
+  app.use(guardedHeaders, onlyKnownHosts(origin));
+  app.get("/standins/publisher/*path", async (request, response) => {
+    const answer = await publisher.answer(request.path.slice("/standins/publisher".length));
+    if (!answer) response.status(404).type("text/plain").send("Nothing here.");
+    else response.status(answer.status).type(answer.type).send(answer.body);
+  });
+  const starting = new Starting();
+  app.use(starting.door, onlyOwnPages(origin), limitedBodies);
 
   const { septima, stop } = await openSeptima({
     version,
@@ -61,21 +80,12 @@ async function main() {
     report,
   });
 
-  app.disable("x-powered-by");
   app.use(compression());
   app.get("/healthz", (_request, response) => {
     response.json({ status: "ok", version, schema: septima.schema });
   });
-  app.get("/standins/publisher/*path", async (request, response) => {
-    const answer = await publisher.answer(request.path.slice("/standins/publisher".length));
-    if (!answer) response.status(404).type("text/plain").send("Nothing here.");
-    else response.status(answer.status).type(answer.type).send(answer.body);
-  });
   if (process.env.SEPTIMA_DEMO === "1" && (await isEmpty(septima))) {
     await seedDemo(septima, Number(process.env.SEPTIMA_DEMO_CONTACTS ?? 12_000), say);
-  } else {
-    // Addresses of the stand-ins depend on the port.
-    await refreshAll(septima);
   }
   await startWork(septima);
 
@@ -90,6 +100,7 @@ async function main() {
       getLoadContext: () => ({ septima, publisher }),
     }),
   );
+  starting.done();
   process.stdout.write(`Septima is ready at http://${host}:${port}\n`);
 
   let stopping = false;

@@ -11,6 +11,7 @@ import type { Septima } from "~/server/septima";
 import { refreshAll } from "~/server/sources/sources";
 import { simulatedAssistant } from "~/standins/assistant";
 import { openPostroom } from "~/standins/postroom";
+import { lockFolder } from "./lock";
 
 export interface StartOptions {
   version: string;
@@ -30,6 +31,7 @@ export async function openSeptima(
   options: StartOptions,
 ): Promise<{ septima: Septima; stop(): Promise<void> }> {
   const { data, say, report } = options;
+  const unlock = options.databaseUrl ? null : await lockFolder(data);
   say("Opening the database");
   const db = options.databaseUrl
     ? openServer(options.databaseUrl)
@@ -60,6 +62,7 @@ export async function openSeptima(
       await relay.close();
       await postroom?.close();
       await db.close();
+      await unlock?.();
     },
   };
 }
@@ -69,6 +72,8 @@ export async function startWork(septima: Septima): Promise<void> {
   await startDispatching(septima);
   await septima.jobs.work("refresh-sources", () => refreshAll(septima));
   await septima.jobs.repeat("refresh-sources", "*/10 * * * *");
+  // Once at the start, since addresses of the stand-ins depend on the port; nothing waits for it.
+  await septima.jobs.ask("refresh-sources", {});
   await septima.jobs.work("empty-bin", async () => void (await emptyBin(septima)));
   await septima.jobs.repeat("empty-bin", "17 3 * * *");
 }

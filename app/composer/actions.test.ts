@@ -78,7 +78,7 @@ const deeds = fc.array(fc.tuple(fc.constantFrom(...Object.keys(DEEDS)), fc.nat(5
   maxLength: 30,
 });
 
-test("whatever a hand does: what is selected is there, and the design holds", () => {
+test("whatever a hand does: what is selected is there, and the design holds", { timeout: 120_000 }, () => {
   fc.assert(
     fc.property(deeds, (list) => {
       const composer = openComposer(first);
@@ -99,7 +99,7 @@ test("the footer alone is not copied: it could not come back", () => {
   expect(composer.actions.copied()).toBeNull();
 });
 
-test("undo leads back to the first design, step by step, and redo to the last", () => {
+test("undo leads back to the first design, step by step, and redo to the last", { timeout: 120_000 }, () => {
   const undone = (composer: TestComposer, how: "undo" | "redo"): Email[] => {
     const passed: Email[] = [];
     for (let turn = 0; turn < 100; turn++) {

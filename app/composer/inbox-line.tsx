@@ -26,7 +26,7 @@ export function InboxLine() {
   return (
     <section
       aria-label="As the inbox shows it"
-      className="mx-auto mb-3 flex max-w-full gap-3 rounded-lg border bg-paper px-3.5 py-2.5 max-sm:mx-2"
+      className="mx-auto mb-3 flex max-w-full gap-3 rounded-lg border bg-paper px-3.5 py-2.5 max-sm:mx-2 max-sm:max-w-[calc(100%-1rem)]"
       style={{ width: desk }}
     >
       <span

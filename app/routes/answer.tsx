@@ -1,5 +1,4 @@
-import { useEffect, useRef } from "react";
-import { Form, useSubmit } from "react-router";
+import { Form } from "react-router";
 import { answerFacts, giveAnswer } from "~/server/answers";
 import { brandOf } from "~/server/workspace/settings";
 import { orNotHere } from "../refusal";
@@ -20,17 +19,15 @@ export async function action({ context, params }: Route.ActionArgs) {
   return null;
 }
 
-/** Where a press on a survey's scale leads: the answer is given at once in a browser, and by a button without script. */
+/**
+ * Where a press on a survey's scale leads. The answer is given by a press here and by nothing else: programs that look
+ * at links ahead of people run scripts too.
+ */
 export default function Answer({
   loaderData: { brand, preview, answer, greatest, given },
 }: Route.ComponentProps) {
-  const submit = useSubmit();
-  const form = useRef<HTMLFormElement>(null);
   const done = given === answer;
   const waiting = !preview && !done;
-  useEffect(() => {
-    if (waiting && form.current) void submit(form.current);
-  }, [waiting, submit]);
   return (
     <main className="mx-auto mt-20 max-w-md card p-8 text-[15px]/6">
       <title>{`Your answer to ${brand}`}</title>
@@ -44,7 +41,7 @@ export default function Answer({
         </p>
       )}
       {waiting && (
-        <Form method="post" ref={form}>
+        <Form method="post">
           <p className="mb-4">
             You chose {answer} of {greatest}.
           </p>

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { ASSIST_TASKS } from "~/core/writing";
+import { jsonInput } from "../input";
 import type { Route } from "./+types/assist";
 
 const Body = z.object({
@@ -15,6 +16,6 @@ export function loader({ context }: Route.LoaderArgs) {
 }
 
 export async function action({ context, request }: Route.ActionArgs) {
-  const { text, task, language } = Body.parse(await request.json());
+  const { text, task, language } = await jsonInput(request, Body);
   return Response.json({ text: await context.septima.assistant.rewrite(text, task, language) });
 }

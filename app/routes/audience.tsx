@@ -8,6 +8,7 @@ import { countReaders, lists, saveSegment, segments } from "~/server/audience/gr
 import { countSelection } from "~/server/audience/selection";
 import { Refusal, today } from "~/server/septima";
 import { fieldsOf } from "~/server/workspace/settings";
+import { formInput, input, jsonOf } from "../input";
 import { orProblem } from "../refusal";
 import { asGroup, RuleEditor, type RuleWords } from "../rules/rule-editor";
 import { RuleSentence } from "../rules/rule-words";
@@ -48,7 +49,7 @@ export async function loader({ context, request }: Route.LoaderArgs) {
 
 export async function action({ context, request }: Route.ActionArgs) {
   const { septima } = context;
-  const form = await request.formData();
+  const form = await formInput(request);
   return orProblem(async () => {
     if (form.get("intent") === "contact") {
       const text = (key: string) => String(form.get(key) ?? "").trim();
@@ -61,9 +62,9 @@ export async function action({ context, request }: Route.ActionArgs) {
       const added = await addContacts(septima, [{ email, fields, lists: form.getAll("list").map(String) }]);
       if (added === 0) throw new Refusal(`${email} is in the audience already.`, 409);
     } else {
-      const rule = RuleSchema.parse(JSON.parse(String(form.get("rule"))));
-      const id = z.string().parse(form.get("id")) || septima.newId();
-      await saveSegment(septima, { id, name: z.string().parse(form.get("name")), rule });
+      const rule = input(RuleSchema, jsonOf(form.get("rule")));
+      const id = input(z.string(), form.get("id")) || septima.newId();
+      await saveSegment(septima, { id, name: input(z.string(), form.get("name")), rule });
     }
     return true;
   });

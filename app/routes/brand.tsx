@@ -5,6 +5,7 @@ import { BrandSchema } from "~/core/email";
 import { Refusal } from "~/server/septima";
 import { pictures } from "~/server/workspace/pictures";
 import { brandOf, setBrand } from "~/server/workspace/settings";
+import { formInput, input } from "../input";
 import { orProblem } from "../refusal";
 import { Button } from "../ui/button";
 import { Choose } from "../ui/choose";
@@ -17,7 +18,7 @@ export async function loader({ context }: Route.LoaderArgs) {
 }
 
 export async function action({ context, request }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await formInput(request);
   const text = (key: string) => String(form.get(key) ?? "").trim();
   return orProblem(async () => {
     const senders = form
@@ -36,7 +37,7 @@ export async function action({ context, request }: Route.ActionArgs) {
     const logo = (await pictures(context.septima)).find((picture) => picture.path === text("logo"));
     await setBrand(
       context.septima,
-      BrandSchema.parse({
+      input(BrandSchema, {
         name: text("name"),
         address: text("address"),
         website: text("website"),

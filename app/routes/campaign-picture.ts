@@ -9,7 +9,8 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
   return new Response(html, {
     headers: {
       "content-type": "text/html; charset=utf-8",
-      "content-security-policy": "default-src 'none'; img-src * data:; style-src 'unsafe-inline'; sandbox",
+      "content-security-policy":
+        "default-src 'none'; img-src * data:; style-src 'unsafe-inline'; frame-ancestors 'self'; sandbox",
       "cache-control": "private, no-cache",
     },
   });

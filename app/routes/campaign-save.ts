@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { PackedStepsSchema } from "~/core/steps";
 import { savedDesign, saveSteps } from "~/server/campaigns/saving";
+import { jsonInput } from "../input";
 import { orNotHere } from "../refusal";
 import type { Route } from "./+types/campaign-save";
 
@@ -15,6 +16,6 @@ export function loader({ context, params }: Route.LoaderArgs) {
 }
 
 export async function action({ context, params, request }: Route.ActionArgs) {
-  const body = Body.parse(await request.json());
+  const body = await jsonInput(request, Body);
   return orNotHere(() => saveSteps(context.septima, params.campaign, body));
 }

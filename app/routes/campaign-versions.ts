@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { keepVersion, nameVersion, version, versions } from "~/server/campaigns/versions";
+import { jsonInput } from "../input";
 import { orNotHere, orProblem } from "../refusal";
 import type { Route } from "./+types/campaign-versions";
 
@@ -21,7 +22,7 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
 }
 
 export async function action({ context, params, request }: Route.ActionArgs) {
-  const body = Body.parse(await request.json());
+  const body = await jsonInput(request, Body);
   return orProblem(async () => {
     if (body.intent === "keep") await keepVersion(context.septima, params.campaign, body.name);
     else await nameVersion(context.septima, params.campaign, body.id, body.name);

@@ -33,6 +33,7 @@ import { whenWords } from "~/server/dispatch/dispatches";
 import { Refusal } from "~/server/septima";
 import { BinDialog } from "../campaigns/bin-dialog";
 import { StartDialog } from "../campaigns/start-dialog";
+import { fieldsInput } from "../input";
 import { Button, IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { Dialog } from "../ui/dialog";
@@ -70,7 +71,7 @@ const Body = z.discriminatedUnion("intent", [
 
 export async function action({ context, request }: Route.ActionArgs) {
   const { septima } = context;
-  const body = Body.parse(Object.fromEntries(await request.formData()));
+  const body = await fieldsInput(request, Body);
   try {
     switch (body.intent) {
       case "start":

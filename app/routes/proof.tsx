@@ -4,6 +4,7 @@ import { z } from "zod";
 import { contactName } from "~/core/audience";
 import { proofs, sendProof } from "~/server/campaigns/proofs";
 import { campaignAs } from "~/server/campaigns/rendering";
+import { fieldsInput } from "../input";
 import { ReaderPicker } from "../readers/reader-picker";
 import { orNotHere, orProblem } from "../refusal";
 import { Button } from "../ui/button";
@@ -21,7 +22,7 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
 const Body = z.object({ to: z.string(), reader: z.coerce.number().int(), note: z.string().max(2000) });
 
 export async function action({ context, params, request }: Route.ActionArgs) {
-  const { to, reader, note } = Body.parse(Object.fromEntries(await request.formData()));
+  const { to, reader, note } = await fieldsInput(request, Body);
   return orProblem(() =>
     sendProof(context.septima, params.campaign, { to, contactId: reader, note: note.trim() }),
   );

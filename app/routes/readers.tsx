@@ -3,6 +3,7 @@ import { Link, useFetcher } from "react-router";
 import { countReaders, lists, segments } from "~/server/audience/groups";
 import { countSelection, type Group, type Selection, SelectionSchema } from "~/server/audience/selection";
 import { campaign, setReaders } from "~/server/campaigns/campaigns";
+import { jsonInput } from "../input";
 import { orNotHere, orProblem } from "../refusal";
 import { buttonLook, IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
@@ -37,7 +38,7 @@ export async function loader({ context, params }: Route.LoaderArgs) {
 }
 
 export async function action({ context, params, request }: Route.ActionArgs) {
-  const selection = SelectionSchema.parse(await request.json());
+  const selection = await jsonInput(request, SelectionSchema);
   return orProblem(() => setReaders(context.septima, params.campaign, selection));
 }
 

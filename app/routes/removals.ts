@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { setRemoved, usesOf } from "~/server/workspace/removals";
+import { input, jsonInput } from "../input";
 import { orProblem } from "../refusal";
 import type { Route } from "./+types/removals";
 
@@ -8,11 +9,11 @@ const Body = z.object({ removed: z.boolean() });
 
 /** What uses it. */
 export async function loader({ context, params }: Route.LoaderArgs) {
-  return usesOf(context.septima, Kind.parse(params.kind), params.id);
+  return usesOf(context.septima, input(Kind, params.kind), params.id);
 }
 
 /** Removes it, or brings it back. */
 export async function action({ context, params, request }: Route.ActionArgs) {
-  const { removed } = Body.parse(await request.json());
-  return orProblem(() => setRemoved(context.septima, Kind.parse(params.kind), params.id, removed));
+  const { removed } = await jsonInput(request, Body);
+  return orProblem(() => setRemoved(context.septima, input(Kind, params.kind), params.id, removed));
 }

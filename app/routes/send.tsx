@@ -16,6 +16,7 @@ import {
   takeBack,
   whenWords,
 } from "~/server/dispatch/dispatches";
+import { formInput } from "../input";
 import { orNotHere, orProblem } from "../refusal";
 import { Progress } from "../sending/progress";
 import { Button, buttonLook } from "../ui/button";
@@ -80,7 +81,7 @@ const Body = z.discriminatedUnion("intent", [
 
 export async function action({ context, params, request }: Route.ActionArgs) {
   const { septima } = context;
-  const parsed = Body.safeParse(Object.fromEntries(await request.formData()));
+  const parsed = Body.safeParse(Object.fromEntries(await formInput(request)));
   if (!parsed.success)
     return data(
       { problem: "This form was not complete. Reload the page and try again.", result: null },

@@ -2,6 +2,7 @@ import { CircleAlert, CircleCheck, RefreshCw, TriangleAlert } from "lucide-react
 import { useFetcher, useNavigation, useRevalidator, useSearchParams } from "react-router";
 import { z } from "zod";
 import { addFeed, moveSource, refreshSource, sources } from "~/server/sources/sources";
+import { fieldsInput } from "../input";
 import { orProblem } from "../refusal";
 import { Button } from "../ui/button";
 import { Input, Labelled, Problem } from "../ui/form";
@@ -23,7 +24,7 @@ const Body = z.discriminatedUnion("intent", [
 
 export async function action({ context, request }: Route.ActionArgs) {
   const { septima, publisher } = context;
-  const body = Body.parse(Object.fromEntries(await request.formData()));
+  const body = await fieldsInput(request, Body);
   return orProblem(async () => {
     switch (body.intent) {
       case "add":

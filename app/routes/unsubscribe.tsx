@@ -1,6 +1,7 @@
 import { data, Form, isRouteErrorResponse } from "react-router";
 import { resubscribe, unsubscribe, unsubscribeFacts } from "~/server/unsubscribe";
 import { brandOf } from "~/server/workspace/settings";
+import { formInput } from "../input";
 import { orNotHere } from "../refusal";
 import { buttonLook } from "../ui/button";
 import type { Route } from "./+types/unsubscribe";
@@ -14,8 +15,10 @@ export async function loader({ context, params }: Route.LoaderArgs) {
 
 /** The page's buttons, and the one-click POST of RFC 8058, which mail programs send by themselves. */
 export async function action({ context, params, request }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await formInput(request);
   const { septima } = context;
+  // The address of proofs and exports belongs to nobody; mail programs may post to it all the same.
+  if (params.token === "preview") return null;
   await orNotHere(async () => {
     if (form.get("List-Unsubscribe") === "One-Click") await unsubscribe(septima, params.token, "one-click");
     else if (form.get("intent") === "unsubscribe") await unsubscribe(septima, params.token, "page");

@@ -31,6 +31,8 @@ export interface BlockType<B extends BlockBase> {
   title(block: B): string;
   /** Its places for words in reading order, empty ones and those that are switched off too. */
   places(block: B): readonly WordPlace[];
+  /** Which of the theme's three looks of headings its own heading has, or those of its items; null without any. */
+  heading?(block: B): 1 | 2 | 3 | null;
   /** Its links besides those within its words. */
   links?(block: B): readonly PlacedLink[];
   /** Brings properties that hang together back in order, as when two people changed them. */

@@ -26,7 +26,8 @@ export function toClipMany(blocks: readonly Block[]): string {
  */
 export function toClip(it: Node): string | null {
   if (it.kind === "column") return null;
-  if (it.kind === "block" && (blockType(it.node.type)?.fixed || it.node.type === unreadable.type)) return null;
+  if (it.kind === "block" && (blockType(it.node.type)?.fixed || it.node.type === unreadable.type))
+    return null;
   return JSON.stringify({ septima: SCHEMA_VERSION, kind: it.kind, node: it.node });
 }
 

@@ -3,6 +3,7 @@ import { z } from "zod";
 /** A colour as `#RRGGBB`. */
 export const ColorSchema = z.string().regex(/^#[0-9a-fA-F]{6}$/, "a colour is written #RRGGBB");
 
+/** Where words begin and end is meant: in a language written from right to left both sides are mirrored. */
 export const AlignSchema = z.enum(["left", "center", "right"]);
 export type Align = z.infer<typeof AlignSchema>;
 

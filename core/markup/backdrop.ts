@@ -1,6 +1,6 @@
 import { escapeHtml } from "../program";
 import type { RenderContext } from "./context";
-import { absolute, css } from "./html";
+import { absolute, css, quotable, TABLE } from "./html";
 
 /** A picture behind content, and the colour that stands in for it where none is shown. */
 export interface Backdrop {
@@ -17,39 +17,47 @@ export function backdropCell(
   { src, color, position, tile }: Backdrop,
   origin: string,
 ): { attributes: string; style: string } {
-  const address = absolute(src, origin);
+  const address = quotable(absolute(src, origin));
   return {
-    attributes: ` background="${escapeHtml(address)}" bgcolor="${color}"`,
+    attributes: `${address === "" ? "" : ` background="${escapeHtml(address)}"`} bgcolor="${color}"`,
     style: css({
       "background-color": color,
-      "background-image": `url('${address.replace(/['()\\\s]/g, encodeURIComponent)}')`,
-      "background-position": `center ${position ?? "center"}`,
-      "background-size": tile ? undefined : "cover",
-      "background-repeat": tile ? "repeat" : "no-repeat",
+      ...(address !== "" && {
+        "background-image": `url('${address}')`,
+        "background-position": `center ${position ?? "center"}`,
+        "background-size": tile ? undefined : "cover",
+        "background-repeat": tile ? "repeat" : "no-repeat",
+      }),
     }),
   };
 }
 
 /**
- * Writes content over a picture for the word-processor engine, which shows pictures behind content by VML only.
- * @param size width in px, and height in px where the place has one of its own; `full` is as wide as the window
+ * Writes content over a picture for the word-processor engine, which shows pictures behind content by VML only. The box
+ * is as high as its words, or as a cell of the height that is asked for.
+ * @param size width in px, and the least height where the place has one; `full` is as wide as the window
+ * @param anchor where the words stand in a place that is higher than they are
  */
 export function vmlBackdrop(
   { src, color, tile }: Backdrop,
-  size: { width: number; height?: number } | "full",
+  size: { width: number; height: number } | "full",
   { out, origin }: RenderContext,
   body: () => void,
+  anchor: "top" | "middle" | "bottom" = "top",
 ): void {
-  const address = escapeHtml(absolute(src, origin));
-  const height = size === "full" ? undefined : size.height;
-  const box =
-    size === "full"
-      ? "mso-width-percent:1000;"
-      : `width:${size.width}px;${height ? `height:${height}px;` : ""}`;
-  const fit = height ? "" : 'style="mso-fit-shape-to-text:true" ';
+  const address = escapeHtml(quotable(absolute(src, origin)));
+  const full = size === "full";
+  const box = full ? "mso-width-percent:1000;" : `width:${size.width}px;`;
+  const picture = address === "" ? 'type="solid"' : `type="${tile ? "tile" : "frame"}" src="${address}"`;
+  const cell = full
+    ? ["", ""]
+    : [
+        `<table ${TABLE} width="${size.width}"><tr><td height="${size.height}" valign="${anchor}">`,
+        "</td></tr></table>",
+      ];
   out.raw(
-    `<!--[if gte mso 9]><v:rect xmlns:v="urn:schemas-microsoft-com:vml" fill="true" stroke="false" style="${box}"><v:fill type="${tile ? "tile" : "frame"}" src="${address}" color="${color}"/><v:textbox ${fit}inset="0,0,0,0"><![endif]-->`,
+    `<!--[if gte mso 9]><v:rect fill="true" stroke="false" style="${box}v-text-anchor:${anchor};"><v:fill ${picture} color="${color}"/><v:textbox style="mso-fit-shape-to-text:true;" inset="0,0,0,0">${cell[0]}<![endif]-->`,
   );
   body();
-  out.raw("<!--[if gte mso 9]></v:textbox></v:rect><![endif]-->");
+  out.raw(`<!--[if gte mso 9]>${cell[1]}</v:textbox></v:rect><![endif]-->`);
 }

@@ -1,13 +1,21 @@
 import type { Valign } from "../email";
-import type { RenderContext } from "./context";
-import { css, gapShares, styleAttribute, TABLE } from "./html";
+import { paddingOf, type RenderContext } from "./context";
+import { css, gapShares, TABLE } from "./html";
+
+/** The box of a column: what is drawn around its content. */
+export interface ColumnBox {
+  /** The content of a `style` attribute: ground, padding, border, corners. */
+  style: string;
+  bgcolor?: string;
+  tone?: string;
+}
 
 /** One column: its share in percent and what stands in it. */
 export interface ColumnCell {
   share: number;
   /** More attributes for the column's element, with a leading space. */
   attributes?: string;
-  style?: string;
+  box?: ColumnBox;
   /** Given the width of the content in px. */
   write(width: number): void;
 }
@@ -18,62 +26,91 @@ export interface Surroundings {
   onPhones?: "stack" | "reverse" | "beside";
 }
 
+/** The space between columns that came to stand below each other, in px. */
+export const STACKED = 16;
+
 /**
- * Columns side by side that wrap by themselves where there is no room: inline blocks with a greatest width, held
- * in a ghost table for engines that lay out with tables only. With `beside` they stay side by side everywhere.
+ * Columns side by side that wrap by themselves where there is no room, each in an inline block with a greatest width,
+ * held in a ghost table for engines that lay out with tables only. The gap is the difference between a column's block
+ * and what stands in it, and disappears with the room: stacked columns begin at the same place and are equally wide,
+ * also where no style block is read. With `beside` they stay side by side everywhere.
  */
 export function columnsHtml(context: RenderContext, cells: readonly ColumnCell[], how: Surroundings): void {
   const { out, width } = context;
   const valign = how.valign ?? "top";
-  const shares = gapShares(cells.length, how.gap);
-  const sizes = cells.map((cell) => Math.floor((width * cell.share) / 100));
 
   if (cells.length === 1) {
     const [cell] = cells;
-    out.raw(`<div${cell.attributes ?? ""} style="${css({ width: "100%" })}${cell.style ?? ""}">`);
-    cell.write(width);
+    out.raw(`<div${cell.attributes ?? ""} style="${css({ width: "100%" })}">`);
+    inBox(cell.box, context, () => cell.write(width));
     out.raw("</div>");
     return;
   }
 
-  const pad = (index: number) => css({ padding: `0 ${shares[index].right}px 0 ${shares[index].left}px` });
-  const content = (index: number) => sizes[index] - shares[index].left - shares[index].right;
-
   if (how.onPhones === "beside") {
+    const shares = gapShares(cells.length, how.gap);
     out.raw(`<table ${TABLE} width="100%" style="table-layout:fixed;"><tr>`);
     for (const [index, cell] of cells.entries()) {
-      out.raw(
-        `<td width="${cell.share}%" valign="${valign}" style="${pad(index)}"><div${cell.attributes ?? ""}${styleAttribute(cell.style ?? "")}>`,
-      );
-      cell.write(content(index));
+      const { before, after } = shares[index];
+      const pad = css({ padding: paddingOf([0, after, 0, before], context) });
+      out.raw(`<td width="${cell.share}%" valign="${valign}" style="${pad}"><div${cell.attributes ?? ""}>`);
+      const content = Math.floor((width * cell.share) / 100) - before - after;
+      inBox(cell.box, context, () => cell.write(content));
       out.raw("</div></td>");
     }
     out.raw("</tr></table>");
     return;
   }
 
+  // What the gaps leave is shared out, so that equal shares are equally wide to the pixel.
+  const room = width - how.gap * (cells.length - 1);
+  const content = cells.map((cell) => Math.floor((room * cell.share) / 100));
+  const { direction } = context;
   const reverse = how.onPhones === "reverse";
+  const flow = reverse ? (direction === "ltr" ? "rtl" : "ltr") : direction;
   const order = cells.map((_, index) => index);
   if (reverse) order.reverse();
-  out.raw(`<div${reverse ? ' dir="rtl"' : ""} style="font-size:0;text-align:left;">`);
-  out.raw(`<!--[if mso]><table ${TABLE} width="${width}"${reverse ? ' dir="rtl"' : ""}><tr><![endif]-->`);
-  for (const index of order) {
+  const turned = flow === direction ? "" : ` dir="${flow}"`;
+  const back = turned && ` dir="${direction}"`;
+  const side = flow === "ltr" ? "left" : "right";
+  out.raw(`<div${turned} style="font-size:0;text-align:${side};">`);
+  out.raw(`<!--[if mso]><table ${TABLE} width="${width}"${turned}><tr><![endif]-->`);
+  for (const [place, index] of order.entries()) {
     const cell = cells[index];
-    out.raw(
-      `<!--[if mso]><td width="${sizes[index]}" valign="${valign}"${reverse ? ' dir="ltr"' : ""}><![endif]-->`,
-    );
-    const style = css({
+    const last = place === order.length - 1;
+    const slot = css({
       display: "inline-block",
       width: "100%",
-      "max-width": `${sizes[index]}px`,
+      "max-width": `${content[index] + (last ? 0 : how.gap)}px`,
       "vertical-align": valign,
       "font-size": `${context.theme.text.size}px`,
+      "padding-bottom": last ? undefined : `${STACKED}px`,
     });
-    out.raw(
-      `<div class="col"${reverse ? ' dir="ltr"' : ""} style="${style}"><div class="colpad" style="${pad(index)}"><div${cell.attributes ?? ""}${styleAttribute(cell.style ?? "")}>`,
-    );
-    cell.write(content(index));
-    out.raw("</div></div></div><!--[if mso]></td><![endif]-->");
+    const inner = css({
+      "max-width": `${content[index]}px`,
+      "text-align": direction === "ltr" ? "left" : "right",
+    });
+    out.raw(`<!--[if mso]><td width="${content[index]}" valign="${valign}"${back}><![endif]-->`);
+    out.raw(`<div class="col${last ? "" : " apart"}" style="${slot}">`);
+    out.raw(`<div${back} class="fluid"${cell.attributes ?? ""} style="${inner}">`);
+    inBox(cell.box, context, () => cell.write(content[index]));
+    out.raw("</div></div><!--[if mso]></td>");
+    if (!last && how.gap > 0) out.raw(`<td width="${how.gap}" style="padding:0;font-size:0;">&nbsp;</td>`);
+    out.raw("<![endif]-->");
   }
   out.raw("<!--[if mso]></tr></table><![endif]--></div>");
+}
+
+/** Draws a box by a cell: on a `div` the word-processor engine would leave it out. */
+function inBox(box: ColumnBox | undefined, { out }: RenderContext, body: () => void): void {
+  if (!box || box.style === "") {
+    body();
+    return;
+  }
+  const { style, bgcolor, tone } = box;
+  out.raw(
+    `<table ${TABLE} width="100%"><tr><td${tone ? ` class="${tone}"` : ""}${bgcolor ? ` bgcolor="${bgcolor}"` : ""} style="${style}">`,
+  );
+  body();
+  out.raw("</td></tr></table>");
 }

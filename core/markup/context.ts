@@ -1,5 +1,9 @@
-import type { Brand, LinkRules, Theme } from "../email";
-import type { Writer } from "../program";
+import type { Align, Brand, LinkRules, Theme } from "../email";
+import type { Direction, Writer } from "../program";
+import type { Ground } from "./tone";
+
+/** The level of a heading, from 1. */
+export type Level = 1 | 2 | 3 | 4 | 5 | 6;
 
 /** What a block is given to write itself. */
 export interface RenderContext {
@@ -9,14 +13,38 @@ export interface RenderContext {
   brand: Brand;
   /** Width available in px on a desktop. */
   width: number;
+  /** What stands behind what is written. */
+  ground: Ground;
+  /** The names of dark colours that are not the theme's: the style block says what they mean. */
+  tones: Set<string>;
+  level: Level;
   /** Whether the canvas asks: then values and nodes carry marks, and empty places say what they wait for. */
   marks: boolean;
   /** Of the email, as a language tag. */
   language: string;
+  direction: Direction;
   /** Parameters of the campaign's links. */
   links?: LinkRules;
-  /** The addresses numbered so far, where the text part lists them at its end. */
-  textLinks?: string[];
+  /** Whether the text part lists its addresses at the end. */
+  numbered: boolean;
   /** Put before picture addresses that start with `/`; empty on the canvas. */
   origin: string;
+}
+
+type Side = "left" | "center" | "right";
+
+/** The side at which something stands: where the language runs from right to left, the sides are mirrored. */
+export function sideOf(align: Align | undefined, { direction }: Pick<RenderContext, "direction">): Side {
+  const side = align ?? "left";
+  if (direction === "ltr" || side === "center") return side;
+  return side === "left" ? "right" : "left";
+}
+
+/** A padding in px with the space before and after in the direction of the language. */
+export function paddingOf(
+  [top, end, bottom, start]: readonly [number, number, number, number],
+  { direction }: Pick<RenderContext, "direction">,
+): string {
+  const [right, left] = direction === "ltr" ? [end, start] : [start, end];
+  return [top, right, bottom, left].map((side) => (side === 0 ? "0" : `${side}px`)).join(" ");
 }

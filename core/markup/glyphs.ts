@@ -1,10 +1,11 @@
+import { contrast, invertedGround, readableOn } from "../color";
 import { escapeHtml } from "../program";
 import type { RenderContext } from "./context";
 import { css } from "./html";
 
 /**
  * Small line drawings of our own, as strokes in a square of 24: SVG path data each. Mail programs show no SVG, so
- * messages carry them as pictures that the server draws at `/glyphs/<name>-<RRGGBB>.png`.
+ * messages carry them as pictures that the server draws at `/glyphs/<name>-<RRGGBB>.png`, with `-<RRGGBB>` of an outline where one is needed.
  */
 export const GLYPHS = {
   check: "M4 12.5l5.2 5.2L20 7",
@@ -37,20 +38,53 @@ export const GLYPHS = {
 export type GlyphName = keyof typeof GLYPHS;
 export const GLYPH_NAMES = Object.keys(GLYPHS) as [GlyphName, ...GlyphName[]];
 
-/** The drawing as SVG, for programs that show it. */
-export function glyphSvg(name: GlyphName, color: string, size: number): string {
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${size}" height="${size}" viewBox="0 0 24 24" fill="none" stroke="${color}" stroke-width="1.8" stroke-linecap="round" stroke-linejoin="round"><path d="${GLYPHS[name]}"/></svg>`;
+/**
+ * The drawing as SVG, for programs that show it.
+ * @param outline the colour of a line around its strokes
+ */
+export function glyphSvg(name: GlyphName, color: string, size: number, outline?: string): string {
+  const path = `<path d="${GLYPHS[name]}"/>`;
+  const around = outline ? `<g stroke="${outline}" stroke-width="3.6">${path}</g>` : "";
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${size}" height="${size}" viewBox="0 0 24 24" fill="none" stroke="${color}" stroke-width="1.8" stroke-linecap="round" stroke-linejoin="round">${around}${path}</svg>`;
 }
 
+const DISTINCT = 3;
+
 /**
- * The drawing as a picture of a message. Without `alt` it is decoration beside words that say the same; one whose
- * colour comes from the theme turns light in dark mode.
+ * The colour of a drawing, and of an outline where it needs one. A picture keeps its colours in whatever dark mode, so
+ * a drawing must stand out from its ground in all of them: the theme's colour is moved to a middle tone, the
+ * designer's own stays and gets an outline in the colour of the ground in light, where it is not seen.
  */
+export function glyphColors(
+  own: string | undefined,
+  { theme, ground }: Pick<RenderContext, "theme" | "ground">,
+): { color: string; outline?: string } {
+  const grounds = [
+    ground.light,
+    ground.dark,
+    invertedGround(ground.light, "partial"),
+    invertedGround(ground.light, "full"),
+  ];
+  const distinct = (color: string) => grounds.every((one) => contrast(color, one) >= DISTINCT);
+  const color = own ?? readableOn(theme.light.accent, grounds, DISTINCT);
+  return distinct(color) ? { color } : { color, outline: ground.light };
+}
+
+/** The drawing as a picture of a message. Without `alt` it is decoration beside words that say the same. */
 export function glyphImg(
-  glyph: { name: GlyphName; color: string; size: number; alt?: string; themed: boolean },
-  { origin }: RenderContext,
+  glyph: { name: GlyphName; own?: string; size: number; alt?: string },
+  context: RenderContext,
 ): string {
   const { size } = glyph;
-  const style = css({ display: "inline-block", border: "0", "vertical-align": "middle" });
-  return `<img src="${origin}/glyphs/${glyph.name}-${glyph.color.slice(1)}.png" alt="${escapeHtml(glyph.alt ?? "")}" width="${size}" height="${size}" ${glyph.themed ? ' class="d-glyph"' : ""} style="${style}">`;
+  const { color, outline } = glyphColors(glyph.own, context);
+  const file = [glyph.name, color.slice(1), ...(outline ? [outline.slice(1)] : [])].join("-");
+  // The height alone is fixed, so that the words in its place have room where pictures are off.
+  const style = css({
+    display: "inline-block",
+    width: "auto",
+    height: `${size}px`,
+    border: "0",
+    "vertical-align": "middle",
+  });
+  return `<img src="${context.origin}/glyphs/${file}.png" alt="${escapeHtml(glyph.alt ?? "")}" width="${size}" height="${size}" style="${style}">`;
 }

@@ -3,11 +3,19 @@ import { escapeHtml } from "../program";
 /** The attributes of every layout table. */
 export const TABLE = 'role="presentation" cellpadding="0" cellspacing="0" border="0"';
 
-/** A `style` attribute's value from properties in order; those without a value are left out. */
+/** Lets a word that is wider than its place break, in all kinds of mail programs. */
+export const LONG_WORDS = { "overflow-wrap": "anywhere", "word-break": "break-word" };
+
+/**
+ * A `style` attribute's value from properties in order; those without a value are left out. A line height is told to
+ * the word-processor engine as exact: it would take it for the least otherwise.
+ */
 export function css(properties: Record<string, string | number | undefined | false>): string {
   let text = "";
   for (const [name, value] of Object.entries(properties)) {
-    if (value !== undefined && value !== false && value !== "") text += `${name}:${value};`;
+    if (value === undefined || value === false || value === "") continue;
+    if (name === "line-height") text += "mso-line-height-rule:exactly;";
+    text += `${name}:${value};`;
   }
   return escapeHtml(text);
 }
@@ -25,15 +33,28 @@ export function editMark(context: { marks: boolean }, kind: "prose" | "line", ke
   return context.marks ? ` data-edit="${key}" data-edit-kind="${kind}"` : "";
 }
 
-/** An absolute address for a picture of our own; others stay as they are. */
+/**
+ * The address of a picture as a message carries it: one of our own with the origin before it, or one on the web. What
+ * is no such address, such as a script or a picture written out in it, is left out.
+ */
 export function absolute(src: string, origin: string): string {
-  return src.startsWith("/") ? origin + src : src;
+  const address = src.trim();
+  if (/^\/(?!\/)/.test(address)) return origin + address;
+  return /^https?:\/\//i.test(address) ? address : "";
+}
+
+/** An address that can stand in quotes: whatever could end them is percent-encoded (RFC 3986, 2.1). */
+export function quotable(address: string): string {
+  return address.replace(
+    /["'()\\<>\s\u0000-\u001f\u007f]/g,
+    (sign) => `%${sign.charCodeAt(0).toString(16).toUpperCase().padStart(2, "0")}`,
+  );
 }
 
 /** The side paddings that give `count` columns in a row equal content width with a gap between them, in px. */
-export function gapShares(count: number, gap: number): { left: number; right: number }[] {
+export function gapShares(count: number, gap: number): { before: number; after: number }[] {
   return Array.from({ length: count }, (_, index) => ({
-    left: Math.round((gap * index) / count),
-    right: Math.round((gap * (count - 1 - index)) / count),
+    before: Math.round((gap * index) / count),
+    after: Math.round((gap * (count - 1 - index)) / count),
   }));
 }

@@ -1,17 +1,26 @@
 /**
  * What blocks are written with: the HTML of words, pictures, columns and links, made for mail programs.
  *
- * `RenderContext` is what everything here is given to write into; `writeInline` and `proseHtml` write words,
- * `columnsHtml` lays things side by side, `targetOf` says where a link leads.
+ * `RenderContext` is what everything here is given to write into; `ink`, `ground` and `face` give colours that can be
+ * read where they stand, in light and in dark; `lineHtml`, `proseHtml` and `writeInline` write words, `columnsHtml` lays
+ * things side by side, `targetOf` says where a link leads.
  */
 export { type Backdrop, backdropCell, vmlBackdrop } from "./backdrop";
-export { type ColumnCell, columnsHtml, type Surroundings } from "./columns";
-export type { RenderContext } from "./context";
-export { GLYPH_NAMES, type GlyphName, glyphImg, glyphSvg } from "./glyphs";
-export { absolute, css, editMark, gapShares, styleAttribute, TABLE } from "./html";
-export { TOGGLE_ELEMENTS, writeInline } from "./inline";
+export { type ColumnBox, type ColumnCell, columnsHtml, STACKED, type Surroundings } from "./columns";
+export { type Level, paddingOf, type RenderContext, sideOf } from "./context";
+export { GLYPH_NAMES, type GlyphName, glyphColors, glyphImg, glyphSvg } from "./glyphs";
+export { absolute, css, editMark, LONG_WORDS, styleAttribute, TABLE } from "./html";
+export { TOGGLE_ELEMENTS, type Voice, writeInline } from "./inline";
 export { itemShape, numbered, withItemIds } from "./items";
-export { GlyphSchema, linkRowHtml, linkRowShape, linkText, type RowLink } from "./link-row";
+export { headingLook, type LineLook, lineHtml, lineStyle, smallWords } from "./line";
+export {
+  GlyphSchema,
+  linkRowHtml,
+  linkRowShape,
+  linkText,
+  type RowLink,
+  rowHtml,
+} from "./link-row";
 export {
   NO_PICTURE,
   type PictureParts,
@@ -20,9 +29,23 @@ export {
   pictureShape,
   pictureText,
   pictureUnready,
-  smallWords,
   waitingPicture,
 } from "./picture";
 export { firstProse, firstWords, proseHtml, proseText } from "./prose";
 export { hrefOf, type PlacedLink, targetOf, textTarget } from "./targets";
+export {
+  classAttribute,
+  darkGround,
+  darkInk,
+  edge,
+  face,
+  fixedGround,
+  type Ground,
+  ground,
+  ink,
+  roleCss,
+  type TextRole,
+  type Tone,
+  toneCss,
+} from "./tone";
 export { epochOf, LocalTimeSchema, timeWords } from "./when";

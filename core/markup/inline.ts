@@ -2,15 +2,29 @@ import { fontStack, hrefOfMarks, type Inline, kindOf, type Mark, type Toggle } f
 import type { RenderContext } from "./context";
 import { css, styleAttribute } from "./html";
 import { hrefOf, textTarget } from "./targets";
+import { classAttribute, ground, ink, type TextRole } from "./tone";
+
+/** How words look where no mark says otherwise. */
+export interface Voice {
+  role: TextRole;
+  own?: string;
+  /** The theme's colour of links; its own for them when missing. */
+  links?: TextRole;
+}
 
 /** Writes words and what stands in them, with their marks in HTML and links spelt out in text. */
-export function writeInline(content: readonly Inline[], context: RenderContext): void {
+export function writeInline(
+  content: readonly Inline[],
+  context: RenderContext,
+  voice: Voice = { role: "text" },
+): void {
   const { out, part } = context;
   for (const [index, it] of content.entries()) {
     const kind = kindOf(it);
     if (part === "html") {
       const marks = it.marks ?? [];
-      for (const mark of marks) out.raw(openTag(mark, context));
+      let inner = context;
+      for (const mark of marks) inner = openTag(mark, voice, inner);
       kind.write(it, context);
       for (const mark of [...marks].reverse()) out.raw(closeTag(mark));
       continue;
@@ -45,29 +59,39 @@ function closeTag(mark: Mark): string {
       : `</${TOGGLE_ELEMENTS[mark.type]}>`;
 }
 
-function openTag(mark: Mark, context: RenderContext): string {
-  const { theme } = context;
+/** Opens a mark's element; gives the context within it. */
+function openTag(mark: Mark, voice: Voice, context: RenderContext): RenderContext {
+  const { theme, out } = context;
   switch (mark.type) {
-    case "link":
-      return `<a href="${hrefOf(mark.attrs.href, context)}" class="d-link" style="${css({
-        color: theme.light.link,
-        "text-decoration": "underline",
-      })}">`;
+    case "link": {
+      const { color, tone } = ink(undefined, voice.links ?? "link", context);
+      const look = css({ color, "text-decoration": "underline" });
+      out.raw(`<a href="${hrefOf(mark.attrs.href, context)}"${classAttribute(tone)} style="${look}">`);
+      return context;
+    }
     case "style": {
-      const { color, highlight, size, font } = mark.attrs;
+      const { highlight, size, font } = mark.attrs;
+      const behind = highlight === undefined ? undefined : ground(highlight, "paper", context);
+      const inside = behind?.inside ?? context;
+      // On a ground of their own words need a colour that was chosen for it.
+      const own = mark.attrs.color ?? (behind && voice.own);
+      const words = own !== undefined || behind ? ink(own, voice.role, inside) : undefined;
       const look = css({
-        color,
+        color: words?.color,
         "background-color": highlight,
         "font-size": size && `${size}px`,
         "line-height": size && `${Math.round(size * theme.text.line)}px`,
         "font-family": fontStack(font),
       });
-      return `<span${styleAttribute(look)}>`;
+      out.raw(`<span${classAttribute(behind?.tone, words?.tone)}${styleAttribute(look)}>`);
+      return inside;
     }
     case "superscript":
     case "subscript":
-      return `<${TOGGLE_ELEMENTS[mark.type]} style="${RAISED}">`;
+      out.raw(`<${TOGGLE_ELEMENTS[mark.type]} style="${RAISED}">`);
+      return context;
     default:
-      return `<${TOGGLE_ELEMENTS[mark.type]}>`;
+      out.raw(`<${TOGGLE_ELEMENTS[mark.type]}>`);
+      return context;
   }
 }

@@ -1,9 +1,10 @@
 import { z } from "zod";
 import { type Align, AlignSchema, ColorSchema } from "../email";
-import type { RenderContext } from "./context";
+import { type RenderContext, sideOf } from "./context";
 import { GLYPH_NAMES, type GlyphName, glyphImg } from "./glyphs";
-import { css } from "./html";
+import { css, TABLE } from "./html";
 import { hrefOf, textTarget } from "./targets";
+import { classAttribute, ink } from "./tone";
 
 export const GlyphSchema = z.enum(GLYPH_NAMES);
 
@@ -27,34 +28,59 @@ export interface RowLink {
   href: string;
 }
 
-/** Writes links in a row that wraps by itself, each at least 44 px high. */
+/**
+ * Writes links in a row that wraps by itself, each at least 44 px high. Between them stand spaces, and in the
+ * word-processor engine cells, so that their words are not run together where there is no padding.
+ */
+export function rowHtml(
+  links: readonly { href: string; tone: string; style: string; write(): void }[],
+  align: Align,
+  context: RenderContext,
+): void {
+  const { out } = context;
+  const side = sideOf(align, context);
+  out.raw(`<div style="${css({ "text-align": side, "line-height": "28px" })}">`);
+  out.raw(`<!--[if mso]><table ${TABLE} align="${side}"><tr><![endif]-->`);
+  for (const [index, link] of links.entries()) {
+    if (index > 0) out.raw(" ");
+    out.raw('<!--[if mso]><td style="padding:8px 12px;"><![endif]-->');
+    out.raw(`<a href="${hrefOf(link.href, context)}"${classAttribute(link.tone)} style="${link.style}">`);
+    link.write();
+    out.raw("</a><!--[if mso]></td><![endif]-->");
+  }
+  out.raw("<!--[if mso]></tr></table><![endif]--></div>");
+}
+
+/** Writes links with drawings, words or both. */
 export function linkRowHtml(links: readonly RowLink[], look: LinkRowLook, context: RenderContext): void {
   const { out, theme } = context;
-  const color = look.color ?? theme.light.link;
-  const line = css({ margin: "0", "font-size": "0", "text-align": look.align });
+  const { color, tone } = ink(look.color, "link", context);
   const pad = Math.max(6, Math.round((44 - look.size) / 2));
   const style = css({
     display: "inline-block",
-    padding: `${pad}px ${look.display === "drawings" ? pad : 12}px`,
+    padding: `${pad}px ${look.display === "drawings" ? pad : 10}px`,
     "font-family": theme.fonts.body,
     "font-size": "14px",
     "line-height": `${Math.max(look.size, 20)}px`,
     color,
     "text-decoration": "none",
   });
-  out.raw(`<p style="${line}">`);
-  for (const link of links) {
-    const dark = look.color || look.display === "drawings" ? "" : ' class="d-link"';
-    out.raw(`<a href="${hrefOf(link.href, context)}"${dark} style="${style}">`);
-    if (look.display !== "words") {
-      const alt = look.display === "drawings" ? link.label : undefined;
-      out.raw(glyphImg({ name: link.glyph, color, size: look.size, alt, themed: !look.color }, context));
-    }
-    if (look.display === "both") out.raw("&nbsp; ");
-    if (look.display !== "drawings") out.escaped(link.label);
-    out.raw("</a>");
-  }
-  out.raw("</p>");
+  rowHtml(
+    links.map(({ glyph, label, href }) => ({
+      href,
+      tone,
+      style,
+      write() {
+        const alt = look.display === "drawings" ? label : undefined;
+        if (look.display !== "words")
+          out.raw(glyphImg({ name: glyph, own: look.color, size: look.size, alt }, context));
+        if (look.display === "both") out.raw("&nbsp; ");
+        if (look.display !== "drawings") out.escaped(label);
+      },
+    })),
+    look.align,
+    context,
+  );
 }
 
 /** Writes a label with the address it leads to on a line of its own. */

@@ -1,8 +1,7 @@
 import { Parser } from "htmlparser2";
 import { describe, expect, test } from "vitest";
 import { type Inline, paragraphOf, richText } from "../email";
-import { Tables, Writer } from "../program";
-import { SAMPLE_OPTIONS } from "../render/sample";
+import { sampleContext } from "../render/sample";
 import {
   absolute,
   backdropCell,
@@ -11,7 +10,6 @@ import {
   editMark,
   firstProse,
   firstWords,
-  gapShares,
   numbered,
   pictureHtml,
   pictureLinks,
@@ -27,9 +25,9 @@ import {
 
 /** What something writes, as one text. */
 function written(body: (context: RenderContext) => void, more: Partial<RenderContext> = {}): string {
-  const out = new Writer(new Tables());
-  body({ ...SAMPLE_OPTIONS, out, part: "html", width: 560, marks: false, language: "en", ...more });
-  return out
+  const context = sampleContext(more);
+  body(context);
+  return context.out
     .finish()
     .map((it) => (it.op === "static" ? it.text : `‹${it.op}›`))
     .join("");
@@ -58,15 +56,8 @@ describe("styles", () => {
     expect(styleAttribute("a:b;")).toBe(' style="a:b;"');
   });
 
-  test("gaps between columns leave each the same room", () => {
-    for (const count of [2, 3, 4, 6]) {
-      const shares = gapShares(count, 20);
-      const taken = shares.map(({ left, right }) => left + right);
-      expect(Math.max(...taken) - Math.min(...taken)).toBeLessThanOrEqual(1);
-      expect(shares[0].left).toBe(0);
-      expect(shares.at(-1)?.right).toBe(0);
-    }
-  });
+  test("a line height is exact in the word-processor engine too", () =>
+    expect(css({ "line-height": "20px" })).toBe("mso-line-height-rule:exactly;line-height:20px;"));
 });
 
 describe("columns", () => {

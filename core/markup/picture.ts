@@ -1,10 +1,10 @@
 import { z } from "zod";
-import type { Align, Inline } from "../email";
+import type { Align } from "../email";
 import { escapeHtml } from "../program";
-import type { RenderContext } from "./context";
-import { absolute, css, editMark, TABLE } from "./html";
-import { writeInline } from "./inline";
+import { type RenderContext, sideOf } from "./context";
+import { absolute, css, TABLE } from "./html";
 import { hrefOf, type PlacedLink, textTarget } from "./targets";
+import { classAttribute, ground, ink } from "./tone";
 
 /** What every block with a picture of its own holds. */
 export const pictureShape = {
@@ -28,6 +28,12 @@ export function waitingPicture(path = "", words = "Press to choose a picture, or
   return `<div class="waiting" data-choose="${escapeHtml(path)}">${words}</div>`;
 }
 
+/**
+ * Pictures that cannot be seen through, by their addresses: they have a ground behind them while they are not shown. The
+ * library calls its own so.
+ */
+const OPAQUE = /(\.jpe?g|-solid\.\w+)($|[?/])/i;
+
 /** Writes a picture at a share of the width there is; on the canvas a place that waits for one. */
 export function pictureHtml(
   picture: PictureParts,
@@ -36,13 +42,17 @@ export function pictureHtml(
   path = "",
 ): void {
   const { out, theme } = context;
-  if (picture.src === "") {
+  const address = absolute(picture.src, context.origin);
+  if (address === "") {
     if (context.marks) out.raw(waitingPicture(path));
     return;
   }
   const width = Math.round((context.width * place.width) / 100);
   const { natural } = picture;
   const height = natural ? Math.round((width * natural.height) / natural.width) : undefined;
+  const side = sideOf(place.align, context);
+  const behind = OPAQUE.test(address) ? ground(undefined, "table", context) : undefined;
+  const words = ink(undefined, "soft", behind?.inside ?? context);
   const style = css({
     display: "block",
     width: "100%",
@@ -50,19 +60,20 @@ export function pictureHtml(
     height: "auto",
     border: "0",
     "border-radius": picture.radius ? `${picture.radius}px` : undefined,
-    margin: place.align === "center" ? "0 auto" : place.align === "right" ? "0 0 0 auto" : "0",
+    margin: side === "center" ? "0 auto" : side === "right" ? "0 0 0 auto" : "0",
+    "background-color": behind?.color,
     "font-family": theme.fonts.body,
     "font-size": "14px",
     "line-height": "20px",
-    color: theme.light.soft,
+    color: words.color,
   });
   const link = picture.href ? hrefOf(picture.href, context) : undefined;
   const size = ` width="${width}"${height ? ` height="${height}"` : ""}`;
-  out.raw(`<table ${TABLE} width="100%"><tr><td align="${place.align}">`);
+  out.raw(`<table ${TABLE} width="100%"><tr><td align="${side}">`);
   if (link) out.raw(`<a href="${link}" style="text-decoration:none;">`);
   const alt = picture.decorative ? "" : picture.alt;
   out.raw(
-    `<img src="${escapeHtml(absolute(picture.src, context.origin))}" alt="${escapeHtml(alt)}"${size}${place.width === 100 ? ' class="fluid"' : ""} style="${style}">`,
+    `<img src="${escapeHtml(address)}" alt="${escapeHtml(alt)}"${size}${classAttribute(place.width === 100 && "fluid", behind?.tone, words.tone)} style="${style}">`,
   );
   if (link) out.raw("</a>");
   out.raw("</td></tr></table>");
@@ -78,27 +89,6 @@ export function pictureText(picture: PictureParts, context: RenderContext): void
 /** What a picture still needs before it can be sent. */
 export function pictureUnready(picture: PictureParts): string[] {
   return picture.src === "" ? ["A picture block has no picture. Choose one or delete the block."] : [];
-}
-
-/** Writes a line of small words below something; editable in place when it has a key. */
-export function smallWords(
-  content: readonly Inline[],
-  key: string | null,
-  align: Align,
-  context: RenderContext,
-): void {
-  const { out, theme } = context;
-  const look = css({
-    margin: "8px 0 0",
-    "font-family": theme.fonts.body,
-    "font-size": "14px",
-    "line-height": "20px",
-    color: theme.light.soft,
-    "text-align": align,
-  });
-  out.raw(`<p class="d-soft"${key === null ? "" : editMark(context, "line", key)} style="${look}">`);
-  writeInline(content, context);
-  out.raw("</p>");
 }
 
 /** The link of a picture, where it has one. */

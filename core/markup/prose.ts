@@ -1,74 +1,59 @@
-import {
-  type Align,
-  type Inline,
-  inlineText,
-  linesOf,
-  type RichDoc,
-  type RichNode,
-  type Theme,
-} from "../email";
-import type { RenderContext } from "./context";
+import { type Align, type Inline, inlineText, linesOf, type RichDoc, type RichNode } from "../email";
+import { paddingOf, type RenderContext, sideOf } from "./context";
 import { css, editMark } from "./html";
-import { writeInline } from "./inline";
+import { type Voice, writeInline } from "./inline";
+import { lineStyle } from "./line";
+import { classAttribute, ink, type TextRole } from "./tone";
 
 /** One-off departures from the theme's text. */
 export interface ProseLook {
   size?: number;
   color?: string;
+  /** The theme's colour that the words take without one of their own; that of text when missing. */
+  role?: TextRole;
+  /** The same for links. */
+  links?: TextRole;
   align?: Align;
   /** Space between paragraphs in px. */
   gap?: number;
   twoColumns?: boolean;
 }
 
-/** The styles of running text by element. */
-function proseStyles(theme: Theme, look: ProseLook): { text: string; gap: number; list: string } {
-  const size = look.size ?? theme.text.size;
-  return {
-    text: css({
-      "font-family": theme.fonts.body,
-      "font-size": `${size}px`,
-      "line-height": `${Math.round(size * theme.text.line)}px`,
-      "mso-line-height-rule": "exactly",
-      color: look.color ?? theme.light.text,
-      "text-align": look.align ?? "left",
-      // Two columns that become one by themselves where they would be too narrow.
-      columns: look.twoColumns && "200px 2",
-      "column-gap": look.twoColumns && `${theme.space.gap}px`,
-    }),
-    gap: look.gap ?? theme.text.gap,
-    list: "padding:0 0 0 24px;",
-  };
+interface ProseStyles {
+  gap: number;
+  voice: Voice;
 }
 
 /** Writes paragraphs and lists as HTML. */
 export function proseHtml(doc: RichDoc, look: ProseLook, context: RenderContext, key = "content"): void {
   const { out, theme } = context;
-  const styles = proseStyles(theme, look);
-  out.raw(
-    `<div${editMark(context, "prose", key)}${look.color ? "" : ' class="d-text"'} style="${styles.text}">`,
-  );
-  nodesHtml(doc.content, styles, context);
+  const size = look.size ?? theme.text.size;
+  const voice: Voice = { role: look.role ?? "text", own: look.color, links: look.links };
+  const { color, tone } = ink(voice.own, voice.role, context);
+  const style = css({
+    ...lineStyle({ size, lineHeight: Math.round(size * theme.text.line), align: look.align }, color, context),
+    // Two columns that become one by themselves where they would be too narrow.
+    columns: look.twoColumns && "200px 2",
+    "column-gap": look.twoColumns && `${theme.space.gap}px`,
+  });
+  out.raw(`<div${editMark(context, "prose", key)}${classAttribute(tone)} style="${style}">`);
+  nodesHtml(doc.content, { gap: look.gap ?? theme.text.gap, voice }, context);
   out.raw("</div>");
 }
 
-function nodesHtml(
-  nodes: readonly RichNode[],
-  styles: ReturnType<typeof proseStyles>,
-  context: RenderContext,
-): void {
+function nodesHtml(nodes: readonly RichNode[], styles: ProseStyles, context: RenderContext): void {
   const { out } = context;
   for (const [index, node] of nodes.entries()) {
-    const margin = `margin:0 0 ${index === nodes.length - 1 ? 0 : styles.gap}px;`;
+    const margin = `0 0 ${index === nodes.length - 1 ? 0 : styles.gap}px`;
     if (node.type === "paragraph") {
-      const align = node.attrs?.align ? `text-align:${node.attrs.align};` : "";
-      out.raw(`<p style="${margin}${align}">`);
-      if (node.content && node.content.length > 0) writeInline(node.content, context);
+      const align = node.attrs?.align ? sideOf(node.attrs.align, context) : undefined;
+      out.raw(`<p style="${css({ margin, "text-align": align })}">`);
+      if (node.content && node.content.length > 0) writeInline(node.content, context, styles.voice);
       else out.raw("&nbsp;");
       out.raw("</p>");
     } else {
       const tag = node.type === "bulletList" ? "ul" : "ol";
-      out.raw(`<${tag} style="${margin}${styles.list}">`);
+      out.raw(`<${tag} style="${css({ margin, padding: paddingOf([0, 0, 0, 24], context) })}">`);
       for (const item of node.content) {
         out.raw('<li style="margin:0 0 4px;">');
         nodesHtml(item.content, { ...styles, gap: 4 }, context);

@@ -1,7 +1,6 @@
 import { expect, test } from "vitest";
-import { Tables, Writer } from "../program";
-import { SAMPLE_OPTIONS } from "../render/sample";
-import type { RenderContext } from "./context";
+import { numberedMark } from "../program";
+import { sampleContext } from "../render/sample";
 import { targetOf, textTarget } from "./targets";
 
 const links = {
@@ -11,14 +10,7 @@ const links = {
   ],
   untracked: ["https://a.example/plain"],
 };
-const context: RenderContext = {
-  ...SAMPLE_OPTIONS,
-  language: "en",
-  marks: false,
-  out: new Writer(new Tables()),
-  part: "text",
-  width: 600,
-};
+const context = sampleContext({ part: "text" });
 
 test.each([
   ["https://a.example/", "https://a.example/?from=spring%20letter"],
@@ -37,13 +29,11 @@ test("without parameters an address stays as it is", () => {
   expect(targetOf(" https://a.example/ ", {})).toBe("https://a.example/");
 });
 
-test("in the text part an address stands in place, or by a number that stays the same", () => {
+test("in the text part an address stands in place, or a mark for its number", () => {
   expect(textTarget("https://a.example/", context, "colon")).toBe(": https://a.example/");
   expect(textTarget("https://a.example/", context, "brackets")).toBe(" (https://a.example/)");
   expect(textTarget("", context, "colon")).toBe("");
-  const numbered = { ...context, textLinks: [] as string[] };
-  expect(textTarget("https://a.example/", numbered, "colon")).toBe(" [1]");
-  expect(textTarget("https://b.example/", numbered, "brackets")).toBe(" [2]");
-  expect(textTarget("https://a.example/", numbered, "brackets")).toBe(" [1]");
-  expect(numbered.textLinks).toEqual(["https://a.example/", "https://b.example/"]);
+  const numbered = { ...context, numbered: true };
+  expect(textTarget("https://a.example/", numbered, "colon")).toBe(` ${numberedMark("https://a.example/")}`);
+  expect(textTarget("", numbered, "colon")).toBe("");
 });

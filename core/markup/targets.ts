@@ -1,4 +1,4 @@
-import { escapeHtml, safeHref } from "../program";
+import { escapeHtml, numberedMark, safeHref } from "../program";
 import type { RenderContext } from "./context";
 
 /** Where a link leads in the message: made safe, with the campaign's parameters where they belong. */
@@ -22,18 +22,15 @@ export function hrefOf(href: string, context: Pick<RenderContext, "links">): str
 }
 
 /**
- * Where a link leads, for the plain-text part: the address itself, or a number that stands for it in the list at the
- * end. Empty when it leads nowhere.
+ * Where a link leads, for the plain-text part: the address itself, or a mark in whose place the finished text has the
+ * number under which the address is listed at its end. Empty when it leads nowhere.
  * @param form how the address is joined to the words before it
  */
 export function textTarget(href: string, context: RenderContext, form: "colon" | "brackets"): string {
   const target = targetOf(href, context);
   if (target === "#") return "";
-  const { textLinks } = context;
-  if (!textLinks) return form === "colon" ? `: ${target}` : ` (${target})`;
-  let at = textLinks.indexOf(target);
-  if (at < 0) at = textLinks.push(target) - 1;
-  return ` [${at + 1}]`;
+  if (context.numbered) return ` ${numberedMark(target)}`;
+  return form === "colon" ? `: ${target}` : ` (${target})`;
 }
 
 /** A link that a block holds as a property of its own. */

@@ -1,4 +1,13 @@
-import { type Bound, type BytePart, ByteSink, bytePart, type Reader, run, runBytes } from "../personal";
+import {
+  type Bound,
+  type BytePart,
+  ByteSink,
+  bytePart,
+  type Reader,
+  run,
+  runBytes,
+  textOf,
+} from "../personal";
 import { encodeWords, formatAddress, formatDate, headerLine } from "./header";
 import { quotedPrintable } from "./quoted-printable";
 
@@ -79,7 +88,8 @@ export class MessageFactory {
       `Content-Type: multipart/alternative; boundary="${boundary}"\r\n\r\n` +
       `--${boundary}\r\nContent-Type: text/plain; charset=utf-8\r\nContent-Transfer-Encoding: quoted-printable\r\n\r\n`;
     sink.write(ascii.encode(head));
-    runBytes(this.text, bound, reader, sink);
+    if (bound.finish) sink.write(quotedPrintable(textOf(bound, reader)));
+    else runBytes(this.text, bound, reader, sink);
     sink.write(this.between);
     runBytes(this.html, bound, reader, sink);
     sink.write(this.end);

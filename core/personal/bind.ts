@@ -1,6 +1,7 @@
 import { type AudienceContext, type Contact, predicate } from "../audience";
 import { type Code, type Instruction, type Program, resolve, type Slot, type Tables } from "../program";
 import type { LiveContent } from "../sources";
+import { needsFinish } from "./finish";
 import { wrapCode } from "./wrap";
 
 /** What a program meets besides its readers. */
@@ -19,6 +20,10 @@ export interface Bound {
   senderName: Code;
   html: Code;
   text: Code;
+  /** Greatest length of a line of the text part in characters; 0 leaves them. */
+  textWidth: number;
+  /** Whether numbers of links or tables in the text part are settled for each reader. */
+  finish: boolean;
 }
 
 /**
@@ -34,7 +39,13 @@ export function bind(program: Program, world: World): Bound {
     html: part(program.html),
     text: wrapCode(part(program.text), program.textWidth),
   };
-  return { language: program.language, ...tablesFor(program.tables, world), ...parts };
+  return {
+    language: program.language,
+    ...tablesFor(program.tables, world),
+    ...parts,
+    textWidth: program.textWidth,
+    finish: needsFinish(parts.text),
+  };
 }
 
 function tablesFor(tables: Tables, world: World) {

@@ -110,7 +110,11 @@ function ask(
   }
 }
 
-const ANYBODY: Omit<Reader, "contact"> = { language: "en", system: { unsubscribe: "", answer: "" } };
+const ANYBODY: Omit<Reader, "contact"> = {
+  language: "en",
+  direction: "ltr",
+  system: { unsubscribe: "", answer: "" },
+};
 
 function isPresent(field: string, contact: Contact): boolean {
   const raw = fieldValue(contact, field);

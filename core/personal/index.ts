@@ -7,5 +7,5 @@
 export { type Bound, bind, bindPart, type World } from "./bind";
 export { type ByteEncoder, type BytePart, ByteSink, bytePart, runBytes } from "./bytes";
 export { type Edition, editions } from "./editions";
-export { type Message, personalise, run } from "./personalise";
+export { type Message, personalise, run, textOf } from "./personalise";
 export { previewAddresses, type Reader, readerOf, readerValue, type SystemAddresses } from "./value";

@@ -1,6 +1,7 @@
 import type { Contact } from "../audience";
 import type { Code, Slot } from "../program";
 import type { Bound } from "./bind";
+import { finishText } from "./finish";
 import { type Reader, slotText } from "./value";
 
 /** One reader's message, in words. */
@@ -44,6 +45,12 @@ export function personalise(bound: Bound, reader: Reader): Message {
     subject: part(bound.subject).trim(),
     preheader: part(bound.preheader).trim(),
     html: part(bound.html),
-    text: part(bound.text),
+    text: textOf(bound, reader),
   };
+}
+
+/** One reader's text part. */
+export function textOf(bound: Bound, reader: Reader): string {
+  const text = run(bound.text, bound, reader);
+  return bound.finish ? finishText(text, bound.textWidth) : text;
 }

@@ -1,10 +1,23 @@
 import { type Contact, fieldValue } from "../audience";
-import { collapse, dateFormat, escapeHtml, localeOf, numberFormat, type Slot, safeHref } from "../program";
+import {
+  collapse,
+  type Direction,
+  dateFormat,
+  directionOf,
+  directionOfWords,
+  escapeHtml,
+  localeOf,
+  numberFormat,
+  type Slot,
+  safeHref,
+} from "../program";
 
 /** A contact looked at as the recipient of one message. */
 export interface Reader {
   contact: Contact;
   language: string;
+  /** Which way the message runs around a value. */
+  direction: Direction;
   /** Addresses made for this message. */
   system: SystemAddresses;
 }
@@ -27,6 +40,7 @@ export function readerOf(contact: Contact, language: string, system: SystemAddre
   return {
     contact,
     language: typeof own === "string" && own !== "" ? own : language,
+    direction: directionOf(language),
     system,
   };
 }
@@ -81,15 +95,15 @@ function formatDate(text: string, language: string, withYear: boolean): string {
   }).format(new Date(`${text}T00:00:00Z`));
 }
 
-/** A slot's words for a reader, made safe for where they stand. */
+/**
+ * A slot's words for a reader, made safe for where they stand. Words that run the other way than the message are set
+ * apart (Unicode UAX 9, 2.7), so that what stands around them keeps its order.
+ */
 export function slotText(slot: Slot, reader: Reader): string {
   const text = readerValue(slot.field, slot.format, reader) ?? collapse(slot.fallback);
-  switch (slot.sink) {
-    case "html":
-      return escapeHtml(text);
-    case "href":
-      return escapeHtml(safeHref(text));
-    default:
-      return text;
-  }
+  if (slot.sink === "href") return escapeHtml(safeHref(text));
+  const own = slot.field.startsWith("system.") ? null : directionOfWords(text);
+  const apart = own !== null && own !== reader.direction;
+  if (slot.sink === "html") return apart ? `<bdi>${escapeHtml(text)}</bdi>` : escapeHtml(text);
+  return apart ? `\u2068${text}\u2069` : text;
 }

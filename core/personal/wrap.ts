@@ -1,17 +1,21 @@
-import type { Code, Op } from "../program";
+import { type Code, LINK_END, LINK_START, type Op, ROW } from "../program";
 
 /** How long a reader's value is taken to be, in characters: it is not known when lines are broken. */
 const VALUE = 10;
+/** The same for the number of a link. */
+const NUMBER = 3;
 
 /**
  * Breaks the lines of a text part at spaces so that they are at most `width` characters long, once for all readers:
  * values count as ten characters, so a line may come out a little shorter or longer. Lines of lists go on indented.
- * Addresses and other long words stay whole. Ops keep their number and order, so jumps stay right.
+ * Addresses and other long words stay whole, and so do rows of tables. Ops keep their number and order, so jumps stay right.
  */
 export function wrapCode(code: Code, width: number): Code {
   if (width <= 0) return code;
   let column = 0;
   let indent = "";
+  let inRow = false;
+  let inLink = false;
   return code.map((op, index): Op => {
     if (op.op === "value") {
       column += VALUE;
@@ -24,8 +28,15 @@ export function wrapCode(code: Code, width: number): Code {
       if (sign === "\n") {
         column = 0;
         indent = "";
+        inRow = false;
         text += sign;
-      } else if (
+      } else if (sign === ROW || sign === LINK_START || sign === LINK_END) {
+        inRow ||= sign === ROW;
+        inLink = sign === LINK_START;
+        if (inLink) column += NUMBER;
+        text += sign;
+      } else if (inRow || inLink) text += sign;
+      else if (
         sign === " " &&
         column > indent.length &&
         column + 1 + wordLength(code, index, at + 1) > width
@@ -52,13 +63,17 @@ function hanging(line: string): string {
 function wordLength(code: Code, from: number, place: number): number {
   let length = 0;
   let start = place;
+  let inLink = false;
   for (let index = from; index < code.length; index++) {
     const op = code[index];
     if (op.op === "value") length += VALUE;
     else if (op.op === "static") {
       for (let at = start; at < op.text.length; at++) {
-        if (op.text[at] === " " || op.text[at] === "\n") return length;
-        length++;
+        const sign = op.text[at];
+        if (sign === " " || sign === "\n") return length;
+        if (sign === LINK_START) length += NUMBER;
+        if (sign === LINK_START || sign === LINK_END) inLink = sign === LINK_START;
+        else if (!inLink) length++;
       }
     } else return length;
     start = 0;

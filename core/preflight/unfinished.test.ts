@@ -100,6 +100,25 @@ describe("stops the sending:", () => {
     expect(texts(finished(), { readers: [] })[0]).toContain("Nobody would get it"));
 });
 
+test("a style block that mail programs would drop is said before, and stops the sending when it is too large", () => {
+  const withSizes = (count: number) => {
+    let email = finished();
+    for (let n = 0; n < count; n++) {
+      const block = {
+        ...createBlock("text", newId()),
+        content: { type: "doc" as const, content: [{ type: "paragraph" as const, content: words("Sow.") }] },
+        phone: { padding: { top: n, right: n % 7, bottom: n % 11, left: n % 13 }, size: 14 + (n % 40) },
+      };
+      const place = { parent: email.sections[0].rows[0].columns[0].id, index: 0, wants: "block" as const };
+      email = changeEmail(email, commands.insertBlocks([block as Block], place, newId)).email;
+    }
+    return texts(email).filter((text) => text.includes("different on phones"));
+  };
+  expect(withSizes(5)).toEqual([]);
+  expect(withSizes(120)[0]).toMatch(/^look: .*1[2-5] KB/);
+  expect(withSizes(240)[0]).toMatch(/^stops: /);
+});
+
 describe("is to be looked at:", () => {
   test("the words of the shelf, and those of a layout", () => {
     const email = finished();

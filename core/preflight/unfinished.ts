@@ -3,6 +3,7 @@ import { type BlockTypeName, blockTitle, blockType, createBlock, wordsOf } from 
 import { LAYOUTS } from "../compose";
 import {
   type Block,
+  type Brand,
   blocksOf,
   constantOf,
   type Email,
@@ -10,9 +11,11 @@ import {
   inlineText,
   linesOf,
   pathTo,
+  resolveTheme,
   same,
   walk,
 } from "../email";
+import { compile } from "../render";
 
 /** Something to be done before an email goes out. */
 export interface Finding {
@@ -28,7 +31,7 @@ interface Circumstances {
   /** Those it would go to. */
   readers: readonly Contact[];
   audience: AudienceContext;
-  brand: { name: string; address: string };
+  brand: Brand;
 }
 
 /** What is unfinished in a design, what stops it first. */
@@ -43,6 +46,7 @@ export function unfinished(email: Email, circumstances: Circumstances): Finding[
     ...sampleWords(email),
     ...withoutFallback(email, circumstances),
     ...forNobody(email, circumstances),
+    ...styleBlock(email, circumstances),
   ];
   const once = found.filter(
     (one, at) => found.findIndex((other) => other.text === one.text && other.block === one.block) === at,
@@ -51,6 +55,17 @@ export function unfinished(email: Email, circumstances: Circumstances): Finding[
     ...once.filter(({ weight }) => weight === "stops"),
     ...once.filter(({ weight }) => weight === "look"),
   ];
+}
+
+/** Large webmail drops a style block of more than 16 KB whole: then phones and dark mode get nothing of their own. */
+const STYLE_BYTES = { look: 12 * 1024, stops: 16 * 1024 };
+
+function styleBlock(email: Email, { brand }: Circumstances): Finding[] {
+  const { styleBytes } = compile(email, { theme: resolveTheme(email.theme), brand, origin: "" });
+  if (styleBytes <= STYLE_BYTES.look) return [];
+  const weight = styleBytes > STYLE_BYTES.stops ? "stops" : "look";
+  const text = `What is different on phones and in dark takes ${Math.round(styleBytes / 1024)} KB; mail programs drop it from 16 KB on. Use fewer different values on phones, and fewer colours.`;
+  return [{ weight, text }];
 }
 
 function envelope({ envelope: { subject, sender } }: Email): Finding[] {

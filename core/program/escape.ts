@@ -11,9 +11,15 @@ export function escapeHtml(text: string): string {
   return /[&<>"']/.test(text) ? text.replace(/[&<>"']/g, (sign) => ENTITIES[sign]) : text;
 }
 
-/** Control characters and line breaks become single spaces: a value is always one line. */
+/**
+ * Control characters and line breaks become single spaces: a value is always one line. Signs that turn the direction of
+ * what follows are left out: they would go on behind the value (Unicode UAX 9, 2.1 to 2.5).
+ */
 export function collapse(text: string): string {
-  return text.replace(/[\u0000-\u001f\u007f-\u009f\u2028\u2029]+/g, " ").trim();
+  return text
+    .replace(/[\u0000-\u001f\u007f-\u009f\u2028\u2029]+/g, " ")
+    .replace(/[\u202a-\u202e\u2066-\u2069]/g, "")
+    .trim();
 }
 
 /** Whether an address may be followed from an email: http, https, mailto, tel, or a place in the email itself. */

@@ -4,6 +4,7 @@
  * `Program` is a whole message, part by part. A `Writer` collects instructions and holes for live content; `resolve` fills the holes and resolves the jumps into
  * `Code`, which is run once per reader. `Slot` describes a value and how it is made safe for where it stands.
  */
+export { type Direction, directionOf, directionOfWords } from "./direction";
 export { collapse, completeHref, escapeHtml, isSafeHref, safeHref } from "./escape";
 export { dateFormat, localeOf, numberFormat } from "./formats";
 export {
@@ -17,3 +18,4 @@ export {
   Tables,
   Writer,
 } from "./program";
+export { CELL, LINK_END, LINK_START, numberedMark, ROW } from "./text-marks";

@@ -103,6 +103,15 @@ export class Writer {
     return this;
   }
 
+  /** Adds what another writer on the same tables has collected. */
+  append(instructions: readonly Instruction[]): this {
+    for (const it of instructions) {
+      if (it.op === "static") this.raw(it.text);
+      else this.push(it);
+    }
+    return this;
+  }
+
   finish(): Instruction[] {
     this.flush();
     return this.instructions;
@@ -175,4 +184,6 @@ export interface Program {
   text: Instruction[];
   /** Greatest length of a line of the text part in characters; 0 leaves them. */
   textWidth: number;
+  /** How many octets its style block has. */
+  styleBytes: number;
 }

@@ -4,6 +4,7 @@ import {
   type Block,
   type Border,
   type Brand,
+  blocksOf,
   type Column,
   type Email,
   type Inline,
@@ -16,17 +17,25 @@ import {
 } from "../email";
 import {
   backdropCell,
+  type ColumnCell,
+  classAttribute,
   columnsHtml,
   css,
+  fixedGround,
+  type Ground,
+  ground,
+  type Level,
+  LONG_WORDS,
   type RenderContext,
+  sideOf,
   styleAttribute,
   TABLE,
   vmlBackdrop,
   writeInline,
 } from "../markup";
-import { escapeHtml, type Instruction, type Program, Tables, Writer } from "../program";
+import { directionOf, escapeHtml, type Instruction, type Program, Tables, Writer } from "../program";
 import { messageCss } from "./css";
-import { phoneClass } from "./phone";
+import { phoneClasses } from "./phone";
 
 export interface CompileOptions {
   theme: Theme;
@@ -38,7 +47,17 @@ export interface CompileOptions {
 type Shared = Omit<RenderContext, "out" | "part" | "width">;
 
 function sharedOf(email: Email, options: CompileOptions, marks: boolean): Shared {
-  return { ...options, language: email.language, links: email.links, marks };
+  return {
+    ...options,
+    language: email.language,
+    direction: directionOf(email.language),
+    links: email.links,
+    numbered: (email.textPart ?? TEXT_PART).links === "numbered",
+    ground: { light: options.theme.light.table, dark: options.theme.dark.table },
+    tones: new Set(),
+    level: 1,
+    marks,
+  };
 }
 
 const NO_PADDING: Padding = { top: 0, right: 0, bottom: 0, left: 0 };
@@ -49,7 +68,7 @@ export function compile(email: Email, options: CompileOptions): Program {
   const shared = sharedOf(email, options, false);
   const envelope = writeEnvelope(email, shared, tables);
   const html = new Writer(tables);
-  writeDocument(email, { ...shared, out: html, part: "html", width: options.theme.width });
+  const styleBytes = writeDocument(email, { ...shared, out: html, part: "html", width: options.theme.width });
   const text = new Writer(tables);
   writeText(email, { ...shared, out: text, part: "text", width: options.theme.width });
   return {
@@ -59,6 +78,7 @@ export function compile(email: Email, options: CompileOptions): Program {
     html: html.finish(),
     text: text.finish(),
     textWidth: (email.textPart ?? TEXT_PART).width,
+    styleBytes,
   };
 }
 
@@ -75,11 +95,19 @@ function writeEnvelope(email: Email, shared: Shared, tables: Tables) {
   };
 }
 
-function writeDocument(email: Email, context: RenderContext): void {
-  const { out, theme } = context;
+/** Writes the document; gives the octets of its style block. */
+function writeDocument(email: Email, context: RenderContext): number {
+  const { out, theme, direction } = context;
   const language = escapeHtml(email.language);
+  // The body comes first: it finds the dark colours that the style block has to name.
+  const body = new Writer(out.tables);
+  const levels = headingLevels(email);
+  for (const section of email.sections)
+    writeSection(section, { ...context, out: body }, (block, inner) => writeBlockCell(block, inner, levels));
+  const style = messageCss(theme, email, context.tones);
+  const behind = ground(undefined, "table", context);
   out.raw(
-    `<!doctype html><html lang="${language}" dir="ltr" xmlns:o="urn:schemas-microsoft-com:office:office"><head>` +
+    `<!doctype html><html lang="${language}" dir="${direction}" xmlns:v="urn:schemas-microsoft-com:vml" xmlns:o="urn:schemas-microsoft-com:office:office"><head>` +
       '<meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">' +
       '<meta name="color-scheme" content="light dark"><meta name="supported-color-schemes" content="light dark">' +
       '<meta name="x-apple-disable-message-reformatting">' +
@@ -87,9 +115,9 @@ function writeDocument(email: Email, context: RenderContext): void {
   );
   writeInline(email.envelope.subject, { ...context, marks: false });
   out.raw(
-    `</title><style>${messageCss(theme, email)}</style>` +
+    `</title><style>${style}</style>` +
       "<!--[if mso]><xml><o:OfficeDocumentSettings><o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]-->" +
-      `</head><body class="d-table" style="margin:0;padding:0;background-color:${theme.light.table};">`,
+      `</head><body class="${behind.tone}" style="margin:0;padding:0;background-color:${behind.color};">`,
   );
   if (email.envelope.preheader.length > 0) {
     out.raw(
@@ -99,10 +127,28 @@ function writeDocument(email: Email, context: RenderContext): void {
     out.raw(`${"&zwj;&nbsp;".repeat(90)}</div>`);
   }
   out.raw(
-    `<div role="article" aria-roledescription="email" lang="${language}" class="d-table" style="background-color:${theme.light.table};">`,
+    `<div role="article" aria-roledescription="email" lang="${language}" dir="${direction}" class="${behind.tone}" style="background-color:${behind.color};">`,
   );
-  for (const section of email.sections) writeSection(section, context, writeBlockCell);
+  out.append(body.finish());
   out.raw("</div></body></html>");
+  return new TextEncoder().encode(style).length;
+}
+
+/**
+ * The level of each block's heading as mail programs and screen readers are told: one more than that of the heading it
+ * stands under, so that none is skipped, whatever the looks that were chosen. The first is a 1.
+ */
+function headingLevels(email: Email): ReadonlyMap<string, Level> {
+  const levels = new Map<string, Level>();
+  const above: number[] = [];
+  for (const block of blocksOf(email)) {
+    const look = blockType(block.type)?.heading?.(block);
+    if (!look) continue;
+    while (above.length > 0 && above[above.length - 1] >= look) above.pop();
+    above.push(look);
+    levels.set(block.id, above.length as Level);
+  }
+  return levels;
 }
 
 type CellWriter = (block: Block, context: RenderContext) => void;
@@ -116,7 +162,7 @@ function nodeMark(id: string, kind: string, conditional: boolean, context: Rende
 /** The classes of a part, for phones: hidden there or only there, and what is different. */
 function classesOf(
   node: { id: string; hideOn?: "phone" | "desktop"; phone?: object },
-  ...more: (string | false)[]
+  ...more: (string | false | undefined)[]
 ): { attribute: string; style: string } {
   const names = [
     node.hideOn === "phone" && "hide-phone",
@@ -167,41 +213,45 @@ function writeSection(section: Section, context: RenderContext, cell: CellWriter
   const edges = 2 * (section.border?.width ?? 0);
   const width = full - padding.left - padding.right - edges;
   const { picture } = section;
-  const { attribute, style } = classesOf(section);
-  const paper = section.contentBackground ?? section.background ?? theme.light.paper;
   const own = section.contentBackground ?? section.background;
   const open = picture?.open === true && section.contentBackground === undefined;
-  const themed = !own && !open;
+  const around = ground(section.background, "table", context);
+  const { style } = classesOf(section);
   writeFor(section, "div", context, () => {
     const backdrop = picture && { ...picture, color: section.background ?? theme.light.table };
     const behind = backdrop && backdropCell(backdrop, context.origin);
     const outer = css({ "background-color": section.background });
+    const turned = context.direction === "rtl" ? ' dir="rtl"' : "";
+    const { attribute } = classesOf(section, section.background && !picture && around.tone);
     out.raw(
-      `<table ${TABLE} width="100%"${nodeMark(section.id, "section", !!section.show, context)}${attribute}${styleAttribute(style + outer)}><tr><td align="center"${behind?.attributes ?? ""}${styleAttribute(behind?.style ?? "")}>`,
+      `<table ${TABLE} width="100%"${turned}${nodeMark(section.id, "section", !!section.show, context)}${attribute}${styleAttribute(style + outer)}><tr><td align="center"${behind?.attributes ?? ""}${styleAttribute(behind?.style ?? "")}>`,
     );
     const content = () => {
       out.raw(`<!--[if mso]><table ${TABLE} width="${full}" align="center"><tr><td><![endif]-->`);
       const radius = section.radius ? `${section.radius}px` : undefined;
+      // On a picture the words keep their colours in dark, as the picture does.
+      const paper = open
+        ? { color: undefined, tone: "", inside: fixedGround(backdrop?.color ?? theme.light.table, context) }
+        : ground(own, "paper", context);
       const inner = css({
         "max-width": `${full}px`,
         margin: "0 auto",
-        "text-align": "left",
-        "background-color": open ? undefined : paper,
+        "text-align": sideOf("left", context),
+        "background-color": paper.color,
         "border-radius": radius,
         overflow: radius && "hidden",
       });
       const cellStyle = css({
         padding: paddingCss(padding),
+        ...LONG_WORDS,
         border: borderCss(section.border),
         "border-radius": radius,
       });
-      const classes = [themed && "d-paper", section.phone && phoneClass(section.id)]
-        .filter(Boolean)
-        .join(" ");
+      const classes = classAttribute(paper.tone, ...(section.phone ? phoneClasses(section.phone) : []));
       out.raw(
-        `<div${themed ? ' class="d-paper"' : ""} style="${inner}"><table ${TABLE} width="100%"><tr><td${classes ? ` class="${classes}"` : ""}${open ? "" : ` bgcolor="${paper}"`} style="${cellStyle}">`,
+        `<div${classAttribute(paper.tone)} style="${inner}"><table ${TABLE} width="100%"><tr><td${classes}${paper.color ? ` bgcolor="${paper.color}"` : ""} style="${cellStyle}">`,
       );
-      for (const row of section.rows) writeRow(row, { ...context, width }, cell);
+      for (const row of section.rows) writeRow(row, { ...paper.inside, width }, cell);
       if (section.rows.length === 0 && context.marks)
         out.raw('<div class="waiting">An empty section: drop a block here</div>');
       out.raw("</td></tr></table></div><!--[if mso]></td></tr></table><![endif]-->");
@@ -218,32 +268,45 @@ function writeRow(row: Row, context: RenderContext, cell: CellWriter): void {
   const width = context.width - padding.left - padding.right;
   const { attribute, style: hide } = classesOf(row);
   const inset = !row.phone && (padding.left > 20 || padding.right > 20) && "inset";
-  const classes = [inset, row.phone && phoneClass(row.id)].filter(Boolean).join(" ");
+  const behind = ownGround(row.background, context);
+  const classes = classAttribute(inset, behind.tone, ...(row.phone ? phoneClasses(row.phone) : []));
   writeFor(row, "div", context, () => {
     const style = css({ "background-color": row.background, padding: paddingCss(padding) });
     out.raw(
       `<table ${TABLE} width="100%"${nodeMark(row.id, "row", !!row.show, context)}${attribute}${styleAttribute(hide)}><tr>`,
     );
-    out.raw(
-      `<td${classes ? ` class="${classes}"` : ""}${row.background ? ` bgcolor="${row.background}"` : ""} style="${style}">`,
-    );
+    out.raw(`<td${classes}${row.background ? ` bgcolor="${row.background}"` : ""} style="${style}">`);
     columnsHtml(
-      { ...context, width },
-      row.columns.map((column) => ({
-        share: column.width,
-        attributes: nodeMark(column.id, "column", false, context),
-        style: css({
-          "background-color": column.background,
-          padding: column.padding && paddingCss(column.padding),
-          border: borderCss(column.border),
-          "border-radius": column.radius ? `${column.radius}px` : undefined,
-        }),
-        write: (room) => writeColumn(column, { ...context, width: columnRoom(column, room) }, cell),
-      })),
+      { ...behind.inside, width },
+      row.columns.map((column) => columnCell(column, behind.inside, cell)),
       { gap: row.gap ?? theme.space.gap, valign: row.valign, onPhones: row.onPhones },
     );
     out.raw("</td></tr></table>");
   });
+}
+
+function columnCell(column: Column, context: RenderContext, cell: CellWriter): ColumnCell {
+  const behind = ownGround(column.background, context);
+  return {
+    share: column.width,
+    attributes: nodeMark(column.id, "column", false, context),
+    box: {
+      style: css({
+        "background-color": column.background,
+        padding: column.padding && paddingCss(column.padding),
+        border: borderCss(column.border),
+        "border-radius": column.radius ? `${column.radius}px` : undefined,
+      }),
+      bgcolor: column.background,
+      tone: behind.tone,
+    },
+    write: (room) => writeColumn(column, { ...behind.inside, width: columnRoom(column, room) }, cell),
+  };
+}
+
+/** A ground of the designer's own, where there is one. */
+function ownGround(own: string | undefined, context: RenderContext): { tone: string; inside: RenderContext } {
+  return own === undefined ? { tone: "", inside: context } : ground(own, "paper", context);
 }
 
 function columnRoom(column: Column, width: number): number {
@@ -263,45 +326,42 @@ function writeColumn(column: Column, context: RenderContext, cell: CellWriter): 
   out.raw("</table>");
 }
 
-function writeBlockCell(block: Block, context: RenderContext): void {
+function writeBlockCell(block: Block, context: RenderContext, levels: ReadonlyMap<string, Level>): void {
   const { out, theme } = context;
   const padding = block.padding ?? { ...NO_PADDING, top: theme.space.block, bottom: theme.space.block };
   const hide = classesOf(block);
+  const behind = ownGround(block.background, context);
   const style = css({ padding: paddingCss(padding), "background-color": block.background });
-  const phone = block.phone ? ` class="${phoneClass(block.id)}"` : "";
+  const classes = classAttribute(behind.tone, ...(block.phone ? phoneClasses(block.phone) : []));
   out.raw(`<tr${hide.attribute}${styleAttribute(hide.style)}>`);
   out.raw(
-    `<td${phone}${nodeMark(block.id, "block", !!block.show, context)}${block.background ? ` bgcolor="${block.background}"` : ""} style="${style}">`,
+    `<td${classes}${nodeMark(block.id, "block", !!block.show, context)}${block.background ? ` bgcolor="${block.background}"` : ""} style="${style}">`,
   );
-  const type = blockType(block.type);
-  type?.html(block, { ...context, width: context.width - padding.left - padding.right });
+  blockType(block.type)?.html(block, {
+    ...behind.inside,
+    width: context.width - padding.left - padding.right,
+    level: levels.get(block.id) ?? 1,
+  });
   out.raw("</td></tr>");
 }
 
-function writeText(email: Email, shared: Omit<RenderContext, "textLinks">): void {
-  const { out } = shared;
-  const numbered = (email.textPart ?? TEXT_PART).links === "numbered";
-  const textLinks: string[] | undefined = numbered ? [] : undefined;
-  const context: RenderContext = { ...shared, textLinks };
+function writeText(email: Email, context: RenderContext): void {
+  const { out } = context;
+  /** What phones alone show is said otherwise elsewhere already. */
+  const writeUnlessHidden = (node: { show?: Rule; hideOn?: "phone" | "desktop" }, body: () => void) => {
+    if (node.hideOn !== "desktop") out.when(node.show, body);
+  };
   for (const section of email.sections) {
-    out.when(section.show, () => {
+    writeUnlessHidden(section, () => {
       for (const row of section.rows) {
-        out.when(row.show, () => {
+        writeUnlessHidden(row, () => {
           for (const column of row.columns) {
-            for (const block of column.blocks) out.when(block.show, () => writeBlockText(block, context));
+            for (const block of column.blocks) writeUnlessHidden(block, () => writeBlockText(block, context));
           }
         });
       }
     });
   }
-  if (!textLinks) return;
-  // Links of live content are numbered after those of the design, each time the sources are read.
-  const fixed = textLinks.length;
-  out.live("", (_, list) => {
-    const lines = textLinks.map((address, index) => `[${index + 1}] ${address}\n`);
-    if (lines.length > 0) list.raw(`Links\n${lines.join("")}\n`);
-    textLinks.length = fixed;
-  });
 }
 
 function writeBlockText(block: Block, context: RenderContext): void {
@@ -338,36 +398,47 @@ export function blockText(block: Block, email: Email, options: CompileOptions): 
   return words;
 }
 
+/** Where a block of the canvas stands: what it needs to know of its surroundings. */
+export interface Place {
+  /** Width of its column in px. */
+  width: number;
+  ground: Ground;
+  /** Of its heading. */
+  level: Level;
+}
+
+/** A part of the canvas, with the dark colours that its style block has to name. */
+export interface Piece {
+  tables: Tables;
+  html: Instruction[];
+  tones: ReadonlySet<string>;
+}
+
 /**
  * The canvas's frame: sections, rows and columns with marks, and an empty `<tr data-slot>` for each block, so that
- * blocks can be drawn one by one. `widths` says how wide each block's column is, in px.
+ * blocks can be drawn one by one. `places` says where each of them stands.
  */
-export function compileFrame(
-  email: Email,
-  options: CompileOptions,
-): { tables: Tables; html: Instruction[]; widths: Map<string, number> } {
+export function compileFrame(email: Email, options: CompileOptions): Piece & { places: Map<string, Place> } {
   const tables = new Tables();
   const out = new Writer(tables);
-  const widths = new Map<string, number>();
+  const places = new Map<string, Place>();
   const shared = sharedOf(email, options, true);
+  const levels = headingLevels(email);
   const context: RenderContext = { ...shared, out, part: "html", width: options.theme.width };
-  const slot: CellWriter = (block, inner) => {
-    widths.set(block.id, inner.width);
+  const slot: CellWriter = (block, { width, ground }) => {
+    places.set(block.id, { width, ground, level: levels.get(block.id) ?? 1 });
     out.raw(`<tr data-slot="${escapeHtml(block.id)}"></tr>`);
   };
   for (const section of email.sections) writeSection(section, context, slot);
-  return { tables, html: out.finish(), widths };
+  return { tables, html: out.finish(), places, tones: shared.tones };
 }
 
 /** One block of the canvas, with marks: the `<tr>` that takes the place of its slot. */
-export function compileBlock(
-  block: Block,
-  width: number,
-  email: Email,
-  options: CompileOptions,
-): { tables: Tables; html: Instruction[] } {
+export function compileBlock(block: Block, place: Place, email: Email, options: CompileOptions): Piece {
   const tables = new Tables();
   const out = new Writer(tables);
-  writeBlockCell(block, { ...sharedOf(email, options, true), out, part: "html", width });
-  return { tables, html: out.finish() };
+  const shared = sharedOf(email, options, true);
+  const { level, ...around } = place;
+  writeBlockCell(block, { ...shared, ...around, out, part: "html" }, new Map([[block.id, level]]));
+  return { tables, html: out.finish(), tones: shared.tones };
 }

@@ -1,31 +1,30 @@
 import type { Email, Theme } from "../email";
+import { roleCss, STACKED, toneCss } from "../markup";
 import { phoneCss } from "./phone";
 
-const BASE = `body{margin:0;padding:0;-webkit-text-size-adjust:100%;text-size-adjust:100%}table{border-collapse:separate}img{border:0;outline:none;text-decoration:none}p,h1,h2,h3{overflow-wrap:break-word}`;
+/** What columns need at their feet when they stand below each other is inline, for where no style block is read. */
+const BASE = `body{margin:0;padding:0;-webkit-text-size-adjust:100%;text-size-adjust:100%}table{border-collapse:separate}img{border:0;outline:none;text-decoration:none}.apart{padding-bottom:0!important}`;
 
-const PHONE = `.col{max-width:100%!important}.colpad{padding:0!important}.col+.col>.colpad{padding-top:16px!important}.inset{padding-left:20px!important;padding-right:20px!important}.fluid{max-width:100%!important}.hide-phone{display:none!important}.only-phone{display:table-row!important}div.only-phone,table.only-phone{display:block!important}`;
+const PHONE = `.col,.fluid{max-width:100%!important}.apart{padding-bottom:${STACKED}px!important}.inset{padding-left:20px!important;padding-right:20px!important}.hide-phone{display:none!important}.only-phone{display:table-row!important}div.only-phone,table.only-phone{display:block!important}`;
 
-function darkCss({ dark }: Theme): string {
-  return [
-    `.d-table{background-color:${dark.table}!important}`,
-    `.d-paper{background-color:${dark.paper}!important}`,
-    `.d-text{color:${dark.text}!important}`,
-    `.d-soft,.d-softall div,.d-softall p,.d-softall a{color:${dark.soft}!important}`,
-    `.d-head{color:${dark.heading}!important}`,
-    `.d-link{color:${dark.link}!important}`,
-    `.d-face{background-color:${dark.accent}!important}`,
-    `.d-onface{color:${dark.onAccent}!important}`,
-    ".d-glyph{filter:brightness(0) invert(.9)!important}",
-    `.d-line{border-color:${dark.line}!important}`,
-  ].join("");
+function darkCss(theme: Theme, tones: Iterable<string>): string {
+  return roleCss(theme) + toneCss(tones);
 }
 
-/** The style block of a message: small, and an enhancement only. */
-export function messageCss(theme: Theme, email: Email): string {
-  return `${BASE}@media (max-width:${theme.width - 1}px){${PHONE}${phoneCss(email)}}@media (prefers-color-scheme:dark){${darkCss(theme)}}`;
+/**
+ * The style block of a message: small, and an enhancement only.
+ * @param tones the names of dark colours that are not the theme's
+ */
+export function messageCss(theme: Theme, email: Email, tones: Iterable<string>): string {
+  return `${BASE}@media (max-width:${theme.width - 1}px){${PHONE}${phoneCss(email)}}@media (prefers-color-scheme:dark){${darkCss(theme, tones)}}`;
 }
 
 /** The same rules for a canvas of a chosen width and scheme, where media queries would look at the window. */
-export function canvasCss(theme: Theme, email: Email, how: { narrow: boolean; dark: boolean }): string {
-  return `${BASE}${how.narrow ? PHONE + phoneCss(email) : ""}${how.dark ? darkCss(theme) : ""}`;
+export function canvasCss(
+  theme: Theme,
+  email: Email,
+  tones: Iterable<string>,
+  how: { narrow: boolean; dark: boolean },
+): string {
+  return `${BASE}${how.narrow ? PHONE + phoneCss(email) : ""}${how.dark ? darkCss(theme, tones) : ""}`;
 }

@@ -11,5 +11,8 @@ export {
   compile,
   compileBlock,
   compileFrame,
+  type Piece,
+  type Place,
 } from "./compile";
 export { canvasCss } from "./css";
+export { groundAt } from "./ground";

@@ -54,15 +54,20 @@ test("borders and corners take their room from what stands inside", () => {
   expect(width({ width: 500 })).toBe(plain - 100);
 });
 
-test("what is different on phones stands in the style block, for its part only", () => {
+test("what is different on phones stands in the style block, once for all parts that differ in the same way", () => {
   const phone = { size: 20, align: "center" as const, padding: { top: 1, right: 2, bottom: 3, left: 4 } };
   const { html } = rendered(
-    withSection({}, { ...createBlock("text", "one two"), phone }, createBlock("text", "x")),
+    withSection({}, { ...createBlock("text", "one"), phone }, createBlock("text", "x"), {
+      ...createBlock("heading", "two"),
+      phone: { size: 20 },
+    }),
   );
   const style = html.slice(html.indexOf("<style>"), html.indexOf("</style>"));
-  expect(style).toContain(".p-one_two{padding:1px 2px 3px 4px!important}");
-  expect(style).toMatch(/@media \(max-width:599px\)\{.*\.p-one_two p,.*font-size:20px!important/);
-  expect(html.split('class="p-one_two"')).toHaveLength(2);
+  expect(style).toContain(".p-in1-2-3-4{padding:1px 2px 3px 4px!important}");
+  expect(style).toMatch(/@media \(max-width:599px\)\{.*\.p-size20 p,.*font-size:20px!important/);
+  expect(style.split("font-size:20px!important")).toHaveLength(2);
+  expect(html.split('class="p-in1-2-3-4 p-to-center p-size20"')).toHaveLength(2);
+  expect(html.split('class="p-size20"')).toHaveLength(2);
 });
 
 test("own words take the place of a block’s in the text part, with its rule and its reader’s data", () => {

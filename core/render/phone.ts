@@ -1,34 +1,55 @@
 import { type Email, type Padding, type Phone, walk } from "../email";
+import { type Direction, directionOf } from "../program";
 
-/** The class under which a part's differences on phones stand in the style block. */
-export function phoneClass(id: string): string {
-  return `p-${id.replace(/[^A-Za-z0-9_-]/g, "_")}`;
+/**
+ * The classes under which a part's differences on phones stand in the style block: one for each property, named after
+ * its value, so that parts that differ in the same way share one.
+ */
+export function phoneClasses({ padding, align, size, share }: Phone): string[] {
+  const named = (name: string, ...values: number[]) =>
+    `${name}${values.map((value) => String(value).replace(".", "_")).join("-")}`;
+  return [
+    padding && named("p-in", padding.top, padding.right, padding.bottom, padding.left),
+    align && `p-to-${align}`,
+    size && named("p-size", size),
+    share && named("p-wide", share),
+  ].filter((name): name is string => Boolean(name));
 }
 
 const px = ({ top, right, bottom, left }: Padding) => `${top}px ${right}px ${bottom}px ${left}px`;
 const MARGIN = { left: "0 auto 0 0", center: "0 auto", right: "0 0 0 auto" };
+const MIRRORED = { left: "right", center: "center", right: "left" } as const;
 
-function rules(name: string, { padding, align, size, share }: Phone): string {
-  const inside = (...elements: string[]) => elements.map((element) => `.${name} ${element}`).join(",");
-  return [
-    padding && `.${name}{padding:${px(padding)}!important}`,
-    align &&
-      `${inside("p", "h1", "h2", "h3", "div", "td", "th")}{text-align:${align}!important}` +
-        `${inside("table[align]", "img")}{float:none!important;margin:${MARGIN[align]}!important}`,
-    size &&
-      `${inside("p", "h1", "h2", "h3", "div", "li", "td", "th", "a")}{font-size:${size}px!important;line-height:1.4!important}`,
-    share && `${inside("img")}{width:${share}%!important;max-width:${share}%!important}`,
-  ]
-    .filter(Boolean)
-    .join("");
+/** The rules of one part's classes, by their names. */
+function rulesOf(phone: Phone, direction: Direction): [string, string][] {
+  const { padding, align, size, share } = phone;
+  return phoneClasses(phone).map((name): [string, string] => {
+    const inside = (...elements: string[]) => elements.map((element) => `.${name} ${element}`).join(",");
+    if (name.startsWith("p-in") && padding) return [name, `.${name}{padding:${px(padding)}!important}`];
+    if (name.startsWith("p-to") && align) {
+      const side = direction === "rtl" ? MIRRORED[align] : align;
+      return [
+        name,
+        `${inside("p", "h1", "h2", "h3", "div", "td", "th")}{text-align:${side}!important}` +
+          `${inside("table[align]", "img")}{float:none!important;margin:${MARGIN[side]}!important}`,
+      ];
+    }
+    if (name.startsWith("p-size"))
+      return [
+        name,
+        `${inside("p", "h1", "h2", "h3", "div", "li", "td", "th", "a")}{font-size:${size}px!important;line-height:1.4!important}`,
+      ];
+    return [name, `${inside("img")}{width:${share}%!important;max-width:${share}%!important}`];
+  });
 }
 
-/** What is different on phones in this email, as rules for its style block. */
+/** What is different on phones in this email, as rules for its style block, each once. */
 export function phoneCss(email: Email): string {
-  let css = "";
+  const direction = directionOf(email.language);
+  const rules = new Map<string, string>();
   for (const it of walk(email)) {
     if (it.kind === "column" || !it.node.phone) continue;
-    css += rules(phoneClass(it.node.id), it.node.phone);
+    for (const [name, rule] of rulesOf(it.node.phone, direction)) rules.set(name, rule);
   }
-  return css;
+  return [...rules.values()].join("");
 }

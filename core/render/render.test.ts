@@ -67,7 +67,7 @@ test("the message keeps to what mail programs understand", () => {
 test("columns wrap without media queries: inline blocks whose widths fit", () => {
   const { html } = personalise(bound, reader({}));
   const [first, second] = [
-    ...html.matchAll(/class="col" style="display:inline-block;width:100%;max-width:(\d+)px/g),
+    ...html.matchAll(/class="col(?: apart)?" style="display:inline-block;width:100%;max-width:(\d+)px/g),
   ].map((match) => Number(match[1]));
   expect(first + second).toBeLessThanOrEqual(600);
 });
@@ -108,7 +108,7 @@ test("the canvas in pieces shows the same words as the message", () => {
     /<tr data-slot="([^"]+)"><\/tr>/g,
     (_all, id: string) => {
       const piece = bindPart(
-        compileBlock(blocks.get(id)!, frame.widths.get(id)!, email, SAMPLE_OPTIONS),
+        compileBlock(blocks.get(id)!, frame.places.get(id)!, email, SAMPLE_OPTIONS),
         world,
       );
       return run(piece.code, piece, someone);

@@ -1,6 +1,8 @@
 import type { Contact } from "../audience";
 import { createBlock } from "../blocks";
 import { type Block, type Brand, DEFAULT_THEME, type Email, paragraphOf, SCHEMA_VERSION } from "../email";
+import type { RenderContext } from "../markup";
+import { Tables, Writer } from "../program";
 
 /** Documents and people for tests and benchmarks. */
 export const SAMPLE_BRAND: Brand = {
@@ -15,6 +17,25 @@ export const SAMPLE_OPTIONS = {
   brand: SAMPLE_BRAND,
   origin: "https://septima.example",
 };
+
+/** What something is given to write itself, on the theme's paper. */
+export function sampleContext(more: Partial<RenderContext> = {}): RenderContext {
+  const { light, dark } = DEFAULT_THEME;
+  return {
+    ...SAMPLE_OPTIONS,
+    out: new Writer(new Tables()),
+    part: "html",
+    width: 560,
+    ground: { light: light.paper, dark: dark.paper },
+    tones: new Set(),
+    level: 2,
+    marks: false,
+    language: "en",
+    direction: "ltr",
+    numbered: false,
+    ...more,
+  };
+}
 
 export function sampleContact(id: number, fields: Record<string, unknown>, lists: string[] = []): Contact {
   return { id, email: `reader${id}@mail.example`, fields, lists };

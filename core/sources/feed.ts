@@ -1,4 +1,5 @@
 import { parseFeed as parseAny } from "feedsmith";
+import { Parser } from "htmlparser2";
 import type { Article } from "./article";
 import { htmlToPlain } from "./plain";
 
@@ -7,12 +8,17 @@ export class FeedError extends Error {
   override name = "FeedError";
 }
 
+/** What is kept of a feed: the newest articles, and so many characters of each text. */
+const GREATEST = { articles: 200, html: 100_000, title: 500, excerpt: 5000 };
+
 type AnyFeed = ReturnType<typeof parseAny>;
 
 interface RawArticle {
   id?: string;
   title?: string;
   link?: string;
+  /** What relative addresses are resolved against, where the feed says so. */
+  base?: string;
   summary?: string;
   pictures: (string | undefined)[];
   published?: string;
@@ -45,23 +51,29 @@ export function parseFeed(
       `This is not a feed: expected RSS, Atom or JSON Feed, found ${looksLike} (“${start.slice(0, 40).replace(/\s+/g, " ")}…”).`,
     );
   }
-  const raw = rawArticles(feed);
+  const raw = rawArticles(feed).map((entry) => ({ entry, published: isoTime(entry.published) }));
+  raw.sort((a, b) => (b.published ?? "").localeCompare(a.published ?? ""));
   let dateless = 0;
   let empty = 0;
+  let surplus = 0;
   const articles: Article[] = [];
   const seen = new Set<string>();
-  for (const entry of raw) {
-    const title = htmlToPlain(entry.title ?? "");
-    const excerpt = htmlToPlain(entry.summary ?? "");
+  for (const { entry, published } of raw) {
+    if (articles.length === GREATEST.articles) {
+      surplus++;
+      continue;
+    }
+    const title = plain(entry.title, GREATEST.title);
+    const excerpt = plain(entry.summary, GREATEST.excerpt);
     if (title === "" && excerpt === "") {
       empty++;
       continue;
     }
-    const link = webAddress(entry.link, base) ?? "";
-    const id = entry.id?.trim() || link || title;
+    const at = entry.base ? (webAddress(entry.base, base) ?? base) : base;
+    const link = webAddress(entry.link, at) ?? "";
+    const id = sound(entry.id?.trim() || link || title).slice(0, 1000);
     if (seen.has(id)) continue;
     seen.add(id);
-    const published = isoTime(entry.published);
     if (published === null) dateless++;
     articles.push({
       id,
@@ -69,12 +81,11 @@ export function parseFeed(
       link,
       excerpt,
       picture:
-        entry.pictures.map((picture) => webAddress(picture, base)).find((found) => found !== null) ?? null,
+        entry.pictures.map((picture) => webAddress(picture, at)).find((found) => found !== null) ?? null,
       published,
-      categories: entry.categories.filter((category): category is string => Boolean(category)),
+      categories: entry.categories.flatMap((category) => (category ? [sound(category).slice(0, 200)] : [])),
     });
   }
-  articles.sort((a, b) => (b.published ?? "").localeCompare(a.published ?? ""));
   const problems: string[] = [];
   if (dateless > 0)
     problems.push(
@@ -82,7 +93,17 @@ export function parseFeed(
     );
   if (empty > 0)
     problems.push(`${empty} ${empty === 1 ? "entry" : "entries"} without title and text left out`);
-  return { title: htmlToPlain(feedTitle(feed)), articles, problems };
+  if (surplus > 0) problems.push(`only the newest ${GREATEST.articles} are kept, ${surplus} older left out`);
+  return { title: plain(feedTitle(feed), GREATEST.title), articles, problems };
+}
+
+/** Text that a database and a message can carry: without NUL and without half a character. */
+function sound(text: string): string {
+  return text.replaceAll("\0", "").toWellFormed();
+}
+
+function plain(html: string | undefined, length: number): string {
+  return sound(htmlToPlain((html ?? "").slice(0, GREATEST.html)).slice(0, length));
 }
 
 function feedTitle(parsed: AnyFeed): string {
@@ -119,6 +140,7 @@ function rawArticles(parsed: AnyFeed): RawArticle[] {
         id: entry.id,
         title: words(entry.title),
         link: (entry.links ?? []).find((link) => !link.rel || link.rel === "alternate")?.href,
+        base: entry.xml?.base ?? parsed.feed.xml?.base,
         summary: words(entry.summary) ?? words(entry.content),
         pictures: [
           (entry.links ?? []).find((link) => link.rel === "enclosure" && link.type?.startsWith("image/"))
@@ -143,8 +165,20 @@ function rawArticles(parsed: AnyFeed): RawArticle[] {
   }
 }
 
+/** The first picture of an article's HTML, looked for near its start. */
 function firstPicture(html: string | undefined): string | undefined {
-  return html ? /<img[^>]+src\s*=\s*["']([^"']+)["']/i.exec(html)?.[1] : undefined;
+  if (!html) return undefined;
+  let found: string | undefined;
+  const parser = new Parser({
+    onopentag(name, { src }) {
+      if (name === "img" && src && found === undefined) {
+        found = src;
+        parser.pause();
+      }
+    },
+  });
+  parser.write(html.slice(0, GREATEST.html));
+  return found;
 }
 
 function webAddress(text: string | undefined, base: string): string | null {

@@ -8,7 +8,7 @@ import { clockFile, glyphFile, playFile } from "../workspace/drawn";
 import { pictureFile } from "../workspace/pictures";
 import { brandOf } from "../workspace/settings";
 import { campaign } from "./campaigns";
-import { boundEmail, campaignAs } from "./rendering";
+import { boundEmail, campaignAs, sharedHeaders } from "./rendering";
 
 export const EXPORTS = ["html", "txt", "eml", "zip", "json"] as const;
 export type ExportFormat = (typeof EXPORTS)[number];
@@ -48,14 +48,16 @@ export async function exportCampaign(
       const someone = contact ?? { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
       const factory = new MessageFactory(
         await boundEmail(septima, email),
-        { from, listId: { name: brand.name, domain: `letters.${domain}` } },
+        sharedHeaders(email, brand, { list: "letters", campaign: id, sending: "export" }),
         `septima-${septima.newId()}`,
       );
       const shown = contactName(someone);
-      const data = factory.build(readerOf(someone, email.language, previewAddresses(septima.config.origin)), {
+      const system = previewAddresses(septima.config.origin);
+      const data = factory.build(readerOf(someone, email.language, system), {
         to: { name: shown === someone.email ? "" : shown, address: someone.email },
         messageId: `export.${septima.newId()}@${domain}`,
         date: septima.now(),
+        unsubscribe: system.unsubscribe,
       });
       return { name: `${base}.eml`, type: "message/rfc822", data };
     }

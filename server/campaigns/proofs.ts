@@ -7,7 +7,7 @@ import { RelayError } from "../mail/relay";
 import { Refusal, type Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
 import { campaign } from "./campaigns";
-import { boundEmail } from "./rendering";
+import { boundEmail, sharedHeaders } from "./rendering";
 
 export interface Proof {
   id: string;
@@ -79,16 +79,21 @@ export async function sendProof(
   const domain = from.slice(from.lastIndexOf("@") + 1);
   const factory = new MessageFactory(
     bound,
-    { from, listId: { name: brand.name, domain: `proofs.${domain}` }, proof: { subjectPrefix: "Proof: " } },
+    {
+      ...sharedHeaders(email, brand, { list: "proofs", campaign: campaignId, sending: id }),
+      proof: { subjectPrefix: "Proof: " },
+    },
     `septima-${id}`,
   );
-  const reader = readerOf(contact, email.language, previewAddresses(septima.config.origin));
+  const system = previewAddresses(septima.config.origin);
+  const reader = readerOf(contact, email.language, system);
   const done: string[] = [];
   for (const [index, address] of addresses.entries()) {
     const message = factory.build(reader, {
       to: { name: "", address },
       messageId: `proof.${id}.${index}@${domain}`,
       date: septima.now(),
+      unsubscribe: system.unsubscribe,
     });
     try {
       await septima.relay.send({ from, to: address }, message);

@@ -1,5 +1,6 @@
 import { type Contact, RuleError } from "~/core/audience";
-import { type Email, resolveTheme } from "~/core/email";
+import { type Brand, type Email, resolveTheme } from "~/core/email";
+import type { Headers } from "~/core/mime";
 import {
   type Bound,
   bind,
@@ -99,4 +100,22 @@ export async function campaignPicture(septima: Septima, id: string, contactId?: 
   const { message } = await campaignAs(septima, id);
   septima.cache.set(key, { revision, html: message.html });
   return message.html;
+}
+
+/**
+ * What all messages of one sending share, a proof's and an export's as well as the real thing's.
+ * @param of the name of the list within the sender's domain (RFC 2919), and what complaints are told apart by
+ */
+export function sharedHeaders(
+  { envelope: { sender } }: Email,
+  brand: Brand,
+  of: { list: "letters" | "proofs"; campaign: string; sending: string },
+): Headers {
+  const domain = sender.address.slice(sender.address.lastIndexOf("@") + 1);
+  return {
+    from: sender.address,
+    replyTo: sender.replyTo,
+    listId: { name: brand.name, domain: `${of.list}.${domain}` },
+    feedbackId: `${of.campaign}:${of.sending}:septima`,
+  };
 }

@@ -44,6 +44,9 @@ interface DispatchRow {
   finished_at: Date | null;
 }
 
+/** Under which the cache says that a dispatch was paused or cancelled in this process. */
+export const haltKey = (id: string) => `halt ${id}`;
+
 /** The name of the job that carries a dispatch out. */
 export const DISPATCH_JOB = "dispatch";
 
@@ -235,6 +238,9 @@ export async function steerDispatch(
       409,
     );
   }
+  // Whoever is handing over in this process ends with the messages that are under way.
+  if (to === "sending") septima.cache.delete(haltKey(id));
+  else septima.cache.set(haltKey(id), true);
   if (to === "sending") await septima.jobs.ask(DISPATCH_JOB, { id });
   // What is under way settles itself; what a process left that is gone does not.
   if (to === "cancelled" && !septima.cache.has(`running ${id}`)) await settleInterrupted(septima, id);

@@ -48,10 +48,10 @@ function moody(moods: Mood[], onSend: () => Promise<void>): Relay {
         case "later":
           throw new RelayError("451 Come back later.", "passing");
         case "away":
-          throw new RelayError("It cannot be reached.", "unreachable");
+          throw new RelayError("It cannot be reached.", "closed");
         case "mute":
           await septima.relay.send(envelope, message);
-          throw new RelayError("It closed the connection.", "unreachable");
+          throw new RelayError("It closed the connection.", "closed");
         case "crash":
           dead = true;
           throw new Error("dead");
@@ -136,8 +136,9 @@ test("through any moods of the relay, crashes, pauses, cancellings and new order
         if (state === "paused") await steerDispatch(septima, dispatch, "sending");
         if (state === "cancelled") dispatch = await order(id);
       }
-      for (let turn = 0; dispatch && turn < 5; turn++) {
-        await runDispatch(septima, dispatch);
+      // Those who wait have their turn as the hours pass.
+      for (let turn = 0; dispatch && turn < 8; turn++) {
+        await runDispatch({ ...septima, now: () => Date.now() + turn * 6 * 3_600_000 }, dispatch);
         const [{ state }] = await dispatchesOf(septima, id);
         if (state === "paused") await steerDispatch(septima, dispatch, "sending");
         if (state === "sent") break;

@@ -1,19 +1,21 @@
 import { type Contact, contactName } from "~/core/audience";
+import { blocksOf, type Email } from "~/core/email";
 import { MessageFactory } from "~/core/mime";
 import { readerOf } from "~/core/personal";
 import { audienceContext } from "../audience/groups";
 import { gatherRecipients } from "../audience/selection";
-import { boundEmail } from "../campaigns/rendering";
+import { boundEmail, sharedHeaders } from "../campaigns/rendering";
 import { RelayError } from "../mail/relay";
 import type { Septima } from "../septima";
 import { liveContent, refreshAll } from "../sources/sources";
 import { readerAddresses } from "../tokens";
 import { brandOf } from "../workspace/settings";
-import { DISPATCH_JOB, type Frozen, frozenDispatch, moveDispatch } from "./dispatches";
+import { DISPATCH_JOB, type Frozen, frozenDispatch, haltKey, moveDispatch } from "./dispatches";
 import { type Outcome, settle, settleAbandoned, settleInterrupted } from "./settling";
 
 const BATCH = 240;
-const ATTEMPTS = 3;
+/** How long a reader waits after each passing trouble, in milliseconds; after the last there is no more try. */
+const WAITS = [5, 20, 60, 240].map((minutes) => minutes * 60_000);
 
 interface Claimed {
   id: number;
@@ -49,7 +51,7 @@ export async function runDispatch(septima: Septima, id: string): Promise<void> {
 
 /** Writes one row per reader and freezes the live content, all or nothing. */
 async function gather(septima: Septima, dispatch: Frozen): Promise<void> {
-  await refreshAll(septima);
+  await refreshAll(septima, sourcesOf(dispatch.email));
   const content = await liveContent(septima);
   const context = await audienceContext(septima);
   const at = new Date(septima.now());
@@ -68,6 +70,12 @@ async function gather(septima: Septima, dispatch: Frozen): Promise<void> {
   });
 }
 
+/** The sources that a design shows. */
+function sourcesOf(email: Email): string[] {
+  const ids = blocksOf(email).map((block) => block.source);
+  return [...new Set(ids.filter((id): id is string => typeof id === "string" && id !== ""))];
+}
+
 const domainOf = (address: string) => address.slice(address.lastIndexOf("@") + 1);
 
 async function send(septima: Septima, dispatch: Frozen): Promise<void> {
@@ -79,12 +87,7 @@ async function send(septima: Septima, dispatch: Frozen): Promise<void> {
   const from = email.envelope.sender.address;
   const factory = new MessageFactory(
     bound,
-    {
-      from,
-      replyTo: email.envelope.sender.replyTo,
-      listId: { name: brand.name, domain: `letters.${domainOf(from)}` },
-      feedbackId: `${dispatch.campaignId}:${dispatch.id}:septima`,
-    },
+    sharedHeaders(email, brand, { list: "letters", campaign: dispatch.campaignId, sending: dispatch.id }),
     `septima-${dispatch.id}`,
   );
 
@@ -99,11 +102,18 @@ async function send(septima: Septima, dispatch: Frozen): Promise<void> {
     });
     try {
       await septima.relay.send({ from, to: row.email }, message);
-      return { id: row.id, state: "accepted", trouble: null };
+      return { id: row.id, state: "accepted", trouble: null, tried: true };
     } catch (error) {
-      if (!(error instanceof RelayError) || error.kind === "unreachable") throw error;
-      const last = error.kind === "refused" || row.attempts + 1 >= ATTEMPTS;
-      return { id: row.id, state: last ? "failed" : "pending", trouble: error.message };
+      if (!(error instanceof RelayError) || error.kind === "closed") throw error;
+      const wait = error.kind === "passing" ? WAITS[row.attempts] : undefined;
+      return {
+        id: row.id,
+        state: wait === undefined ? "failed" : "pending",
+        trouble: error.message,
+        tried: true,
+        gone: error.kind === "gone",
+        ...(wait !== undefined && { nextTry: new Date(septima.now() + wait).toISOString() }),
+      };
     }
   };
 
@@ -111,7 +121,9 @@ async function send(septima: Septima, dispatch: Frozen): Promise<void> {
     if (septima.stopping.aborted) return;
     const claimed = await claim(septima, dispatch.id);
     if (claimed.length === 0) break;
-    const { outcomes, stopped } = await handOverAll(claimed, septima.relay.connections, handOver);
+    const { outcomes, stopped } = await handOverAll(claimed, septima.relay.connections, handOver, () =>
+      septima.cache.has(haltKey(dispatch.id)),
+    );
     await settle(septima, dispatch.id, outcomes);
     if (stopped) await settleInterrupted(septima, dispatch.id);
     if (stopped instanceof RelayError) {
@@ -126,11 +138,13 @@ async function send(septima: Septima, dispatch: Frozen): Promise<void> {
     }
     if (stopped) throw stopped;
   }
-  const [open] = await septima.db.query(
-    "select 1 from recipients where dispatch_id = $1 and state in ('pending', 'handing') limit 1",
+  const [open] = await septima.db.query<{ next_try: Date | null }>(
+    "select next_try from recipients where dispatch_id = $1 and state in ('pending', 'handing') order by next_try limit 1",
     [dispatch.id],
   );
   if (!open) await moveDispatch(septima, dispatch.id, "sending", "sent");
+  // Those who wait have their turn later; nothing is held open for them.
+  else if (open.next_try) await septima.jobs.ask(DISPATCH_JOB, { id: dispatch.id }, open.next_try.getTime());
 }
 
 /** Takes the next readers as *handing over*, unless the dispatch was paused. Those who unsubscribed since are skipped. */
@@ -143,7 +157,7 @@ async function claim(septima: Septima, id: string): Promise<Claimed[]> {
   return septima.db.query<Claimed>(
     `with next as (
        select r.contact_id from recipients r
-       where r.dispatch_id = $1 and r.state = 'pending'
+       where r.dispatch_id = $1 and r.state = 'pending' and (r.next_try is null or r.next_try <= $3)
          and exists (select 1 from dispatches d where d.id = $1 and d.state = 'sending')
        order by r.contact_id limit $2 for update skip locked
      ), taken as (
@@ -161,18 +175,20 @@ async function claim(septima: Septima, id: string): Promise<Claimed[]> {
 /**
  * Hands a batch over on all connections side by side, and ends when none of them is at work any more. Rows that were
  * not begun go back; rows whose fate is unknown have no outcome.
+ * @param halted whether no more is to be begun
  * @returns with what stopped it before the end of the batch
  */
 async function handOverAll(
   claimed: readonly Claimed[],
   connections: number,
   handOver: (row: Claimed) => Promise<Outcome>,
+  halted: () => boolean,
 ): Promise<{ outcomes: Outcome[]; stopped: Error | null }> {
   const outcomes: Outcome[] = [];
   let stopped: Error | null = null;
   let next = 0;
   const worker = async () => {
-    while (next < claimed.length && !stopped) {
+    while (next < claimed.length && !stopped && !halted()) {
       const row = claimed[next++];
       try {
         outcomes.push(await handOver(row));
@@ -182,7 +198,8 @@ async function handOverAll(
     }
   };
   await Promise.all(Array.from({ length: connections }, worker));
-  for (const row of claimed.slice(next)) outcomes.push({ id: row.id, state: "pending", trouble: null });
+  for (const row of claimed.slice(next))
+    outcomes.push({ id: row.id, state: "pending", trouble: null, tried: false });
   return { outcomes, stopped };
 }
 

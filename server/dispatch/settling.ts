@@ -7,17 +7,31 @@ export interface Outcome {
   id: number;
   state: RecipientState;
   trouble: string | null;
+  /** Whether it was handed over, or at least begun. */
+  tried: boolean;
+  /** When a pending one may be tried again, as an ISO time; at once when missing. */
+  nextTry?: string;
+  /** Whether the address takes no mail, and is not to be written to again. */
+  gone?: boolean;
 }
 
-/** Writes down what became of recipients. */
+/** Writes down what became of recipients. An address that takes no mail is not written to again. */
 export async function settle(septima: Septima, id: string, outcomes: readonly Outcome[]): Promise<void> {
   if (outcomes.length === 0) return;
   await septima.db.query(
-    `update recipients r set state = o.state, trouble = o.trouble, attempts = r.attempts + 1, changed_at = $3
-     from jsonb_to_recordset($2::jsonb) as o(id integer, state text, trouble text)
+    `update recipients r set state = o.state, trouble = coalesce(o.trouble, case when o.tried then null else r.trouble end),
+       attempts = r.attempts + case when o.tried then 1 else 0 end, next_try = o."nextTry", changed_at = $3
+     from jsonb_to_recordset($2::jsonb) as o(id integer, state text, trouble text, tried boolean, "nextTry" timestamptz)
      where r.dispatch_id = $1 and r.contact_id = o.id`,
     [id, JSON.stringify(outcomes), new Date(septima.now())],
   );
+  const gone = outcomes.filter((outcome) => outcome.gone).map((outcome) => outcome.id);
+  if (gone.length > 0) {
+    await septima.db.query(
+      "update contacts set status = 'bounced' where id = any($1::integer[]) and status = 'subscribed'",
+      [gone],
+    );
+  }
 }
 
 /**
@@ -36,7 +50,7 @@ export async function settleInterrupted(septima: Septima, id: string): Promise<v
   await settle(
     septima,
     id,
-    rows.map((row) => ({ id: row.contact_id, state: state(row.message_id), trouble: null })),
+    rows.map((row) => ({ id: row.contact_id, state: state(row.message_id), trouble: null, tried: true })),
   );
 }
 

@@ -1,10 +1,14 @@
 import SMTPConnection from "nodemailer/lib/smtp-connection";
 
-/** Why a message was not taken. `passing` troubles are worth another try; `unreachable` ones concern every message. */
+/**
+ * Why a message was not taken. `closed` concerns every message: the relay is not there, does not let us in or does not
+ * take this sender. `passing` troubles of one reader are worth another try, `refused` ones are not, and `gone` says that
+ * the address itself takes no mail.
+ */
 export class RelayError extends Error {
   constructor(
     message: string,
-    readonly kind: "refused" | "passing" | "unreachable",
+    readonly kind: "closed" | "passing" | "refused" | "gone",
   ) {
     super(message);
     this.name = "RelayError";
@@ -25,14 +29,46 @@ export interface Relay {
 
 interface NodemailerFailure extends Error {
   code?: string;
+  /** The verb that failed, as `RCPT TO`; `CONN` for the greeting, `AUTH …` for the login. */
+  command?: string;
   responseCode?: number;
 }
 
-function readFailure(error: NodemailerFailure, address: string): RelayError {
-  if (error.responseCode && error.responseCode >= 500) return new RelayError(error.message, "refused");
-  if (error.responseCode && error.responseCode >= 400) return new RelayError(error.message, "passing");
-  if (error.code === "EENVELOPE") return new RelayError(error.message, "refused");
-  return new RelayError(`The mail relay at ${address} cannot be reached (${error.message}).`, "unreachable");
+/** What a refused greeting or login says about every message. */
+function readClosed(error: NodemailerFailure, address: string): RelayError {
+  const login = error.code === "EAUTH" || error.command?.startsWith("AUTH");
+  return new RelayError(
+    login
+      ? `The mail relay at ${address} refused the login (${error.message}). Check the name and the password in its address.`
+      : `The mail relay at ${address} cannot be reached (${error.message}).`,
+    "closed",
+  );
+}
+
+/** What became of one message (RFC 5321, 4.2 and 4.3.2; enhanced codes by RFC 3463). */
+function readRefusal(error: NodemailerFailure, address: string): RelayError {
+  const code = error.responseCode;
+  // An address that cannot be written on an envelope at all never reached the relay.
+  if (error.code === "EENVELOPE" && error.command === "API" && error.message.startsWith("Invalid recipient"))
+    return new RelayError(error.message, "refused");
+  // 421: the relay closes the connection and says nothing about the reader (RFC 5321, 3.8).
+  if (!code || code === 421) return readClosed(error, address);
+  const atReader = error.command === "RCPT TO" || error.command === "DATA";
+  if (!atReader && code >= 500) {
+    return new RelayError(
+      `The mail relay at ${address} does not take mail from this sender (${error.message}).`,
+      "closed",
+    );
+  }
+  if (code < 500) return new RelayError(error.message, "passing");
+  return new RelayError(error.message, isGone(error, code) ? "gone" : "refused");
+}
+
+/** Whether a refusal is about the mailbox: 5.1.x, or one of the codes for it without an enhanced code. */
+function isGone({ command, message }: NodemailerFailure, code: number): boolean {
+  if (command !== "RCPT TO") return false;
+  const enhanced = /\b5\.(\d{1,3})\.\d{1,3}\b/.exec(message)?.[1];
+  return enhanced === undefined ? [550, 551, 553].includes(code) : enhanced === "1";
 }
 
 /**
@@ -61,9 +97,10 @@ export function openRelay(address: string, connections = 6): Relay {
       let settled = false;
       const fail = (error: NodemailerFailure) => {
         forget(connection);
+        connection.close();
         if (!settled) {
           settled = true;
-          reject(readFailure(error, shown));
+          reject(readClosed(error, shown));
         }
       };
       connection.on("error", fail);
@@ -98,11 +135,7 @@ export function openRelay(address: string, connections = 6): Relay {
       if (free) return free;
       if (count < connections) {
         count++;
-        try {
-          return await connect();
-        } catch (error) {
-          throw error instanceof RelayError ? error : readFailure(error as NodemailerFailure, shown);
-        }
+        return connect();
       }
       const handed = await new Promise<SMTPConnection | null>((resolve) => waiting.push(resolve));
       if (handed) return handed;
@@ -122,7 +155,7 @@ export function openRelay(address: string, connections = 6): Relay {
       const connection = await acquire();
       await new Promise<void>((resolve, reject) => {
         const lost = () =>
-          reject(new RelayError(`The mail relay at ${shown} closed the connection.`, "unreachable"));
+          reject(new RelayError(`The mail relay at ${shown} closed the connection.`, "closed"));
         connection.once("end", lost);
         const bytes = Buffer.from(message.buffer, message.byteOffset, message.byteLength);
         connection.send({ from: envelope.from, to: [envelope.to] }, bytes, (error) => {
@@ -131,8 +164,8 @@ export function openRelay(address: string, connections = 6): Relay {
             release(connection);
             return resolve();
           }
-          const failure = readFailure(error, shown);
-          if (failure.kind === "unreachable") {
+          const failure = readRefusal(error, shown);
+          if (failure.kind === "closed") {
             forget(connection);
             connection.close();
             return reject(failure);

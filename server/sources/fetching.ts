@@ -47,7 +47,7 @@ export async function fetchDocument(
   const deadline = Date.now() + limits.ms;
   for (let hop = 0; hop <= limits.redirects; hop++) {
     const host = url.hostname.replace(/^\[|\]$/g, "");
-    const found = await lookup(host).catch(() => {
+    const found = await within(deadline - Date.now(), lookup(host)).catch(() => {
       throw new Refusal(`No server is known under the name ${host}. Check the address.`);
     });
     if (isPrivate(found.address) && !trusted.includes(url.origin)) {
@@ -55,17 +55,29 @@ export async function fetchDocument(
     }
     const answer = await get(url, found, Math.max(1, deadline - Date.now()), limits.bytes);
     if (answer.location === undefined) return answer.body;
-    url = readAddress(new URL(answer.location, url).href);
+    url = readAddress(answer.location, url);
   }
   throw new Refusal(`${address} leads from one address to the next more than ${limits.redirects} times.`);
 }
 
-function readAddress(address: string): URL {
+/** Gives up on something that takes longer than so many milliseconds. */
+function within<T>(ms: number, work: Promise<T>): Promise<T> {
+  return new Promise((resolve, reject) => {
+    const timer = setTimeout(() => reject(new Error("It took too long.")), Math.max(1, ms));
+    work.then(resolve, reject).finally(() => clearTimeout(timer));
+  });
+}
+
+function readAddress(address: string, from?: URL): URL {
   let url: URL;
   try {
-    url = new URL(address);
+    url = new URL(address, from);
   } catch {
-    throw new Refusal(`“${address}” is not an address. It should start with https://`);
+    throw new Refusal(
+      from
+        ? `${from.host} leads on to “${address}”, which is not an address.`
+        : `“${address}” is not an address. It should start with https://`,
+    );
   }
   if (url.protocol !== "http:" && url.protocol !== "https:") {
     throw new Refusal(`Only http and https addresses can be fetched, not ${url.protocol}`);
@@ -119,7 +131,11 @@ function get(
             );
         });
         response.on("end", () => resolve({ body: Buffer.concat(chunks) }));
-        response.on("error", reject);
+        const cut = () => reject(new Refusal(`${url.host} broke off in the middle. Try again later.`));
+        response.on("error", cut);
+        response.on("close", () => {
+          if (!response.complete) cut();
+        });
       },
     );
     const timer = setTimeout(

@@ -41,6 +41,9 @@ function readSource(row: SourceRow): Source {
   };
 }
 
+/** How many sources are fetched side by side. */
+const AT_ONCE = 8;
+
 /** All sources by name. */
 export async function sources(septima: Septima): Promise<Source[]> {
   return (
@@ -112,22 +115,32 @@ export async function refreshSource(septima: Septima, id: string): Promise<strin
     );
     return null;
   } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
+    // Whatever a feed holds, it must not end the work for the others.
+    const failure =
+      error instanceof Refusal ? error.message : `It could not be read (${(error as Error).message}).`;
     await septima.db.query("update sources set failed_at = $2, failure = $3 where id = $1", [
       id,
       at,
-      error.message,
+      failure,
     ]);
-    return error.message;
+    return failure;
   }
 }
 
-/** Fetches all sources, one after the other. */
-export async function refreshAll(septima: Septima): Promise<void> {
-  for (const { id } of await septima.db.query<{ id: string }>(
-    "select id from sources where deleted_at is null",
-  ))
-    await refreshSource(septima, id);
+/**
+ * Fetches sources side by side, each within its own limits: one that hangs delays no other.
+ * @param ids which; all when missing
+ */
+export async function refreshAll(septima: Septima, ids?: readonly string[]): Promise<void> {
+  const rows = await septima.db.query<{ id: string }>(
+    "select id from sources where deleted_at is null and ($1::text[] is null or id = any($1)) order by id",
+    [ids ?? null],
+  );
+  let next = 0;
+  const worker = async () => {
+    while (next < rows.length) await refreshSource(septima, rows[next++].id);
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, worker));
 }
 
 /** Changes where a source is fetched from; the copy at hand stays until the new address has answered. */

@@ -6,13 +6,13 @@ import { pictureFile } from "./pictures";
 
 /**
  * A line drawing as a PNG, large enough for twice its greatest size.
- * @param file `<name>-<RRGGBB>.png`
+ * @param file `<name>-<RRGGBB>.png`, with `-<RRGGBB>` of an outline before the end where it has one
  * @throws Refusal (404) when there is no such drawing
  */
 export async function glyphFile(file: string): Promise<Buffer> {
-  const [, name, color] = /^([a-z]+)-([0-9a-f]{6})\.png$/i.exec(file) ?? [];
+  const [, name, color, outline] = /^([a-z]+)-([0-9a-f]{6})(?:-([0-9a-f]{6}))?\.png$/i.exec(file) ?? [];
   if (!GLYPH_NAMES.includes(name as GlyphName)) throw new Refusal("There is no such drawing.", 404);
-  return sharp(Buffer.from(glyphSvg(name as GlyphName, `#${color}`, 128)))
+  return sharp(Buffer.from(glyphSvg(name as GlyphName, `#${color}`, 128, outline && `#${outline}`)))
     .png({ palette: true })
     .toBuffer();
 }

@@ -69,7 +69,9 @@ export async function addPicture(
   const { data: bytes, info } = await stored.toBuffer({ resolveWithObject: true }).catch(() => {
     throw new Refusal(`“${name}” is damaged and cannot be read to its end.`);
   });
-  const id = `${septima.newId()}.${kind === "jpeg" ? "jpg" : kind}`;
+  // Whether it can be seen through stands in its name, where messages are written: they give solid ones a ground.
+  const solid = kind !== "jpeg" && (await sharp(bytes).stats()).isOpaque ? "-solid" : "";
+  const id = `${septima.newId()}${solid}.${kind === "jpeg" ? "jpg" : kind}`;
   await mkdir(folder(septima), { recursive: true });
   await writeFile(path.join(folder(septima), id), bytes);
   const picture = {

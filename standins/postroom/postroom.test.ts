@@ -51,7 +51,7 @@ test("messages sent over SMTP are kept whole, found, and there again after a res
 test("a relay that is not there is unreachable, an address it does not take is refused", async () => {
   const gone = openRelay("smtp://127.0.0.1:1");
   await expect(gone.send({ from: "a@b.example", to: "c@d.example" }, message(1))).rejects.toMatchObject({
-    kind: "unreachable",
+    kind: "closed",
   });
   const folder = await mkdtemp(path.join(tmpdir(), "postroom-"));
   const postroom = await openPostroom(folder, () => 0);

@@ -5,10 +5,12 @@ import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { ValignLine } from "./align";
+import { useGround } from "./ground";
 import { PicturePart } from "./picture";
 import { WordsLines } from "./words";
 
 export function BesideControls({ block }: { block: BesideBlock }) {
+  const ground = useGround(block.id);
   const set = useSet(block.id);
   const theme = resolveTheme(useComposer((state) => state.email.theme));
   return (
@@ -43,12 +45,7 @@ export function BesideControls({ block }: { block: BesideBlock }) {
       </Part>
       <PicturePart block={block} />
       <Part title="Words">
-        <WordsLines
-          block={block}
-          size={theme.text.size}
-          color={theme.light.text}
-          against={block.background ?? theme.light.paper}
-        />
+        <WordsLines block={block} size={theme.text.size} color={theme.light.text} against={ground} />
       </Part>
     </>
   );

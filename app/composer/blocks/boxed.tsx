@@ -4,12 +4,13 @@ import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { AlignLine } from "./align";
+import { useOwnGround } from "./ground";
 import { WordsLines } from "./words";
 
 export function BoxedControls({ block }: { block: BoxedBlock }) {
   const set = useSet(block.id);
   const theme = resolveTheme(useComposer((state) => state.email.theme));
-  const face = block.face ?? theme.light.table;
+  const ground = useOwnGround(block.face, "table");
   return (
     <>
       <Part title="Boxed text">
@@ -17,7 +18,7 @@ export function BoxedControls({ block }: { block: BoxedBlock }) {
           value={block.align}
           onChange={(align) => set({ align: align === "left" ? undefined : align })}
         />
-        <WordsLines block={block} size={theme.text.size} color={theme.light.text} against={face} />
+        <WordsLines block={block} size={theme.text.size} color={theme.light.text} against={ground} />
       </Part>
       <Part title="Box">
         <ColorLine

@@ -1,6 +1,7 @@
 import { resolveTheme } from "~/core/email";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { useComposer } from "../store";
+import { useOwnGround } from "./ground";
 
 /** The coloured face of a button-like block and what is written on it; with its corners where it has some. */
 export function FaceLines({
@@ -14,6 +15,7 @@ export function FaceLines({
   corners?: boolean;
 }) {
   const set = useSet(block.id);
+  const ground = useOwnGround(block.face, "accent");
   const { light, button } = resolveTheme(useComposer((state) => state.email.theme));
   return (
     <>
@@ -22,7 +24,7 @@ export function FaceLines({
         label={words}
         value={block.color}
         theme={light.onAccent}
-        against={block.face ?? light.accent}
+        against={ground}
         onChange={(color) => set({ color })}
       />
       {corners && <CornersLine block={block} theme={button.radius} most={60} />}

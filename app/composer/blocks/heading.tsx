@@ -5,9 +5,11 @@ import { useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { AlignLine } from "./align";
+import { useGround } from "./ground";
 import { WordsLines } from "./words";
 
 export function HeadingControls({ block }: { block: HeadingBlock }) {
+  const ground = useGround(block.id);
   const set = useSet(block.id);
   const theme = resolveTheme(useComposer((state) => state.email.theme));
   return (
@@ -34,7 +36,7 @@ export function HeadingControls({ block }: { block: HeadingBlock }) {
         block={block}
         size={theme.headings[`h${block.level}`].size}
         color={theme.light.heading}
-        against={block.background ?? theme.light.paper}
+        against={ground}
         greatest={80}
       />
     </Part>

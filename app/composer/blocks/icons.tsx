@@ -4,10 +4,12 @@ import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { newId, useComposer } from "../store";
 import { GlyphChoice } from "./glyph";
+import { useGround } from "./ground";
 import { ItemList } from "./items";
 import { WordsLines } from "./words";
 
 export function IconsControls({ block }: { block: IconsBlock }) {
+  const ground = useGround(block.id);
   const set = useSet(block.id);
   const theme = resolveTheme(useComposer((state) => state.email.theme));
   return (
@@ -53,12 +55,7 @@ export function IconsControls({ block }: { block: IconsBlock }) {
           onChange={(iconColor) => set({ iconColor })}
         />
         <NumberLine label="Gap" unit="px" value={block.gap} max={60} onChange={(gap) => set({ gap })} />
-        <WordsLines
-          block={block}
-          size={theme.text.size}
-          color={theme.light.text}
-          against={block.background ?? theme.light.paper}
-        />
+        <WordsLines block={block} size={theme.text.size} color={theme.light.text} against={ground} />
       </Part>
     </>
   );

@@ -6,6 +6,7 @@ import { Part } from "../panel/part";
 import { newId, useComposer } from "../store";
 import { AlignLine } from "./align";
 import { GlyphChoice } from "./glyph";
+import { useGround } from "./ground";
 import { HrefInput, HrefLine, HrefProblem } from "./href";
 import { ItemList } from "./items";
 
@@ -126,6 +127,7 @@ export function ShareControls({ block }: { block: ShareBlock }) {
 }
 
 function RowLook({ block }: { block: SocialBlock | ShareBlock }) {
+  const ground = useGround(block.id);
   const set = useSet(block.id);
   const theme = resolveTheme(useComposer((state) => state.email.theme));
   return (
@@ -157,7 +159,7 @@ function RowLook({ block }: { block: SocialBlock | ShareBlock }) {
         label="Colour"
         value={block.color}
         theme={theme.light.link}
-        against={block.background ?? theme.light.paper}
+        against={ground}
         onChange={(color) => set({ color })}
       />
     </Part>

@@ -5,10 +5,12 @@ import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { newId, useComposer } from "../store";
 import { AlignLine } from "./align";
+import { useGround } from "./ground";
 import { HrefInput, HrefProblem } from "./href";
 import { ItemList } from "./items";
 
 export function MenuControls({ block }: { block: MenuBlock }) {
+  const ground = useGround(block.id);
   const set = useSet(block.id);
   const theme = resolveTheme(useComposer((state) => state.email.theme));
   return (
@@ -52,7 +54,7 @@ export function MenuControls({ block }: { block: MenuBlock }) {
           label="Colour"
           value={block.color}
           theme={theme.light.link}
-          against={block.background ?? theme.light.paper}
+          against={ground}
           onChange={(color) => set({ color })}
         />
       </Part>

@@ -41,7 +41,7 @@ export function OverlaidControls({ block }: { block: OverlaidBlock }) {
           block={block}
           size={Math.round(theme.text.size * 1.25)}
           color="#FFFFFF"
-          against={block.veil}
+          against={{ light: block.veil, dark: block.veil }}
           greatest={60}
         />
       </Part>

@@ -3,11 +3,14 @@ import { resolveTheme } from "~/core/email";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
+import { useOwnGround } from "./ground";
 import { HrefLine } from "./href";
 
 export function PairControls({ block }: { block: PairBlock }) {
   const set = useSet(block.id);
   const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const first = useOwnGround(block.face, "accent");
+  const second = useOwnGround(block.secondFace, "accent");
   const { accent, onAccent } = theme.light;
   return (
     <>
@@ -18,7 +21,7 @@ export function PairControls({ block }: { block: PairBlock }) {
           label="Words"
           value={block.color}
           theme={onAccent}
-          against={block.face ?? accent}
+          against={first}
           onChange={(color) => set({ color })}
         />
       </Part>
@@ -37,7 +40,7 @@ export function PairControls({ block }: { block: PairBlock }) {
           label="Words"
           value={block.secondColor}
           theme={onAccent}
-          against={block.secondFace ?? accent}
+          against={second}
           onChange={(secondColor) => set({ secondColor })}
         />
       </Part>

@@ -1,16 +1,13 @@
 import { ToggleGroup } from "radix-ui";
 import type { Align, Valign } from "~/core/email";
 import { Line } from "../../ui/form";
+import { useSides } from "./align";
 
 const ROWS: readonly Valign[] = ["top", "middle", "bottom"];
-const COLUMNS: readonly Align[] = ["left", "center", "right"];
 const WORDS = {
   top: "Top",
   middle: "Middle",
   bottom: "Bottom",
-  left: "left",
-  center: "centre",
-  right: "right",
 };
 
 /** One of nine places on a picture. */
@@ -23,6 +20,7 @@ export function PlaceGrid({
   valign: Valign;
   onChange(place: { at: Align; valign: Valign }): void;
 }) {
+  const sides = useSides();
   return (
     <Line label="Stand at">
       {() => (
@@ -37,12 +35,12 @@ export function PlaceGrid({
           className="grid w-24 grid-cols-3 gap-0.5 rounded-md border p-0.5"
         >
           {ROWS.flatMap((row) =>
-            COLUMNS.map((column) => (
+            sides.map(({ value: column, label }) => (
               <ToggleGroup.Item
                 key={`${row} ${column}`}
                 value={`${row} ${column}`}
-                aria-label={`${WORDS[row]} ${WORDS[column]}`}
-                title={`${WORDS[row]} ${WORDS[column]}`}
+                aria-label={`${WORDS[row]} ${label.toLowerCase()}`}
+                title={`${WORDS[row]} ${label.toLowerCase()}`}
                 className="grid h-6 place-items-center rounded-[4px] hover:bg-black/5 data-[state=on]:bg-mulberry-wash"
               >
                 <span className="size-1.5 rounded-full bg-[#b9b4c2] [[data-state=on]>&]:size-2.5 [[data-state=on]>&]:bg-mulberry" />

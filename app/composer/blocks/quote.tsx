@@ -3,9 +3,11 @@ import { resolveTheme } from "~/core/email";
 import { ColorLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
+import { useGround } from "./ground";
 import { WordsLines } from "./words";
 
 export function QuoteControls({ block }: { block: QuoteBlock }) {
+  const ground = useGround(block.id);
   const set = useSet(block.id);
   const theme = resolveTheme(useComposer((state) => state.email.theme));
   return (
@@ -15,7 +17,7 @@ export function QuoteControls({ block }: { block: QuoteBlock }) {
         block={block}
         size={Math.round(theme.text.size * 1.2)}
         color={theme.light.text}
-        against={block.background ?? theme.light.paper}
+        against={ground}
       />
       <ColorLine label="Bar" value={block.bar} theme={theme.light.accent} onChange={(bar) => set({ bar })} />
     </Part>

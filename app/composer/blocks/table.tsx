@@ -6,10 +6,14 @@ import { Switch } from "../../ui/switch";
 import { ColorLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
+import { useSides } from "./align";
+import { useGround } from "./ground";
 import { WordsLines } from "./words";
 
 export function TableControls({ block }: { block: TableBlock }) {
+  const ground = useGround(block.id);
   const set = useSet(block.id);
+  const sides = useSides();
   const { light, text } = resolveTheme(useComposer((state) => state.email.theme));
   return (
     <>
@@ -46,11 +50,7 @@ export function TableControls({ block }: { block: TableBlock }) {
                 label={`Column ${index + 1}, ${inlineText(cellOf(block.rows[0], one))}, aligned`}
                 value={one.align}
                 onChange={(align) => set(tableEdits.alignColumn(block, one.id, align))}
-                options={[
-                  { value: "left", label: "Left" },
-                  { value: "center", label: "Centre" },
-                  { value: "right", label: "Right" },
-                ]}
+                options={sides}
               />
               <NumberField
                 label={`Width of column ${index + 1} in percent`}
@@ -65,12 +65,7 @@ export function TableControls({ block }: { block: TableBlock }) {
         </ol>
       </Part>
       <Part title="Look">
-        <WordsLines
-          block={block}
-          size={Math.max(14, text.size - 1)}
-          color={light.text}
-          against={block.background ?? light.paper}
-        />
+        <WordsLines block={block} size={Math.max(14, text.size - 1)} color={light.text} against={ground} />
         {block.header && (
           <ColorLine
             label="Header"

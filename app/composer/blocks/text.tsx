@@ -5,9 +5,11 @@ import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { AlignLine } from "./align";
+import { useGround } from "./ground";
 import { WordsLines } from "./words";
 
 export function TextControls({ block }: { block: TextBlock }) {
+  const ground = useGround(block.id);
   const set = useSet(block.id);
   const { text, light } = resolveTheme(useComposer((state) => state.email.theme));
   return (
@@ -16,12 +18,7 @@ export function TextControls({ block }: { block: TextBlock }) {
         value={block.align}
         onChange={(align) => set({ align: align === "left" ? undefined : align })}
       />
-      <WordsLines
-        block={block}
-        size={text.size}
-        color={light.text}
-        against={block.background ?? light.paper}
-      />
+      <WordsLines block={block} size={text.size} color={light.text} against={ground} />
       <NumberLine
         label="Paragraphs"
         unit="px apart"

@@ -1,3 +1,4 @@
+import type { Ground } from "~/core/markup";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
 
 /** Size and colour of a block's words, with whether they can be read. */
@@ -13,7 +14,7 @@ export function WordsLines({
   size: number;
   color: string;
   /** What the words stand on. */
-  against: string;
+  against: Ground;
   greatest?: number;
 }) {
   const set = useSet(block.id);

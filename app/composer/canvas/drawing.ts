@@ -1,6 +1,6 @@
 import { type Block, blocksOf, resolveTheme } from "~/core/email";
 import { bindPart, previewAddresses, readerOf, run, type World } from "~/core/personal";
-import { type CompileOptions, canvasCss, compileBlock, compileFrame } from "~/core/render";
+import { type CompileOptions, canvasCss, compileBlock, compileFrame, type Place } from "~/core/render";
 import type { ComposerState } from "../store";
 import { CANVAS_CSS } from "./style";
 
@@ -8,8 +8,10 @@ type Drawn = Pick<ComposerState, "email" | "reader" | "facts" | "dark">;
 
 interface DrawnBlock {
   block: Block;
-  width: number;
+  place: Place;
   html: string;
+  /** The dark colours that it names. */
+  tones: ReadonlySet<string>;
   element: HTMLElement;
   /** Whether it stands there as it was before words were written in it. */
   stale?: boolean;
@@ -47,40 +49,44 @@ export class Drawing {
     const same = circumstances.every((one, index) => one === this.circumstances[index]);
     this.circumstances = circumstances;
 
-    const css = `${CANVAS_CSS}${canvasCss(theme, email, { narrow, dark: state.dark })}`;
-    if (this.style.textContent !== css) this.style.textContent = css;
     this.body.style.background = state.dark ? theme.dark.table : theme.light.table;
 
     const someone = readerOf(reader, email.language, previewAddresses(""));
-    const { widths, ...part } = compileFrame(email, options);
+    const { places, tones: framed, ...part } = compileFrame(email, options);
+    const tones = new Set(framed);
     const bound = bindPart(part, world);
     const frame = run(bound.code, bound, someone);
 
     const elements = new Map<string, HTMLElement>();
     for (const block of blocksOf(email)) {
-      const width = widths.get(block.id) ?? theme.width;
+      const place = places.get(block.id);
+      if (!place) continue;
       const known = this.blocks.get(block.id);
       if (known && kept === block.id) {
         elements.set(block.id, known.element);
         continue;
       }
-      if (known && !known.stale && same && known.block === block && known.width === width) {
+      if (known && !known.stale && same && known.block === block && samePlace(known.place, place)) {
         elements.set(block.id, known.element);
         continue;
       }
-      const piece = bindPart(compileBlock(block, width, email, options), world);
+      const { tones, ...compiled } = compileBlock(block, place, email, options);
+      const piece = bindPart(compiled, world);
       const html = run(piece.code, piece, someone);
       if (known?.html === html && !known.stale) {
-        this.blocks.set(block.id, { ...known, block, width });
+        this.blocks.set(block.id, { ...known, block, place, tones });
         elements.set(block.id, known.element);
         continue;
       }
       const element = parseRow(html);
       if (known && frame === this.frame) known.element.replaceWith(element);
-      this.blocks.set(block.id, { block, width, html, element });
+      this.blocks.set(block.id, { block, place, html, tones, element });
       elements.set(block.id, element);
     }
     for (const id of this.blocks.keys()) if (!elements.has(id)) this.blocks.delete(id);
+    for (const { tones: own } of this.blocks.values()) for (const name of own) tones.add(name);
+    const css = `${CANVAS_CSS}${canvasCss(theme, email, tones, { narrow, dark: state.dark })}`;
+    if (this.style.textContent !== css) this.style.textContent = css;
 
     if (frame !== this.frame) {
       this.frame = frame;
@@ -147,6 +153,15 @@ export class Drawing {
       )
       .map((element) => ({ id: element.dataset.node ?? "", kind: element.dataset.kind ?? "" }));
   }
+}
+
+function samePlace(a: Place, b: Place): boolean {
+  return (
+    a.width === b.width &&
+    a.level === b.level &&
+    a.ground.light === b.ground.light &&
+    a.ground.dark === b.ground.dark
+  );
 }
 
 function parseRow(html: string): HTMLElement {

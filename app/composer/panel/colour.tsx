@@ -1,10 +1,11 @@
 import { Popover } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { HexColorPicker } from "react-colorful";
+import { contrast } from "~/core/color";
 import { resolveTheme } from "~/core/email";
+import { darkInk, type Ground } from "~/core/markup";
 import { Input } from "../../ui/form";
 import { useComposer } from "../store";
-import { contrast } from "./contrast";
 
 const RECENT = "septima colours";
 
@@ -30,7 +31,7 @@ export function ColourPopover({
 }: {
   label: string;
   value: string | undefined;
-  against?: string;
+  against?: Ground;
   onChange(value: string): void;
   children: ReactNode;
 }) {
@@ -65,7 +66,7 @@ function ColourChoice({
 }: {
   label: string;
   value: string | undefined;
-  against?: string;
+  against?: Ground;
   onChange(value: string): void;
 }) {
   const theme = resolveTheme(useComposer((state) => state.email.theme));
@@ -90,7 +91,6 @@ function ColourChoice({
       </div>
     </div>
   );
-  const ratio = against && value ? contrast(value, against) : null;
   return (
     <>
       {row("From the theme", own)}
@@ -107,12 +107,31 @@ function ColourChoice({
         />
         <HexInput label={`${label}, six digits`} value={value} onChange={onChange} />
       </div>
-      {ratio !== null && (
-        <p className={`text-xs ${ratio < 4.5 ? "text-amber" : "text-ink-soft"}`} role="status">
-          Contrast {ratio.toFixed(1)} to 1{ratio < 4.5 && ", wanted 4.5"}
-        </p>
-      )}
+      {against && value && <Readable color={value} ground={against} />}
     </>
+  );
+}
+
+/** How well a colour can be read where it stands, and what becomes of it in dark. */
+function Readable({ color, ground }: { color: string; ground: Ground }) {
+  const ratio = contrast(color, ground.light);
+  const dark = darkInk(color, ground);
+  return (
+    <div className="space-y-1 text-xs" role="status">
+      <p className={ratio < 4.5 ? "text-amber" : "text-ink-soft"}>
+        Contrast {ratio.toFixed(1)} to 1{ratio < 4.5 && ", wanted 4.5"}
+      </p>
+      <p className="flex items-center gap-1.5 text-ink-soft" data-testid="in-dark">
+        <span
+          className="grid h-5 w-7 place-items-center rounded-sm border border-black/20 text-[11px] font-semibold"
+          style={{ background: ground.dark, color: dark }}
+          aria-hidden
+        >
+          Aa
+        </span>
+        In dark {dark === color ? "it stays" : dark}, {contrast(dark, ground.dark).toFixed(1)} to 1
+      </p>
+    </div>
   );
 }
 

@@ -1,10 +1,11 @@
+import { contrast } from "~/core/color";
 import { commands } from "~/core/compose";
 import type { Border, Padding } from "~/core/email";
+import type { Ground } from "~/core/markup";
 import { Choice, Line } from "../../ui/form";
 import { NumberField } from "../../ui/number-field";
 import { useComposerStore } from "../store";
 import { ColourPopover, HexInput } from "./colour";
-import { contrast } from "./contrast";
 
 /** Sets properties of a node; closely following changes of one property are one step. */
 export function useSet(id: string): (properties: Record<string, unknown>, label?: string) => void {
@@ -43,10 +44,10 @@ export function ColorLine({
   value: string | undefined;
   theme: string;
   onChange(value: string | undefined): void;
-  against?: string;
+  against?: Ground;
 }) {
   const shown = value ?? theme;
-  const ratio = against === undefined ? null : contrast(shown, against);
+  const ratio = against === undefined ? null : contrast(shown, against.light);
   return (
     <>
       <Line

@@ -2,6 +2,7 @@ import { blockType } from "~/core/blocks";
 import { type Located, type Phone, resolveTheme } from "~/core/email";
 import { Button } from "../../ui/button";
 import { Choice, Line } from "../../ui/form";
+import { useSides } from "../blocks/align";
 import { useComposer, useComposerStore } from "../store";
 import { Dot, NumberLine, PaddingLines, useSet } from "./lines";
 import { Part } from "./part";
@@ -12,6 +13,7 @@ const NONE = { top: 0, right: 0, bottom: 0, left: 0 };
 export function OnPhones({ node }: { node: Exclude<Located, { kind: "column" }> }) {
   const set = useSet(node.node.id);
   const store = useComposerStore();
+  const sides = useSides();
   const theme = resolveTheme(useComposer((state) => state.email.theme));
   const fixed = node.kind === "block" && node.node.type === "footer";
   const phone: Phone = node.node.phone ?? {};
@@ -118,11 +120,7 @@ export function OnPhones({ node }: { node: Exclude<Located, { kind: "column" }> 
               label="Aligned on phones"
               value={phone.align ?? (node.node as { align?: "left" | "center" | "right" }).align ?? "left"}
               onChange={(align) => change({ align })}
-              options={[
-                { value: "left", label: "Left" },
-                { value: "center", label: "Centre" },
-                { value: "right", label: "Right" },
-              ]}
+              options={sides}
             />
           )}
         </Line>

@@ -5,6 +5,7 @@ import { findNode, resolveTheme, same } from "~/core/email";
 import { Button } from "../../ui/button";
 import { Choice, Line } from "../../ui/form";
 import { useActions } from "../actions";
+import { useSides } from "../blocks/align";
 import { selectedIds, useComposer, useComposerStore } from "../store";
 import { ColorLine, PaddingLines } from "./lines";
 import { Part } from "./part";
@@ -17,6 +18,7 @@ export function SeveralPanel() {
   const store = useComposerStore();
   const actions = useActions();
   const email = useComposer((state) => state.resting);
+  const sides = useSides();
   const selection = useComposer((state) => state.selection);
   const also = useComposer((state) => state.also);
   const ids = selectedIds({ selection, also });
@@ -64,11 +66,7 @@ export function SeveralPanel() {
                     aligned.map((block) => block.id),
                   )
                 }
-                options={[
-                  { value: "left", label: "Left" },
-                  { value: "center", label: "Centre" },
-                  { value: "right", label: "Right" },
-                ]}
+                options={sides}
               />
             )}
           </Line>

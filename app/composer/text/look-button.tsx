@@ -1,22 +1,27 @@
 import type { Editor } from "@tiptap/core";
-import { AlignCenter, AlignLeft, AlignRight, Type } from "lucide-react";
+import { Type } from "lucide-react";
 import { Popover } from "radix-ui";
 import { FONTS, resolveTheme, type WordStyle } from "~/core/email";
+import { darkGround, type Ground } from "~/core/markup";
 import { Button, IconButton } from "../../ui/button";
 import { Choose } from "../../ui/choose";
 import { Choice, Line } from "../../ui/form";
 import { NumberField } from "../../ui/number-field";
+import { useSides } from "../blocks/align";
+import { useGround } from "../blocks/ground";
 import { ColourPopover } from "../panel/colour";
 import { useComposer } from "../store";
 
 /** Font, size, colour and highlight of the selected words, and how their paragraph is aligned. */
 export function LookButton({ editor }: { editor: Editor }) {
+  const sides = useSides();
+  const ground = useGround(useComposer((state) => state.editing) ?? "");
   const theme = resolveTheme(useComposer((state) => state.email.theme));
   const now = editor.getAttributes("style") as { [Key in keyof WordStyle]: WordStyle[Key] | null };
   const paragraphs = editor.schema.nodes.bulletList !== undefined;
   const align = editor.getAttributes("paragraph").align as "left" | "center" | "right" | null;
   const set = (style: WordStyle) => editor.chain().setWordStyle(style).run();
-  const colour = (key: "color" | "highlight", label: string, against?: string) => (
+  const colour = (key: "color" | "highlight", label: string, against?: Ground) => (
     <Line label={label}>
       {(id) => (
         <div className="flex items-center gap-2">
@@ -91,7 +96,11 @@ export function LookButton({ editor }: { editor: Editor }) {
               </div>
             )}
           </Line>
-          {colour("color", "Colour", now.highlight ?? theme.light.paper)}
+          {colour(
+            "color",
+            "Colour",
+            now.highlight ? { light: now.highlight, dark: darkGround(now.highlight, theme) } : ground,
+          )}
           {colour("highlight", "Highlight")}
           {paragraphs && (
             <Line label="Paragraph">
@@ -105,11 +114,7 @@ export function LookButton({ editor }: { editor: Editor }) {
                       .setAlign(next === "left" ? null : next)
                       .run()
                   }
-                  options={[
-                    { value: "left", label: "Left", icon: <AlignLeft className="size-4" /> },
-                    { value: "center", label: "Centre", icon: <AlignCenter className="size-4" /> },
-                    { value: "right", label: "Right", icon: <AlignRight className="size-4" /> },
-                  ]}
+                  options={sides}
                 />
               )}
             </Line>

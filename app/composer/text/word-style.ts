@@ -54,6 +54,15 @@ export const wordStyle = Mark.create({
   }),
 });
 
+const LOGICAL: Record<string, string> = { left: "start", right: "end" };
+const ALIGNED: Record<string, string> = {
+  left: "left",
+  start: "left",
+  center: "center",
+  right: "right",
+  end: "right",
+};
+
 /** Alignment of single paragraphs. */
 export const paragraphAlign = Extension.create({
   name: "paragraphAlign",
@@ -63,9 +72,9 @@ export const paragraphAlign = Extension.create({
       attributes: {
         align: {
           default: null,
-          parseHTML: (element) =>
-            /^(left|center|right)$/.test(element.style.textAlign) ? element.style.textAlign : null,
-          renderHTML: ({ align }) => (align ? { style: `text-align:${align}` } : {}),
+          parseHTML: (element) => ALIGNED[element.style.textAlign] ?? null,
+          // Where words begin and end is meant, in whichever direction the language runs.
+          renderHTML: ({ align }) => (align ? { style: `text-align:${LOGICAL[align] ?? align}` } : {}),
         },
       },
     },

@@ -1,6 +1,16 @@
 import { z } from "zod";
 import { AlignSchema, BlockBaseSchema, InlineSchema } from "../../email";
-import { css, epochOf, LocalTimeSchema, smallWords, TABLE, timeWords, writeInline } from "../../markup";
+import {
+  css,
+  epochOf,
+  headingLook,
+  LocalTimeSchema,
+  lineHtml,
+  smallWords,
+  TABLE,
+  timeWords,
+  writeInline,
+} from "../../markup";
 import { buttonHtml } from "../button";
 import { type BlockType, shows } from "../type";
 import { type CalendarEntry, calendarAddress } from "./calendar";
@@ -60,32 +70,27 @@ export const appointment: BlockType<AppointmentBlock> = {
     { key: "place", label: "Place" },
   ],
   look: ["align"],
+  heading: (block) => (shows(block, "title") && entryOf(block) ? 3 : null),
   html(block, context) {
-    const { out, theme } = context;
+    const { out } = context;
     const entry = entryOf(block);
     if (!entry) {
       if (context.marks) out.raw('<div class="waiting">Give the title and the start on the right</div>');
       return;
     }
     if (shows(block, "title")) {
-      const { h3 } = theme.headings;
-      const look = css({
-        margin: "0",
-        "font-family": theme.fonts.heading,
-        "font-size": `${h3.size}px`,
-        "line-height": `${Math.round(h3.size * h3.line)}px`,
-        "font-weight": h3.weight,
-        color: theme.light.heading,
-        "text-align": block.align,
-      });
-      out.raw(`<h3 class="d-head" style="${look}">`).escaped(entry.title).raw("</h3>");
+      lineHtml(
+        [{ type: "text", text: entry.title }],
+        { element: `h${context.level}`, role: "heading", ...headingLook(3, context), align: block.align },
+        context,
+      );
     }
     if (shows(block, "date")) {
       const date = timeWords(entry.start, block.zone, context.language);
-      smallWords([{ type: "text", text: date }], null, block.align, context);
+      smallWords([{ type: "text", text: date }], undefined, block.align, context);
     }
     if (shows(block, "place") && entry.place !== "")
-      smallWords([{ type: "text", text: entry.place }], null, block.align, context);
+      smallWords([{ type: "text", text: entry.place }], undefined, block.align, context);
     out.raw(`<table ${TABLE} width="100%"><tr><td style="${css({ padding: "12px 0 0" })}">`);
     buttonHtml(
       { content: block.content, href: calendarAddress(entry, context.origin), align: block.align },

@@ -1,9 +1,23 @@
 import { z } from "zod";
 import type { Raw } from "../../email";
 import { BlockBaseSchema } from "../../email";
-import type { RenderContext } from "../../markup";
-import { columnsHtml, css, hrefOf, TABLE } from "../../markup";
-import { dateFormat, escapeHtml } from "../../program";
+import {
+  absolute,
+  classAttribute,
+  columnsHtml,
+  css,
+  ground,
+  headingLook,
+  hrefOf,
+  ink,
+  lineStyle,
+  type RenderContext,
+  TABLE,
+  type Tone,
+  targetOf,
+  textTarget,
+} from "../../markup";
+import { dateFormat, escapeHtml, localeOf } from "../../program";
 import { type Article, chooseArticles } from "../../sources";
 import { type BlockType, shows } from "../type";
 
@@ -26,62 +40,63 @@ export function shorten(text: string, length: number): string {
   return `${(space > length * 0.6 ? cut.slice(0, space) : cut).replace(/[\s,;:.–-]+$/, "")}…`;
 }
 
-/** A date as "2 March 2026" in UTC: the same for every reader. */
-function articleDate(published: string): string {
-  return dateFormat("en-GB", { dateStyle: "long", timeZone: "UTC" }).format(new Date(published));
+/** A date as "2 March 2026" in UTC and in the language of the email: the same for every reader. */
+function articleDate(published: string, { language }: RenderContext): string {
+  return dateFormat(localeOf(language), { dateStyle: "long", timeZone: "UTC" }).format(new Date(published));
 }
 
-function words(article: Article, block: ArticlesBlock, context: RenderContext): void {
+/** The colours of its parts, found before the content is there: the style block has to name them. */
+function looksOf(context: RenderContext) {
+  return {
+    heading: ink(undefined, "heading", context),
+    text: ink(undefined, "text", context),
+    soft: ink(undefined, "soft", context),
+    link: ink(undefined, "link", context),
+    picture: ground(undefined, "table", context),
+  };
+}
+type Looks = ReturnType<typeof looksOf>;
+
+function words(article: Article, block: ArticlesBlock, looks: Looks, context: RenderContext): void {
   const { out, theme } = context;
-  const { light, fonts, headings, text } = theme;
+  const write = (element: string, look: Tone, size: number, margin: string, content: string) => {
+    const lineHeight = Math.round(size * theme.text.line);
+    const style = css({ margin, ...lineStyle({ size, lineHeight }, look.color, context) });
+    out.raw(`<${element}${classAttribute(look.tone)} style="${style}">${content}</${element}>`);
+  };
   if (shows(block, "title")) {
-    const look = css({
-      margin: "0 0 4px",
-      "font-family": fonts.heading,
-      "font-size": `${headings.h3.size}px`,
-      "line-height": `${Math.round(headings.h3.size * headings.h3.line)}px`,
-      "font-weight": headings.h3.weight,
-      color: light.heading,
-    });
+    const { color, tone } = looks.heading;
     const title = escapeHtml(article.title);
     const linked = article.link
-      ? `<a href="${hrefOf(article.link, context)}" class="d-head" style="${css({ color: light.heading, "text-decoration": "none" })}">${title}</a>`
+      ? `<a href="${hrefOf(article.link, context)}"${classAttribute(tone)} style="${css({ color, "text-decoration": "none" })}">${title}</a>`
       : title;
-    out.raw(`<h3 class="d-head" style="${look}">${linked}</h3>`);
+    const style = css({ margin: "0 0 4px", ...lineStyle(headingLook(3, context), color, context) });
+    out.raw(`<h${context.level}${classAttribute(tone)} style="${style}">${linked}</h${context.level}>`);
   }
-  const line = (size: number, color: string, margin: string) =>
-    css({
-      margin,
-      "font-family": fonts.body,
-      "font-size": `${size}px`,
-      "line-height": `${Math.round(size * text.line)}px`,
-      color,
-    });
-  if (shows(block, "date") && article.published) {
-    out.raw(
-      `<p class="d-soft" style="${line(13, light.soft, "0 0 6px")}">${articleDate(article.published)}</p>`,
-    );
-  }
-  if (shows(block, "excerpt") && article.excerpt) {
-    out.raw(
-      `<p class="d-text" style="${line(15, light.text, "0 0 6px")}">${escapeHtml(shorten(article.excerpt, block.excerptLength))}</p>`,
-    );
-  }
+  if (shows(block, "date") && article.published)
+    write("p", looks.soft, 14, "0 0 6px", articleDate(article.published, context));
+  if (shows(block, "excerpt") && article.excerpt)
+    write("p", looks.text, 15, "0 0 6px", escapeHtml(shorten(article.excerpt, block.excerptLength)));
   if (shows(block, "link") && article.link) {
-    const style = css({ color: light.link, "text-decoration": "underline" });
-    out.raw(
-      `<p style="${line(15, light.text, "0")}"><a href="${hrefOf(article.link, context)}" class="d-link" style="${style}">${escapeHtml(block.linkWords)}<span style="display:none;mso-hide:all;"> ${escapeHtml(article.title)}</span></a></p>`,
+    const { color, tone } = looks.link;
+    const style = css({ color, "text-decoration": "underline" });
+    write(
+      "p",
+      looks.text,
+      15,
+      "0",
+      `<a href="${hrefOf(article.link, context)}"${classAttribute(tone)} style="${style}">${escapeHtml(block.linkWords)}<span style="display:none;mso-hide:all;"> ${escapeHtml(article.title)}</span></a>`,
     );
   }
 }
 
-function articleHtml(article: Article, block: ArticlesBlock, context: RenderContext): void {
+function articleHtml(article: Article, block: ArticlesBlock, looks: Looks, context: RenderContext): void {
   const { out, theme } = context;
-  if (!shows(block, "picture") || !article.picture) {
-    words(article, block, context);
+  const picture = article.picture ? absolute(article.picture, context.origin) : "";
+  if (!shows(block, "picture") || picture === "") {
+    words(article, block, looks, context);
     return;
   }
-  const picture = article.picture;
   columnsHtml(
     context,
     [
@@ -95,10 +110,9 @@ function articleHtml(article: Article, block: ArticlesBlock, context: RenderCont
             height: "auto",
             border: "0",
             "border-radius": "4px",
-            "background-color": theme.light.table,
-            "margin-bottom": "10px",
+            "background-color": looks.picture.color,
           });
-          const img = `<img src="${escapeHtml(picture)}" alt="" width="${width}" class="fluid" style="${style}">`;
+          const img = `<img src="${escapeHtml(picture)}" alt="" width="${width}"${classAttribute("fluid", looks.picture.tone)} style="${style}">`;
           out.raw(
             article.link
               ? `<a href="${hrefOf(article.link, context)}" aria-label="${escapeHtml(article.title)}">${img}</a>`
@@ -106,7 +120,7 @@ function articleHtml(article: Article, block: ArticlesBlock, context: RenderCont
           );
         },
       },
-      { share: 66, write: (width) => words(article, block, { ...context, width }) },
+      { share: 66, write: (width) => words(article, block, looks, { ...context, width }) },
     ],
     { gap: theme.space.gap, onPhones: "stack" },
   );
@@ -143,11 +157,13 @@ export const articles: BlockType<ArticlesBlock> = {
   ],
   look: ["excerptLength"],
   upgrades: { 2: partsToOff },
+  heading: (block) => (shows(block, "title") ? 3 : null),
   html(block, context) {
     if (block.source === "") {
       if (context.marks) context.out.raw('<div class="waiting live">Choose a source on the right</div>');
       return;
     }
+    const looks = looksOf(context);
     context.out.live(block.source, (content, out) => {
       const inner = { ...context, out };
       const chosen = chooseArticles(content, block);
@@ -156,7 +172,7 @@ export const articles: BlockType<ArticlesBlock> = {
       for (const [index, article] of chosen.entries()) {
         const gap = index === chosen.length - 1 ? 0 : 20;
         out.raw(`<table ${TABLE} width="100%"><tr><td style="padding:0 0 ${gap}px;">`);
-        articleHtml(article, block, inner);
+        articleHtml(article, block, looks, inner);
         out.raw("</td></tr></table>");
       }
     });
@@ -167,10 +183,15 @@ export const articles: BlockType<ArticlesBlock> = {
       for (const article of chooseArticles(content, block)) {
         const lines: string[] = [];
         if (shows(block, "title")) lines.push(article.title);
-        if (shows(block, "date") && article.published) lines.push(articleDate(article.published));
+        if (shows(block, "date") && article.published) lines.push(articleDate(article.published, context));
         if (shows(block, "excerpt") && article.excerpt)
           lines.push(shorten(article.excerpt, block.excerptLength));
-        if (article.link && (shows(block, "link") || shows(block, "title"))) lines.push(article.link);
+        if (article.link && (shows(block, "link") || shows(block, "title")))
+          lines.push(
+            context.numbered
+              ? textTarget(article.link, context, "brackets").trim()
+              : targetOf(article.link, context),
+          );
         if (lines.length > 0) out.raw(`${lines.join("\n")}\n\n`);
       }
     });

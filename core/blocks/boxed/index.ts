@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { AlignSchema, BlockBaseSchema, ColorSchema, RichDocSchema, richText } from "../../email";
-import { css, firstProse, proseHtml, proseText, TABLE } from "../../markup";
+import { classAttribute, css, edge, firstProse, ground, proseHtml, proseText, TABLE } from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -35,17 +35,20 @@ export const boxed: BlockType<BoxedBlock> = {
   }),
   look: ["align", "color", "size", "face", "edge", "edgeWidth", "radius", "inside"],
   html(block, context) {
-    const { out, theme } = context;
-    const face = block.face ?? theme.light.table;
+    const { out } = context;
+    const behind = ground(block.face, "table", context);
+    const around = edge(block.edge, "line", context);
     const style = css({
-      "background-color": face,
-      border: block.edgeWidth > 0 && `${block.edgeWidth}px solid ${block.edge ?? theme.light.line}`,
+      "background-color": behind.color,
+      border: block.edgeWidth > 0 && `${block.edgeWidth}px solid ${around.color}`,
       "border-radius": `${block.radius}px`,
       padding: `${block.inside}px`,
     });
-    const dark = `${block.face ? "" : "d-table"} ${block.edge ? "" : "d-line"}`.trim();
-    out.raw(`<table ${TABLE} width="100%"><tr><td class="${dark}" bgcolor="${face}" style="${style}">`);
-    proseHtml(block.content, block, context);
+    out.raw(
+      `<table ${TABLE} width="100%"><tr><td${classAttribute(behind.tone, block.edgeWidth > 0 && around.tone)} bgcolor="${behind.color}" style="${style}">`,
+    );
+    const width = context.width - 2 * (block.inside + block.edgeWidth);
+    proseHtml(block.content, block, { ...behind.inside, width });
     out.raw("</td></tr></table>");
   },
   text: (block, context) => proseText(block.content.content, context),

@@ -10,10 +10,14 @@ import {
 } from "../../email";
 import type { RenderContext } from "../../markup";
 import {
+  classAttribute,
   css,
   editMark,
+  face,
   firstWords,
   hrefOf,
+  ink,
+  sideOf,
   styleAttribute,
   TABLE,
   textTarget,
@@ -47,19 +51,20 @@ export type ButtonLook = Omit<ButtonBlock, keyof BlockBase>;
 /** Writes one button: a coloured cell that is clickable over its whole face. */
 export function buttonHtml(block: ButtonLook, context: RenderContext, key = "content"): void {
   const { out, theme } = context;
-  const { button, light, fonts } = theme;
-  const face = block.face ?? light.accent;
+  const { button, fonts } = theme;
+  const { inside, ...behind } = face(block.face, context);
+  const words = ink(block.color, "onAccent", inside);
   const radius = block.radius ?? button.radius;
-  const own = block.face || block.color;
   const padding = `${block.padY ?? button.padY}px ${block.padX ?? button.padX}px`;
   const size = block.size ?? button.size;
   const { border } = block;
+  const side = sideOf(block.align, context);
   const width = block.full ? undefined : block.width && Math.min(block.width, context.width);
   const cell = css({
-    "background-color": face,
+    "background-color": behind.color,
     "border-radius": `${radius}px`,
     "mso-padding-alt": padding,
-    border: border && `${border.width}px ${border.style} ${border.color}`,
+    border: border ? `${border.width}px ${border.style} ${border.color}` : behind.edge?.css,
   });
   const link = css({
     display: block.full || width ? "block" : "inline-block",
@@ -68,19 +73,21 @@ export function buttonHtml(block: ButtonLook, context: RenderContext, key = "con
     "font-size": `${size}px`,
     "line-height": `${Math.max(18, Math.round(size * 1.25))}px`,
     "font-weight": button.weight,
-    color: block.color ?? light.onAccent,
+    color: words.color,
     "text-align": "center",
     "text-decoration": "none",
     "border-radius": `${radius}px`,
   });
   out.raw(
-    `<table ${TABLE} align="${block.align}"${block.full ? ' width="100%"' : width ? ` width="${width}"` : ""}${styleAttribute(css({ margin: block.align === "center" && "0 auto" }))}><tr>`,
+    `<table ${TABLE} align="${side}"${block.full ? ' width="100%"' : width ? ` width="${width}"` : ""}${styleAttribute(css({ margin: side === "center" && "0 auto" }))}><tr>`,
   );
-  out.raw(`<td${own ? "" : ' class="d-face"'} align="center" bgcolor="${face}" style="${cell}">`);
   out.raw(
-    `<a${editMark(context, "line", key)} href="${hrefOf(block.href, context)}"${own ? "" : ' class="d-onface"'} style="${link}">`,
+    `<td${classAttribute(behind.tone, !border && behind.edge?.tone)} align="center" bgcolor="${behind.color}" style="${cell}">`,
   );
-  writeInline(block.content, context);
+  out.raw(
+    `<a${editMark(context, "line", key)} href="${hrefOf(block.href, context)}"${classAttribute(words.tone)} style="${link}">`,
+  );
+  writeInline(block.content, inside, { role: "onAccent", own: block.color, links: "onAccent" });
   out.raw("</a></td></tr></table>");
 }
 

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { BlockBaseSchema } from "../../email";
-import { css } from "../../markup";
+import { classAttribute, css, fixedGround, ink, TABLE } from "../../markup";
 import type { BlockType } from "../type";
 import { type CleanHtml, cleanHtml } from "./clean";
 
@@ -12,6 +12,12 @@ const schema = BlockBaseSchema.extend({
 export type CodeBlock = z.infer<typeof schema>;
 
 const OWN_PICTURE = /((?: src=| background=)"|url\((?:&quot;|&#39;)?)\/(?=(?:pictures|glyphs)\/)/g;
+
+/** Pictures from elsewhere, which are not fetched while one composes. */
+const FOREIGN_PICTURE = /\b(src|background)="https?:[^"]*"/g;
+
+/** Whether the HTML says what colours its words or grounds have. */
+const OWN_COLOR = /(?:[\s";]color|background(?:-color)?|bgcolor)\s*[:=]/i;
 
 const cleaned = new WeakMap<object, CleanHtml>();
 
@@ -38,15 +44,28 @@ export const code: BlockType<CodeBlock> = {
       if (context.marks) out.raw('<div class="waiting">Write HTML of your own on the right</div>');
       return;
     }
+    // Colours of its own were chosen for light ground, and keep it in dark.
+    const html = cleanCode(block).html;
+    const colored = OWN_COLOR.test(html);
+    const inside = colored ? fixedGround(context.ground.light, context) : context;
+    const { color, tone } = ink(undefined, "text", inside);
     const look = css({
       "font-family": theme.fonts.body,
       "font-size": `${theme.text.size}px`,
       "line-height": `${Math.round(theme.text.size * theme.text.line)}px`,
-      color: theme.light.text,
+      color,
     });
+    if (colored) {
+      const { light } = context.ground;
+      out.raw(`<table ${TABLE} width="100%"><tr><td bgcolor="${light}" style="background-color:${light};">`);
+    }
     // Pictures of ours are named without the origin, which messages need.
-    const html = cleanCode(block).html.replace(OWN_PICTURE, `$1${context.origin}/`);
-    out.raw(`<div class="d-text" style="${look}">${html}</div>`);
+    const whole = (context.marks ? html.replace(FOREIGN_PICTURE, '$1=""') : html).replace(
+      OWN_PICTURE,
+      `$1${context.origin}/`,
+    );
+    out.raw(`<div${classAttribute(tone)} style="${look}">${whole}</div>`);
+    if (colored) out.raw("</td></tr></table>");
   },
   text(block, { out }) {
     const { text } = cleanCode(block);

@@ -1,11 +1,15 @@
 import { z } from "zod";
 import { AlignSchema, BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
 import {
+  classAttribute,
   css,
-  editMark,
   epochOf,
   firstWords,
+  headingLook,
+  ink,
   LocalTimeSchema,
+  lineHtml,
+  sideOf,
   smallWords,
   TABLE,
   timeWords,
@@ -51,18 +55,11 @@ export const countdown: BlockType<CountdownBlock> = {
   look: ["align", "color", "face"],
   html(block, context) {
     const { out, theme, origin } = context;
-    const words = css({
-      margin: "0 0 8px",
-      "font-family": theme.fonts.heading,
-      "font-size": `${theme.headings.h3.size}px`,
-      "line-height": `${Math.round(theme.headings.h3.size * theme.headings.h3.line)}px`,
-      "font-weight": theme.headings.h3.weight,
-      color: theme.light.heading,
-      "text-align": block.align,
-    });
-    out.raw(`<p class="d-head"${editMark(context, "line")} style="${words}">`);
-    writeInline(block.content, context);
-    out.raw("</p>");
+    lineHtml(
+      block.content,
+      { role: "heading", ...headingLook(3, context), margin: "0 0 8px", align: block.align, key: "content" },
+      context,
+    );
     const epoch = epochOf(block.until, block.zone);
     if (epoch === null) {
       if (context.marks) out.raw('<div class="waiting">Choose the day and time on the right</div>');
@@ -70,14 +67,23 @@ export const countdown: BlockType<CountdownBlock> = {
     }
     const date = timeWords(epoch, block.zone, context.language);
     if (shows(block, "clock")) {
-      const ink = (block.color ?? theme.light.onAccent).slice(1);
-      const face = (block.face ?? theme.light.accent).slice(1);
-      const style = css({ display: "inline-block", border: "0", "max-width": "100%", height: "auto" });
+      const digits = (block.color ?? theme.light.onAccent).slice(1);
+      const behind = (block.face ?? theme.light.accent).slice(1);
+      const words = ink(undefined, "soft", context);
+      const style = css({
+        display: "inline-block",
+        border: "0",
+        "max-width": "100%",
+        height: "auto",
+        "font-family": theme.fonts.body,
+        "font-size": "14px",
+        color: words.color,
+      });
       out.raw(
-        `<table ${TABLE} width="100%"><tr><td align="${block.align}"><img src="${origin}/clock/${Math.round(epoch / 1000)}-${ink}-${face}.png" alt="${escapeHtml(date)}" width="${CLOCK.width}" height="${CLOCK.height}" style="${style}"></td></tr></table>`,
+        `<table ${TABLE} width="100%"><tr><td align="${sideOf(block.align, context)}"><img src="${origin}/clock/${Math.round(epoch / 1000)}-${digits}-${behind}.png" alt="${escapeHtml(date)}" width="${CLOCK.width}" height="${CLOCK.height}"${classAttribute(words.tone)} style="${style}"></td></tr></table>`,
       );
     }
-    if (shows(block, "date")) smallWords([{ type: "text", text: date }], null, block.align, context);
+    if (shows(block, "date")) smallWords([{ type: "text", text: date }], undefined, block.align, context);
   },
   text(block, context) {
     const { out } = context;

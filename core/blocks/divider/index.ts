@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { BlockBaseSchema, ColorSchema } from "../../email";
-import { css, TABLE } from "../../markup";
+import { classAttribute, css, edge, TABLE } from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -22,15 +22,15 @@ export const divider: BlockType<DividerBlock> = {
   schema,
   create: (id) => ({ id, type: "divider", thickness: 1, style: "solid", width: 100 }),
   look: ["thickness", "style", "color", "width"],
-  html(block, { out, theme }) {
+  html(block, context) {
+    const line = edge(block.color, "line", context);
     const style = css({
-      "border-top": `${block.thickness}px ${block.style} ${block.color ?? theme.light.line}`,
+      "border-top": `${block.thickness}px ${block.style} ${line.color}`,
       "font-size": "0",
       "line-height": "0",
     });
-    const mark = block.color ? "" : ' class="d-line"';
-    out.raw(
-      `<table ${TABLE} width="${block.width}%" align="center"><tr><td${mark} style="${style}">&nbsp;</td></tr></table>`,
+    context.out.raw(
+      `<table ${TABLE} width="${block.width}%" align="center"><tr><td${classAttribute(line.tone)} style="${style}">&nbsp;</td></tr></table>`,
     );
   },
   text(_, { out }) {

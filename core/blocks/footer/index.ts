@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { AlignSchema, BlockBaseSchema, paragraphOf, RichDocSchema } from "../../email";
-import { css, proseHtml, proseText } from "../../markup";
+import { classAttribute, css, ink, lineHtml, lineStyle, proseHtml, proseText } from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -37,29 +37,29 @@ export const footer: BlockType<FooterBlock> = {
   }),
   look: ["align"],
   html(block, context) {
-    const { out, theme, brand } = context;
-    const look = { size: 13, color: theme.light.soft, align: block.align };
-    const line = css({
-      margin: "8px 0 0",
-      "font-family": theme.fonts.body,
-      "font-size": "13px",
-      "line-height": "20px",
-      color: theme.light.soft,
-      "text-align": block.align,
-    });
-    const link = css({ color: theme.light.soft, "text-decoration": "underline" });
-    out.raw('<div class="d-softall">');
-    proseHtml(block.content, look, context);
-    out.raw(`<p style="${line}">`).escaped(`${brand.name}, ${brand.address}`).raw("</p>");
+    const { out, brand } = context;
+    const { align } = block;
+    const size = 13;
+    const lineHeight = 20;
+    proseHtml(block.content, { size, role: "soft", links: "soft", align }, context);
+    lineHtml(
+      [{ type: "text", text: `${brand.name}, ${brand.address}` }],
+      { role: "soft", size, lineHeight, margin: "8px 0 0", align },
+      context,
+    );
+    const { color, tone } = ink(undefined, "soft", context);
+    const line = css({ margin: "0", ...lineStyle({ size, lineHeight, align }, color, context) });
+    // As high as a finger needs, without standing further from what is above it.
+    const link = css({ display: "inline-block", padding: "12px", color, "text-decoration": "underline" });
     out
-      .raw(`<p style="${line}"><a href="`)
+      .raw(`<p${classAttribute(tone)} style="${line}"><a href="`)
       .value({ ...UNSUBSCRIBE, sink: "href" })
-      .raw(`" style="${link}">`);
-    out.escaped(block.unsubscribeWords).raw("</a></p></div>");
+      .raw(`"${classAttribute(tone)} style="${link}">`);
+    out.escaped(block.unsubscribeWords).raw("</a></p>");
   },
   text(block, context) {
     const { out, brand } = context;
-    out.raw("--\n");
+    out.raw("-- \n");
     proseText(block.content.content, context);
     out.raw(`${brand.name}, ${brand.address}\n\n${block.unsubscribeWords}: `);
     out.value({ ...UNSUBSCRIBE, sink: "text" }).raw("\n\n");

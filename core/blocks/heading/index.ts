@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { AlignSchema, BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
-import { css, editMark, firstWords, writeInline } from "../../markup";
+import { firstWords, headingLook, lineHtml, writeInline } from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -21,24 +21,20 @@ export const heading: BlockType<HeadingBlock> = {
   schema,
   create: (id) => ({ id, type: "heading", level: 2, content: [{ type: "text", text: "A heading" }] }),
   look: ["align", "color", "size"],
+  heading: (block) => block.level,
   html(block, context) {
-    const { out, theme } = context;
-    const tag = `h${block.level}` as const;
-    const look = theme.headings[tag];
-    const size = block.size ?? look.size;
-    const style = css({
-      margin: "0",
-      "font-family": theme.fonts.heading,
-      "font-size": `${size}px`,
-      "line-height": `${Math.round(size * look.line)}px`,
-      "mso-line-height-rule": "exactly",
-      "font-weight": look.weight,
-      color: block.color ?? theme.light.heading,
-      "text-align": block.align ?? "left",
-    });
-    out.raw(`<${tag}${editMark(context, "line")}${block.color ? "" : ' class="d-head"'} style="${style}">`);
-    writeInline(block.content, context);
-    out.raw(`</${tag}>`);
+    lineHtml(
+      block.content,
+      {
+        element: `h${context.level}`,
+        role: "heading",
+        own: block.color,
+        ...headingLook(block.level, context, block.size),
+        align: block.align,
+        key: "content",
+      },
+      context,
+    );
   },
   text(block, context) {
     context.out.raw(block.level === 3 ? "" : block.level === 1 ? "== " : "-- ");

@@ -1,13 +1,17 @@
 import { z } from "zod";
 import { BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
 import {
+  classAttribute,
   css,
   editMark,
   firstWords,
   GlyphSchema,
   glyphImg,
+  ink,
   itemShape,
+  lineStyle,
   numbered,
+  paddingOf,
   TABLE,
   withItemIds,
   writeInline,
@@ -50,33 +54,25 @@ export const icons: BlockType<IconsBlock> = {
     const { out, theme } = context;
     const size = block.size ?? theme.text.size;
     const line = Math.max(block.iconSize, Math.round(size * theme.text.line));
+    const { color, tone } = ink(block.color, "text", context);
     out.raw(`<table ${TABLE} width="100%">`);
     for (const [index, item] of block.items.entries()) {
       const below = index === block.items.length - 1 ? 0 : block.gap;
-      const icon = css({ padding: `0 12px ${below}px 0`, "line-height": `${line}px`, "font-size": "0" });
-      const words = css({
-        padding: `0 0 ${below}px`,
-        "font-family": theme.fonts.body,
-        "font-size": `${size}px`,
+      const icon = css({
+        padding: paddingOf([0, 12, below, 0], context),
+        "font-size": "0",
         "line-height": `${line}px`,
-        color: block.color ?? theme.light.text,
+      });
+      const words = css({
+        padding: paddingOf([0, 0, below, 0], context),
+        ...lineStyle({ size, lineHeight: line }, color, context),
       });
       out.raw(`<tr><td width="${block.iconSize + 12}" valign="top" style="${icon}">`);
+      out.raw(glyphImg({ name: item.glyph, own: block.iconColor, size: block.iconSize }, context));
       out.raw(
-        glyphImg(
-          {
-            name: item.glyph,
-            color: block.iconColor ?? theme.light.accent,
-            size: block.iconSize,
-            themed: !block.iconColor,
-          },
-          context,
-        ),
+        `</td><td valign="top"${classAttribute(tone)}${editMark(context, "line", `items/${item.id}/content`)} style="${words}">`,
       );
-      out.raw(
-        `</td><td valign="top"${block.color ? "" : ' class="d-text"'}${editMark(context, "line", `items/${item.id}/content`)} style="${words}">`,
-      );
-      writeInline(item.content, context);
+      writeInline(item.content, context, { role: "text", own: block.color });
       out.raw("</td></tr>");
     }
     out.raw("</table>");

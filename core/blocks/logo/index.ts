@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { AlignSchema, BlockBaseSchema } from "../../email";
-import { css, hrefOf, pictureHtml } from "../../markup";
+import { classAttribute, css, headingLook, hrefOf, ink, lineStyle, pictureHtml, sideOf } from "../../markup";
 import { escapeHtml } from "../../program";
 import type { BlockType } from "../type";
 
@@ -22,7 +22,7 @@ export const logo: BlockType<LogoBlock> = {
   create: (id) => ({ id, type: "logo", align: "center", width: 160 }),
   look: ["align", "width"],
   html(block, context) {
-    const { out, brand, theme } = context;
+    const { out, brand } = context;
     const href = block.href ?? brand.website;
     if (brand.logo) {
       const { src, width, height } = brand.logo;
@@ -34,17 +34,12 @@ export const logo: BlockType<LogoBlock> = {
       return;
     }
     // Without a picture the name stands in, in the type of headings.
-    const line = css({ margin: "0", "text-align": block.align });
-    const link = css({
-      "font-family": theme.fonts.heading,
-      "font-size": "24px",
-      "line-height": "32px",
-      "font-weight": theme.headings.h1.weight,
-      color: theme.light.heading,
-      "text-decoration": "none",
-    });
+    const { color, tone } = ink(undefined, "heading", context);
+    const type = { ...headingLook(1, context), size: 24, lineHeight: 32, align: block.align };
+    const line = css({ margin: "0", "text-align": sideOf(block.align, context) });
+    const link = css({ ...lineStyle(type, color, context), "text-decoration": "none" });
     out.raw(
-      `<p style="${line}"><a href="${hrefOf(href, context)}" class="d-head" style="${link}">${escapeHtml(brand.name)}</a></p>`,
+      `<p style="${line}"><a href="${hrefOf(href, context)}"${classAttribute(tone)} style="${link}">${escapeHtml(brand.name)}</a></p>`,
     );
   },
   text: (_, { out, brand }) => void out.raw(`${brand.name.toLocaleUpperCase("en")}\n\n`),

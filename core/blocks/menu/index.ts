@@ -1,7 +1,6 @@
 import { z } from "zod";
 import { AlignSchema, BlockBaseSchema, ColorSchema } from "../../email";
-import { css, hrefOf, itemShape, linkText, numbered, withItemIds } from "../../markup";
-import { escapeHtml } from "../../program";
+import { css, ink, itemShape, linkText, numbered, rowHtml, withItemIds } from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -34,23 +33,27 @@ export const menu: BlockType<MenuBlock> = {
   }),
   look: ["align", "color", "size"],
   html(block, context) {
-    const { out, theme } = context;
-    const line = css({ margin: "0", "font-size": "0", "line-height": "28px", "text-align": block.align });
-    const link = css({
+    const { theme } = context;
+    const { color, tone } = ink(block.color, "link", context);
+    const style = css({
       display: "inline-block",
-      padding: "8px 12px",
+      padding: "8px 10px",
       "font-family": theme.fonts.body,
       "font-size": `${block.size}px`,
       "line-height": "28px",
-      color: block.color ?? theme.light.link,
+      color,
       "text-decoration": "none",
     });
-    out.raw(`<p style="${line}">`);
-    for (const item of block.items) {
-      const dark = block.color ? "" : ' class="d-link"';
-      out.raw(`<a href="${hrefOf(item.href, context)}"${dark} style="${link}">${escapeHtml(item.label)}</a>`);
-    }
-    out.raw("</p>");
+    rowHtml(
+      block.items.map(({ href, label }) => ({
+        href,
+        tone,
+        style,
+        write: () => void context.out.escaped(label),
+      })),
+      block.align,
+      context,
+    );
   },
   text(block, context) {
     for (const item of block.items) linkText(item.label, item.href, context);

@@ -13,9 +13,11 @@ import {
   backdropCell,
   css,
   firstProse,
+  fixedGround,
   hrefOf,
   proseHtml,
   proseText,
+  sideOf,
   TABLE,
   vmlBackdrop,
   waitingPicture,
@@ -72,12 +74,17 @@ export const overlaid: BlockType<OverlaidBlock> = {
     const radius = block.radius ? `${block.radius}px` : undefined;
     // Links within the words come first: one link cannot stand in another.
     const linked = block.href && !linesOf(block.content).flat().some(hrefOfMarks) ? block.href : undefined;
+    // The picture keeps its colours in dark, and so do the words on it.
+    const inside = fixedGround(block.veil, context);
     const words = () => {
+      const veiled = block.density > 0;
       const veil = css({
         padding: "16px 20px",
-        "background-color": block.density > 0 ? rgba(block.veil, block.density) : undefined,
+        // Where no colours are understood that can be seen through, the veil is solid.
+        "background-color": veiled && block.veil,
         "border-radius": radius,
       });
+      const seeThrough = css({ "background-color": veiled && rgba(block.veil, block.density) });
       if (linked) {
         // Where it is understood, the link fills the picture; elsewhere it is as large as the words.
         const at = { top: "flex-start", middle: "center", bottom: "flex-end" }[block.valign];
@@ -90,16 +97,18 @@ export const overlaid: BlockType<OverlaidBlock> = {
         out.raw(`<a href="${hrefOf(linked, context)}" style="${fill}">`);
         out.raw('<span style="display:block;width:100%;">');
       }
-      // The box is a table: engines that know no widths of boxes know those of tables.
       const wide = block.wide ?? 100;
-      if (wide < 100) out.raw(`<table ${TABLE} width="${wide}%" align="${block.at ?? "left"}"><tr><td>`);
-      out.raw(`<div style="${veil}">`);
+      // The box is a table: engines that know no widths of boxes know those of tables, and give room to cells only.
+      const side = sideOf(block.at, context);
+      out.raw(
+        `<table ${TABLE} width="${wide}%"${wide < 100 ? ` align="${side}"` : ""}><tr><td${veiled ? ` bgcolor="${block.veil}"` : ""} style="${veil}${seeThrough}">`,
+      );
       const size = block.size ?? Math.round(theme.text.size * 1.25);
-      proseHtml(block.content, { size, color: block.color ?? "#FFFFFF", align: block.align }, context);
-      out.raw("</div>");
-      if (wide < 100) out.raw("</td></tr></table>");
+      proseHtml(block.content, { size, color: block.color ?? "#FFFFFF", align: block.align }, inside);
+      out.raw("</td></tr></table>");
       if (linked) out.raw("</span></a>");
     };
+    const backdrop = { src: block.src, color: block.veil };
     if (block.src === "") {
       if (context.marks) out.raw(waitingPicture());
       out.raw(
@@ -109,12 +118,11 @@ export const overlaid: BlockType<OverlaidBlock> = {
       out.raw("</td></tr></table>");
       return;
     }
-    const backdrop = { src: block.src, color: block.veil };
     const { attributes, style } = backdropCell(backdrop, context.origin);
     out.raw(
       `<table ${TABLE} width="100%"><tr><td${attributes} height="${height}" valign="${block.valign}" style="${style}${css({ height: `${height}px`, "border-radius": radius })}">`,
     );
-    vmlBackdrop(backdrop, { width, height }, context, words);
+    vmlBackdrop(backdrop, { width, height }, context, words, block.valign);
     out.raw("</td></tr></table>");
   },
   text: (block, context) => proseText(block.content.content, context),

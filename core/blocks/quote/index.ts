@@ -1,6 +1,18 @@
 import { z } from "zod";
 import { BlockBaseSchema, ColorSchema, InlineSchema, RichDocSchema, richText } from "../../email";
-import { css, editMark, firstProse, proseHtml, proseText, TABLE, writeInline } from "../../markup";
+import {
+  classAttribute,
+  css,
+  edge,
+  firstProse,
+  paddingOf,
+  proseHtml,
+  proseText,
+  sideOf,
+  smallWords,
+  TABLE,
+  writeInline,
+} from "../../markup";
 import { type BlockType, shows } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -32,24 +44,16 @@ export const quote: BlockType<QuoteBlock> = {
   html(block, context) {
     const { out, theme } = context;
     const size = block.size ?? Math.round(theme.text.size * 1.2);
+    const line = edge(block.bar, "accent", context);
+    const side = sideOf("left", context);
     const bar = css({
-      "border-left": `4px solid ${block.bar ?? theme.light.accent}`,
-      padding: "4px 0 4px 18px",
+      [`border-${side}`]: `4px solid ${line.color}`,
+      padding: paddingOf([4, 0, 4, 18], context),
     });
-    out.raw(`<table ${TABLE} width="100%"><tr><td style="${bar}">`);
+    out.raw(`<table ${TABLE} width="100%"><tr><td${classAttribute(line.tone)} style="${bar}">`);
     proseHtml(block.content, { size, color: block.color }, context);
-    if (shows(block, "source") && (block.source.length > 0 || context.marks)) {
-      const look = css({
-        margin: "8px 0 0",
-        "font-family": theme.fonts.body,
-        "font-size": "14px",
-        "line-height": "20px",
-        color: theme.light.soft,
-      });
-      out.raw(`<p class="d-soft"${editMark(context, "line", "source")} style="${look}">`);
-      writeInline(block.source, context);
-      out.raw("</p>");
-    }
+    if (shows(block, "source") && (block.source.length > 0 || context.marks))
+      smallWords(block.source, "source", "left", context);
     out.raw("</td></tr></table>");
   },
   text(block, context) {

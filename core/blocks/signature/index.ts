@@ -3,9 +3,10 @@ import { BlockBaseSchema, InlineSchema, RichDocSchema, richText } from "../../em
 import type { RenderContext } from "../../markup";
 import {
   css,
-  editMark,
   firstWords,
+  lineHtml,
   NO_PICTURE,
+  paddingOf,
   pictureHtml,
   pictureLinks,
   pictureShape,
@@ -62,7 +63,9 @@ export const signature: BlockType<SignatureBlock> = {
     out.raw(`<table ${TABLE} width="100%"><tr>`);
     // Without a picture there is no empty place for one in the message.
     if (shows(block, "picture") && (block.src !== "" || context.marks)) {
-      out.raw(`<td width="${block.width + 16}" valign="middle" style="padding:0 16px 0 0;">`);
+      out.raw(
+        `<td width="${block.width + 16}" valign="middle" style="${css({ padding: paddingOf([0, 16, 0, 0], context) })}">`,
+      );
       if (block.src === "") out.raw(waitingPicture("", "Picture"));
       else pictureHtml(block, { ...context, width: block.width });
       out.raw("</td>");
@@ -93,17 +96,12 @@ export const signature: BlockType<SignatureBlock> = {
 };
 
 function line(block: SignatureBlock, key: "content" | "role", context: RenderContext): void {
-  const { out, theme } = context;
-  const name = key === "content";
-  const style = css({
-    margin: "0",
-    "font-family": theme.fonts.body,
-    "font-size": `${name ? theme.text.size : 14}px`,
-    "line-height": name ? `${Math.round(theme.text.size * theme.text.line)}px` : "20px",
-    "font-weight": name && "700",
-    color: name ? theme.light.heading : theme.light.soft,
-  });
-  out.raw(`<p class="${name ? "d-head" : "d-soft"}"${editMark(context, "line", key)} style="${style}">`);
-  writeInline(block[key], context);
-  out.raw("</p>");
+  const { text } = context.theme;
+  lineHtml(
+    block[key],
+    key === "content"
+      ? { role: "heading", size: text.size, lineHeight: Math.round(text.size * text.line), weight: 700, key }
+      : { role: "soft", size: 14, lineHeight: 20, key },
+    context,
+  );
 }

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { BlockBaseSchema } from "../../email";
+import { css } from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -18,9 +19,8 @@ export const spacer: BlockType<SpacerBlock> = {
   create: (id) => ({ id, type: "spacer", height: 24, padding: { top: 0, right: 0, bottom: 0, left: 0 } }),
   look: ["height"],
   html(block, { out }) {
-    out.raw(
-      `<div style="height:${block.height}px;line-height:${block.height}px;font-size:1px;mso-line-height-rule:exactly;">&nbsp;</div>`,
-    );
+    const height = `${block.height}px`;
+    out.raw(`<div style="${css({ height, "line-height": height, "font-size": "1px" })}">&nbsp;</div>`);
   },
   text() {},
   places: () => [],

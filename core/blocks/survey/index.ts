@@ -1,7 +1,20 @@
 import { z } from "zod";
 import { BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
 import type { RenderContext } from "../../markup";
-import { css, editMark, firstWords, TABLE, writeInline } from "../../markup";
+import {
+  classAttribute,
+  css,
+  editMark,
+  face,
+  firstWords,
+  ink,
+  lineHtml,
+  lineStyle,
+  paddingOf,
+  sideOf,
+  TABLE,
+  writeInline,
+} from "../../markup";
 import { escapeHtml } from "../../program";
 import { type BlockType, shows } from "../type";
 
@@ -55,58 +68,63 @@ export const survey: BlockType<SurveyBlock> = {
   look: ["face", "color", "radius"],
   html(block, context) {
     const { out, theme } = context;
-    const face = block.face ?? theme.light.accent;
-    const own = block.face || block.color;
-    const question = css({
-      margin: "0 0 10px",
-      "font-family": theme.fonts.body,
-      "font-size": `${theme.text.size}px`,
-      "line-height": `${Math.round(theme.text.size * theme.text.line)}px`,
-      "font-weight": "700",
-      color: theme.light.heading,
-    });
-    out.raw(`<p class="d-head"${editMark(context, "line")} style="${question}">`);
-    writeInline(block.content, context);
-    out.raw("</p>");
+    const { text } = theme;
+    lineHtml(
+      block.content,
+      {
+        role: "heading",
+        size: text.size,
+        lineHeight: Math.round(text.size * text.line),
+        weight: 700,
+        margin: "0 0 10px",
+        key: "content",
+      },
+      context,
+    );
+    const { inside, ...behind } = face(block.face, context);
+    const words = ink(block.color, "onAccent", inside);
     const answers = scaleOf(block);
-    const radius = block.radius ?? theme.button.radius;
+    const radius = `${block.radius ?? theme.button.radius}px`;
+    const gap = answers.length > 7 ? 2 : 6;
+    // The face is a cell within a cell: the word-processor engine gives room and colour to cells only.
+    const step = css({
+      "background-color": behind.color,
+      "border-radius": radius,
+      "mso-padding-alt": "12px 0",
+      border: behind.edge?.css,
+    });
+    const link = css({
+      display: "block",
+      padding: "12px 0",
+      ...lineStyle({ size: 16, lineHeight: 20, weight: 700, align: "center" }, words.color, context),
+      "text-decoration": "none",
+    });
     out.raw(`<table ${TABLE} width="100%" style="table-layout:fixed;"><tr>`);
     for (const [index, answer] of answers.entries()) {
-      const gap = index === answers.length - 1 ? 0 : answers.length > 7 ? 2 : 6;
-      const link = css({
-        display: "block",
-        padding: "12px 0",
-        "background-color": face,
-        "border-radius": `${radius}px`,
-        "font-family": theme.fonts.body,
-        "font-size": "16px",
-        "line-height": "20px",
-        "font-weight": "700",
-        color: block.color ?? theme.light.onAccent,
-        "text-align": "center",
-        "text-decoration": "none",
-      });
-      out.raw(`<td width="${Math.floor(100 / answers.length)}%" style="padding:0 ${gap}px 0 0;"><a href="`);
+      const last = index === answers.length - 1;
+      const place = css({ padding: paddingOf([0, last ? 0 : gap, 0, 0], context) });
+      out.raw(
+        `<td width="${Math.floor(100 / answers.length)}%" style="${place}"><table ${TABLE} width="100%"><tr><td align="center" bgcolor="${behind.color}"${classAttribute(behind.tone, behind.edge?.tone)} style="${step}"><a href="`,
+      );
       writeAddress(block, answer, "href", context);
       out.raw(
-        `"${own ? "" : ' class="d-face d-onface"'} style="${link}" aria-label="${escapeHtml(`Answer ${answer} of ${block.to}`)}">${answer}</a></td>`,
+        `"${classAttribute(words.tone)} style="${link}" aria-label="${escapeHtml(`Answer ${answer} of ${block.to}`)}">${answer}</a></td></tr></table></td>`,
       );
     }
     out.raw("</tr></table>");
     if (!shows(block, "ends")) return;
-    const end = css({
-      padding: "6px 0 0",
-      "font-family": theme.fonts.body,
-      "font-size": "13px",
-      "line-height": "18px",
-      color: theme.light.soft,
-    });
+    const { color, tone } = ink(undefined, "soft", context);
     out.raw(`<table ${TABLE} width="100%"><tr>`);
     for (const key of ["low", "high"] as const) {
+      const align = key === "low" ? "left" : "right";
+      const end = css({
+        padding: "6px 0 0",
+        ...lineStyle({ size: 14, lineHeight: 18, align }, color, context),
+      });
       out.raw(
-        `<td class="d-soft" align="${key === "low" ? "left" : "right"}"${editMark(context, "line", key)} style="${end}">`,
+        `<td align="${sideOf(align, context)}"${classAttribute(tone)}${editMark(context, "line", key)} style="${end}">`,
       );
-      writeInline(block[key], context);
+      writeInline(block[key], context, { role: "soft" });
       out.raw("</td>");
     }
     out.raw("</tr></table>");

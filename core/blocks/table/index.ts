@@ -1,6 +1,19 @@
 import { z } from "zod";
 import { AlignSchema, BlockBaseSchema, ColorSchema, type Inline, InlineSchema } from "../../email";
-import { css, editMark, firstWords, itemShape, type RenderContext, writeInline } from "../../markup";
+import {
+  classAttribute,
+  css,
+  edge,
+  editMark,
+  firstWords,
+  ground,
+  ink,
+  itemShape,
+  lineStyle,
+  type RenderContext,
+  writeInline,
+} from "../../markup";
+import { CELL, ROW } from "../../program";
 import type { BlockType } from "../type";
 import { upgradeTable } from "./upgrades";
 
@@ -168,45 +181,44 @@ export const table: BlockType<TableBlock> = {
   },
   html(block, context) {
     const { out, theme } = context;
-    const { light } = theme;
     const size = block.size ?? Math.max(14, theme.text.size - 1);
+    const lineHeight = Math.round(size * 1.4);
+    const line = edge(undefined, "line", context);
     // A table of facts is read as one: no presentation role here.
     out.raw(
       '<table role="table" cellpadding="0" cellspacing="0" border="0" width="100%" style="table-layout:fixed;border-collapse:collapse;">',
     );
     for (const [r, row] of block.rows.entries()) {
+      const head = block.header && r === 0;
+      const odd = block.zebra && (block.header ? r % 2 === 0 && r > 0 : r % 2 === 1);
+      const last = r === block.rows.length - 1;
+      const behind =
+        head && block.headFace
+          ? ground(block.headFace, "table", context)
+          : odd
+            ? ground(block.zebraFace, "table", context)
+            : undefined;
+      const inside = behind?.inside ?? context;
+      const voice = { role: head ? ("heading" as const) : ("text" as const), own: block.color };
+      const { color, tone } = ink(voice.own, voice.role, inside);
+      const tag = head ? "th" : "td";
       out.raw("<tr>");
       for (const column of block.columns) {
-        const head = block.header && r === 0;
-        const odd = block.zebra && (block.header ? r % 2 === 0 && r > 0 : r % 2 === 1);
-        const face = head ? block.headFace : odd ? (block.zebraFace ?? light.table) : undefined;
-        const own = block.color !== undefined;
-        const last = r === block.rows.length - 1;
-        const line = `1px solid ${light.line}`;
+        const { align } = column;
         const style = css({
           padding: "8px 10px",
-          "font-family": theme.fonts.body,
-          "font-size": `${size}px`,
-          "line-height": `${Math.round(size * 1.4)}px`,
-          "font-weight": head ? "700" : "400",
-          color: block.color ?? (head ? light.heading : light.text),
-          "text-align": column.align,
+          ...lineStyle({ size, lineHeight, weight: head ? 700 : 400, align }, color, context),
           "vertical-align": "top",
-          "overflow-wrap": "break-word",
-          border: block.lines === "grid" && line,
-          "border-bottom": block.lines === "rows" && (!last || head) && line,
-          "background-color": face,
+          border: block.lines === "grid" && `1px solid ${line.color}`,
+          "border-bottom": block.lines === "rows" && (!last || head) && `1px solid ${line.color}`,
+          "background-color": behind?.color,
         });
-        // The theme's own zebra follows the dark colours; chosen ones stay.
-        const zebra = odd && !block.zebraFace ? "d-table " : "";
-        const dark =
-          `${zebra}${own ? "" : head ? "d-head " : "d-text "}${block.lines === "none" ? "" : "d-line"}`.trim();
-        const tag = head ? "th" : "td";
+        const classes = classAttribute(behind?.tone, tone, block.lines !== "none" && line.tone);
         const cell = cellOf(row, column);
         out.raw(
-          `<${tag}${head ? ' scope="col"' : ""} width="${column.width}%"${face ? ` bgcolor="${face}"` : ""}${editMark(context, "line", cellPath(row, column))}${dark ? ` class="${dark}"` : ""} style="${style}">`,
+          `<${tag}${head ? ' scope="col"' : ""} width="${column.width}%"${behind ? ` bgcolor="${behind.color}"` : ""}${editMark(context, "line", cellPath(row, column))}${classes} style="${style}">`,
         );
-        if (cell.length > 0) writeInline(cell, context);
+        if (cell.length > 0) writeInline(cell, inside, voice);
         else out.raw("&nbsp;");
         out.raw(`</${tag}>`);
       }
@@ -218,15 +230,21 @@ export const table: BlockType<TableBlock> = {
   title: (block) => firstWords(cellOf(block.rows[0], block.columns[0])) || "Table",
 };
 
-/** A table as text: one line for each row, cells parted by bars, a rule below the header. */
+/** A table as text: one line for each row, set in columns when the reader's words are known; a rule below the header. */
 function tableText(block: TableBlock, context: RenderContext): void {
   const { out } = context;
   for (const [r, row] of block.rows.entries()) {
+    out.raw(ROW);
     for (const [c, column] of block.columns.entries()) {
-      if (c > 0) out.raw(" | ");
-      writeInline(cellOf(row, column), context);
+      if (c > 0) out.raw(CELL);
+      writeInline(withoutBreaks(cellOf(row, column)), context);
     }
-    out.raw(block.header && r === 0 ? "\n--------\n" : "\n");
+    out.raw("\n");
+    if (block.header && r === 0) out.raw(`${ROW}${block.columns.map(() => "-").join(CELL)}\n`);
   }
   out.raw("\n");
 }
+
+/** A row of a text table is one line. */
+const withoutBreaks = (cell: readonly Inline[]): Inline[] =>
+  cell.map((it) => (it.type === "hardBreak" ? { type: "text", text: " " } : it));

@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { THEMES } from "~/core/email";
+import { THEMES } from "../email";
 import { contrast } from "./contrast";
 
 test("contrast as WCAG reckons it, whichever colour comes first", () => {

@@ -1,0 +1,70 @@
+import type { Align, Inline } from "../email";
+import { type Level, type RenderContext, sideOf } from "./context";
+import { css, editMark } from "./html";
+import { writeInline } from "./inline";
+import { classAttribute, ink, type TextRole } from "./tone";
+
+/** How a line of words looks. Sizes in px. */
+export interface LineLook {
+  element?: "p" | `h${Level}`;
+  /** The theme's colour that it takes, unless it has one of its own. */
+  role: TextRole;
+  own?: string;
+  font?: "body" | "heading";
+  size: number;
+  lineHeight: number;
+  weight?: number;
+  align?: Align;
+  /** As CSS writes it; none when missing. */
+  margin?: string;
+  /** The property of the block that holds the words, where they can be edited in place. */
+  key?: string;
+}
+
+/** Writes one line of words in an element of its own. */
+export function lineHtml(content: readonly Inline[], look: LineLook, context: RenderContext): void {
+  const { out } = context;
+  const element = look.element ?? "p";
+  const { color, tone } = ink(look.own, look.role, context);
+  const style = css({ margin: look.margin ?? "0", ...lineStyle(look, color, context) });
+  const mark = look.key === undefined ? "" : editMark(context, "line", look.key);
+  out.raw(`<${element}${mark}${classAttribute(tone)} style="${style}">`);
+  writeInline(content, context, look);
+  out.raw(`</${element}>`);
+}
+
+/** The properties of a line's type, for whatever element it stands in. */
+export function lineStyle(
+  { font, size, lineHeight, weight, align }: Omit<LineLook, "role">,
+  color: string,
+  context: RenderContext,
+): Record<string, string | number | undefined> {
+  return {
+    "font-family": context.theme.fonts[font ?? "body"],
+    "font-size": `${size}px`,
+    "line-height": `${lineHeight}px`,
+    "font-weight": weight,
+    color,
+    "text-align": sideOf(align, context),
+  };
+}
+
+/** How the theme sets a heading of one of its three looks, at a size of its own where one is asked for. */
+export function headingLook(
+  look: 1 | 2 | 3,
+  { theme }: Pick<RenderContext, "theme">,
+  own?: number,
+): Pick<LineLook, "font" | "size" | "lineHeight" | "weight"> {
+  const { size, line, weight } = theme.headings[`h${look}`];
+  return { font: "heading", size: own ?? size, lineHeight: Math.round((own ?? size) * line), weight };
+}
+
+/** Writes a line of small words below something; editable in place when it has a key. */
+export function smallWords(
+  content: readonly Inline[],
+  key: string | undefined,
+  align: Align,
+  context: RenderContext,
+): void {
+  lineHtml(content, { role: "soft", size: 14, lineHeight: 20, margin: "8px 0 0", align, key }, context);
+}

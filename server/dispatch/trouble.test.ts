@@ -1,0 +1,184 @@
+/** Dispatches through a real relay that makes trouble. */
+import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from "vitest";
+import { addContacts } from "../audience/contacts";
+import { addList } from "../audience/groups";
+import { countSelection } from "../audience/selection";
+import { campaign, setReaders, startCampaign } from "../campaigns/campaigns";
+import { type HostileRelay, openHostileRelay, type Script } from "../mail/hostile";
+import { openRelay } from "../mail/relay";
+import type { Septima } from "../septima";
+import { openWorld, saveDesign } from "../test-world";
+import { dispatchesOf, orderDispatch, steerDispatch } from "./dispatches";
+import { runDispatch } from "./run";
+
+const MINUTE = 60_000;
+const READERS = 9;
+let world: Septima;
+let close: () => Promise<void>;
+let hostile: HostileRelay;
+let septima: Septima;
+/** The time of day, as the test says. */
+let now = Date.now();
+
+beforeAll(async () => {
+  ({ septima: world, close } = await openWorld());
+  await addList(world, "all", "All");
+  await addContacts(
+    world,
+    Array.from({ length: READERS }, (_, id) => ({
+      email: `reader${id}@mail.example`,
+      fields: {},
+      lists: ["all"],
+    })),
+  );
+});
+afterAll(() => close());
+beforeEach(async () => {
+  now = Date.now();
+  await world.db.query("update contacts set status = 'subscribed'");
+});
+afterEach(async () => {
+  await septima.relay.close();
+  await hostile.close();
+});
+
+/** Orders a letter to all through a relay that does as told. It has no mailboxes that could be asked. */
+async function ordered(script: Script, login = ""): Promise<{ id: string; campaignId: string }> {
+  hostile = await openHostileRelay(script, login);
+  septima = { ...world, relay: openRelay(hostile.address, 3), mailboxes: null, now: () => now };
+  const campaignId = await startCampaign(septima, "Test", "letter");
+  const next = structuredClone((await campaign(septima, campaignId)).email);
+  next.envelope.subject = [{ type: "text", text: "Beans" }];
+  for (const section of next.sections)
+    for (const row of section.rows)
+      for (const column of row.columns)
+        for (const block of column.blocks) if (block.type === "button") block.href = "https://shop.example/";
+  await saveDesign(septima, campaignId, next);
+  await setReaders(septima, campaignId, { include: [{ kind: "list", id: "all" }], exclude: [] });
+  return { id: await order(campaignId), campaignId };
+}
+
+async function order(campaignId: string): Promise<string> {
+  const { readers } = await countSelection(
+    septima,
+    (await campaign(septima, campaignId)).readers,
+    campaignId,
+  );
+  return orderDispatch(septima, campaignId, { confirmed: readers, when: null });
+}
+
+const dispatchOf = async (campaignId: string, id: string) =>
+  (await dispatchesOf(septima, campaignId)).find((dispatch) => dispatch.id === id)!;
+const marked = (id: string) =>
+  septima.db.query<{ state: string; attempts: number }>(
+    "select distinct state, attempts from recipients where dispatch_id = $1",
+    [id],
+  );
+
+test.each<[string, Script, RegExp, string?]>([
+  ["a refused login", { auth: "535 5.7.8 Wrong password" }, /refused the login/, "me:wrong@"],
+  ["a bad greeting", { greeting: "554 No service here" }, /cannot be reached/],
+  ["a greeting that closes", { greeting: "421 Closing" }, /cannot be reached/],
+  ["a sender that is not taken", { mail: "550 5.7.1 Not from you" }, /does not take mail from this sender/],
+])("%s pauses the dispatch with the reason, and nobody is marked", async (_what, script, words, login) => {
+  const { id, campaignId } = await ordered(script, login);
+  await runDispatch(septima, id);
+  expect(await dispatchOf(campaignId, id)).toMatchObject({ state: "paused" });
+  expect((await dispatchOf(campaignId, id)).trouble).toMatch(words);
+  // What was begun cannot be told from what arrived; what was not begun waits as it did.
+  for (const { state } of await marked(id)) expect(["pending", "unconfirmed"]).toContain(state);
+  hostile.script = {};
+  await steerDispatch(septima, id, "sending");
+  await runDispatch(septima, id);
+  const { counts } = await dispatchOf(campaignId, id);
+  expect(counts.failed).toBe(0);
+  expect(counts.accepted + counts.unconfirmed).toBe(READERS);
+});
+
+test("421 in the middle pauses; whoever was not begun gets it later, once", async () => {
+  let calls = 0;
+  const { id, campaignId } = await ordered({ rcpt: () => (++calls > 4 ? "421 Closing" : undefined) });
+  await runDispatch(septima, id);
+  expect(await dispatchOf(campaignId, id)).toMatchObject({ state: "paused" });
+  expect((await dispatchOf(campaignId, id)).counts.failed).toBe(0);
+  hostile.script = {};
+  await steerDispatch(septima, id, "sending");
+  await runDispatch(septima, id);
+  expect(new Set(hostile.taken).size).toBe(hostile.taken.length);
+  const { counts } = await dispatchOf(campaignId, id);
+  expect(counts.accepted).toBe(hostile.taken.length);
+  expect(counts.accepted + counts.unconfirmed).toBe(READERS);
+});
+
+test("a passing refusal waits minutes, then longer, and ends as failed; the others do not wait for it", async () => {
+  const tries: number[] = [];
+  const { id, campaignId } = await ordered({
+    rcpt: (address) => {
+      if (address !== "reader3@mail.example") return undefined;
+      tries.push(now);
+      return "451 4.7.1 Come back later";
+    },
+  });
+  for (let minutes = 0; minutes < 600; minutes++) {
+    await runDispatch(septima, id);
+    if (minutes === 0) expect((await dispatchOf(campaignId, id)).counts.accepted).toBe(READERS - 1);
+    if ((await dispatchOf(campaignId, id)).state === "sent") break;
+    now += MINUTE;
+  }
+  const waits = tries.slice(1).map((at, index) => (at - tries[index]) / MINUTE);
+  expect(waits.length).toBeGreaterThanOrEqual(3);
+  expect(waits[0]).toBeGreaterThanOrEqual(5);
+  for (const [index, wait] of waits.slice(1).entries()) expect(wait).toBeGreaterThan(waits[index]);
+  expect((await dispatchOf(campaignId, id)).counts).toMatchObject({
+    accepted: READERS - 1,
+    failed: 1,
+    pending: 0,
+  });
+  expect(new Set(hostile.taken).size).toBe(READERS - 1);
+});
+
+test("a refusal for good of the address ends with it: it is not written to again", async () => {
+  const { id, campaignId } = await ordered({
+    rcpt: (address) => (address === "reader5@mail.example" ? "550 5.1.1 Nobody here" : undefined),
+  });
+  await runDispatch(septima, id);
+  expect((await dispatchOf(campaignId, id)).counts).toMatchObject({ accepted: READERS - 1, failed: 1 });
+  const [{ status }] = await septima.db.query<{ status: string }>(
+    "select status from contacts where email = 'reader5@mail.example'",
+  );
+  expect(status).toBe("bounced");
+});
+
+test("a refusal of one message says nothing about the address", async () => {
+  const { id, campaignId } = await ordered({
+    rcpt: (address) => (address === "reader5@mail.example" ? "550 5.7.1 Blocked by policy" : undefined),
+  });
+  await runDispatch(septima, id);
+  expect((await dispatchOf(campaignId, id)).counts).toMatchObject({ accepted: READERS - 1, failed: 1 });
+  expect(await septima.db.query("select 1 from contacts where status = 'bounced'")).toEqual([]);
+});
+
+test("after “Cancel the rest” the next order reaches the rest only, also those who were being handed over", async () => {
+  let id = "";
+  let calls = 0;
+  const first = await ordered({
+    rcpt: () => {
+      // In the middle of a batch, with other hand-overs under way.
+      if (++calls === 3) void steerDispatch(septima, id, "cancelled");
+      return undefined;
+    },
+  });
+  id = first.id;
+  const running = runDispatch(septima, id);
+  await expect.poll(async () => (await dispatchOf(first.campaignId, id)).state).toBe("cancelled");
+  // Ordered while the last hand-overs of the first are still under way.
+  const second = await order(first.campaignId).catch(() => null);
+  await running;
+  // Three connections were at work when the button was pressed; nothing more was begun.
+  const got = (await dispatchOf(first.campaignId, id)).counts.accepted;
+  expect(got).toBeLessThanOrEqual(6);
+  const next = second ?? (await order(first.campaignId).catch(() => null));
+  if (next) await runDispatch(septima, next);
+  expect(new Set(hostile.taken).size).toBe(hostile.taken.length);
+  expect([...hostile.taken].sort()).toHaveLength(READERS);
+});

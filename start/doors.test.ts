@@ -1,0 +1,191 @@
+import { once } from "node:events";
+import http from "node:http";
+import type { AddressInfo } from "node:net";
+import express from "express";
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { guardedHeaders, limitedBodies, onlyKnownHosts, onlyOwnPages, Starting } from "./doors";
+
+const ORIGIN = "https://letters.tansyrow.example";
+let server: http.Server;
+let port: number;
+const starting = new Starting();
+
+beforeAll(async () => {
+  const app = express();
+  app.use(guardedHeaders, onlyKnownHosts(ORIGIN), starting.door, onlyOwnPages(ORIGIN));
+  app.use(limitedBodies);
+  app.use(async (request, response) => {
+    let octets = 0;
+    try {
+      for await (const chunk of request) octets += chunk.length;
+      response.json({ host: request.headers.host, at: request.path, octets });
+    } catch {
+      // Cut off: the refusal has gone out already.
+    }
+  });
+  server = http.createServer(app);
+  await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
+  port = (server.address() as AddressInfo).port;
+});
+afterAll(() => void server.close());
+
+/** A request with headers that `fetch` would not let us set. */
+function ask(
+  path: string,
+  headers: Record<string, string> = {},
+  method = "GET",
+): Promise<{ status: number; body: string; headers: http.IncomingHttpHeaders }> {
+  return new Promise((resolve, reject) => {
+    const request = http.request({ host: "127.0.0.1", port, path, method, headers }, (response) => {
+      let body = "";
+      response.on("data", (chunk) => {
+        body += chunk;
+      });
+      response.on("end", () =>
+        resolve({ status: response.statusCode ?? 0, body, headers: response.headers }),
+      );
+    });
+    request.on("error", reject);
+    request.end();
+  });
+}
+
+test("while the program starts every address says so, and when to come again", async () => {
+  for (const path of ["/", "/healthz", "/campaigns", "/unsubscribe/x"]) {
+    const answer = await ask(path);
+    expect(answer.status).toBe(503);
+    expect(Number(answer.headers["retry-after"])).toBeGreaterThan(0);
+  }
+  starting.done();
+  expect((await ask("/")).status).toBe(200);
+});
+
+describe("names", () => {
+  test.each(["letters.tansyrow.example", "LETTERS.tansyrow.example:443", "localhost", "127.0.0.1", "[::1]"])(
+    "%s is served",
+    async (host) => expect((await ask("/campaigns", { host })).status).toBe(200),
+  );
+  test.each([
+    "rebound.example",
+    "rebound.example:7077",
+    "letters.tansyrow.example.rebound.example",
+    "127.0.0.1.rebound.example",
+    "127.0.0.1@rebound.example",
+    "a b",
+  ])("“%s” is not", async (host) => {
+    const answer = await ask("/campaigns", { host });
+    expect([400, 421]).toContain(answer.status);
+    expect(answer.body).not.toContain("/campaigns");
+  });
+});
+
+describe("pages", () => {
+  const foreign = { origin: "https://elsewhere.example", "sec-fetch-site": "cross-site" };
+  test("of the origin may send, also through a proxy that speaks plainly with us", async () => {
+    const answer = await ask("/campaigns", { origin: ORIGIN, host: "127.0.0.1" }, "POST");
+    // The framework compares the two: they have to agree.
+    expect(answer).toMatchObject({ status: 200 });
+    expect(JSON.parse(answer.body).host).toBe("letters.tansyrow.example");
+  });
+  test("opened under a loopback name may send to that name", async () => {
+    const host = `localhost:${port}`;
+    expect((await ask("/campaigns", { host, origin: `http://${host}` }, "POST")).status).toBe(200);
+    expect((await ask("/campaigns", { host, origin: "http://localhost:1" }, "POST")).status).toBe(403);
+    expect((await ask("/campaigns", { host, origin: `https://${host}` }, "POST")).status).toBe(403);
+  });
+  test.each(["POST", "PUT", "DELETE", "GET"])("from elsewhere may not %s", async (method) => {
+    for (const path of ["/campaigns", "/readers/search", "/pictures", "/assist", "/campaigns/a/save.data"])
+      expect((await ask(path, foreign, method)).status, path).toBe(403);
+    expect((await ask("/pictures/x.png", { origin: "null" }, "POST")).status).toBe(403);
+  });
+  test("from elsewhere may neither load what is ours as a script nor show it in a frame, but lead to it", async () => {
+    const site = { "sec-fetch-site": "cross-site" };
+    expect((await ask("/readers/search?q=a", { ...site, "sec-fetch-mode": "no-cors" })).status).toBe(403);
+    expect((await ask("/campaigns", { ...site, "sec-fetch-mode": "navigate" })).status).toBe(200);
+    expect((await ask("/campaigns", { ...site, "sec-fetch-mode": "navigate" }, "POST")).status).toBe(403);
+    expect((await ask("/campaigns")).headers).toMatchObject({
+      "x-frame-options": "DENY",
+      "x-content-type-options": "nosniff",
+      "referrer-policy": "same-origin",
+    });
+  });
+  test("what readers reach is open to all: pictures, and what a signed address is for", async () => {
+    for (const path of [
+      "/pictures/a.png",
+      "/glyphs/leaf-2A5E3C.png",
+      "/calendar.ics?title=x",
+      "/clock/1-0-0.png",
+    ])
+      expect((await ask(path, { ...foreign, "sec-fetch-mode": "no-cors" })).status, path).toBe(200);
+    for (const path of ["/unsubscribe/a.b", "/answer/a.b/c/1"]) {
+      const answer = await ask(path, foreign, "POST");
+      expect(answer.status).toBe(200);
+    }
+    expect((await ask("/pictures", foreign, "POST")).status).toBe(403);
+    expect((await ask("/unsubscribeX", foreign, "POST")).status).toBe(403);
+  });
+  test("what is no browser says no origin, and may", async () => {
+    expect((await ask("/campaigns", {}, "POST")).status).toBe(200);
+  });
+});
+
+describe("bodies", () => {
+  test("are taken up to their limit", async () => {
+    const answer = await send("/campaigns", [Buffer.alloc(900_000)]);
+    expect(answer.status).toBe(200);
+    expect(JSON.parse(answer.body).octets).toBe(900_000);
+    expect((await send("/pictures", [Buffer.alloc(20_000_000)])).status).toBe(200);
+  });
+  test("that say they are larger are refused at once", async () => {
+    const answer = await send("/campaigns", [Buffer.alloc(10)], { "content-length": "2000000" });
+    expect(answer.status).toBe(413);
+    expect(answer.body).toContain("1 MB");
+  });
+  test("that never end are cut off when they have brought too much", async () => {
+    let sent = 0;
+    function* endless() {
+      for (;;) {
+        sent += 64_000;
+        yield Buffer.alloc(64_000);
+      }
+    }
+    const answer = await send("/campaigns/a/save", endless());
+    expect([413, 0]).toContain(answer.status);
+    expect(sent).toBeLessThan(40_000_000);
+  });
+
+  /** Sends a body in pieces for as long as it is taken; 0 as status when the connection was cut without an answer. */
+  function send(
+    path: string,
+    pieces: Iterable<Buffer>,
+    headers: Record<string, string> = {},
+  ): Promise<{ status: number; body: string }> {
+    return new Promise((resolve) => {
+      const request = http.request({ host: "127.0.0.1", port, path, method: "POST", headers });
+      let over = false;
+      const end = (status: number, body: string) => {
+        over = true;
+        request.destroy();
+        resolve({ status, body });
+      };
+      request.on("response", (response) => {
+        let body = "";
+        response.on("data", (chunk) => {
+          body += chunk;
+        });
+        response.on("end", () => end(response.statusCode ?? 0, body));
+        response.on("error", () => end(response.statusCode ?? 0, body));
+      });
+      request.on("error", () => end(0, ""));
+      void (async () => {
+        for (const piece of pieces) {
+          if (over) return;
+          if (!request.write(piece))
+            await Promise.race([once(request, "drain"), once(request, "close")]).catch(() => 0);
+          await new Promise((done) => setImmediate(done));
+        }
+        request.end();
+      })();
+    });
+  }
+});
