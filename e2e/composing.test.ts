@@ -337,7 +337,8 @@ describe("pictures", () => {
   const hand = (how: "drop" | "paste", names: string[], at?: { x: number; y: number }) =>
     page.driver.executeAsyncScript(
       `const [how, names, at, done] = arguments;
-       Promise.all(names.map(async ([name, data]) => new File([await (await fetch(data)).blob()], name, { type: 'image/png' }))).then(files => {
+       const octets = (data) => Uint8Array.from(atob(data.split(',')[1]), (sign) => sign.charCodeAt(0));
+       Promise.resolve(names.map(([name, data]) => new File([octets(data)], name, { type: 'image/png' }))).then(files => {
          const data = new DataTransfer();
          for (const file of files) data.items.add(file);
          if (how === 'paste') document.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));

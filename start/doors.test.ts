@@ -18,7 +18,7 @@ beforeAll(async () => {
     let octets = 0;
     try {
       for await (const chunk of request) octets += chunk.length;
-      response.json({ host: request.headers.host, at: request.path, octets });
+      response.json({ host: request.headers.host, scheme: request.protocol, at: request.path, octets });
     } catch {
       // Cut off: the refusal has gone out already.
     }
@@ -85,7 +85,7 @@ describe("pages", () => {
     const answer = await ask("/campaigns", { origin: ORIGIN, host: "127.0.0.1" }, "POST");
     // The framework compares the two: they have to agree.
     expect(answer).toMatchObject({ status: 200 });
-    expect(JSON.parse(answer.body).host).toBe("letters.tansyrow.example");
+    expect(JSON.parse(answer.body)).toMatchObject({ host: "letters.tansyrow.example", scheme: "https" });
   });
   test("opened under a loopback name may send to that name", async () => {
     const host = `localhost:${port}`;

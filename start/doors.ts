@@ -44,7 +44,7 @@ export function onlyKnownHosts(origin: string) {
  * browser; of pages from elsewhere only a press on a link. Readers' routes are open to all.
  *
  * The origin that counts is the configured one: behind a proxy that ends TLS, scheme and host of the request are the
- * proxy's. So that the framework's own check agrees, the request is given the host that its origin names.
+ * proxy's. So that the framework's own check agrees, the request is given the scheme and host that its origin names.
  */
 export function onlyOwnPages(origin: string) {
   const own = new URL(origin).origin;
@@ -53,7 +53,10 @@ export function onlyOwnPages(origin: string) {
     const from = request.headers.origin;
     const page = from === undefined || from === "null" ? null : originOf(from);
     const ours = page !== null && (page.origin === own || isLoopbackOf(page, request.headers.host));
-    if (ours) request.headers.host = page.host;
+    if (ours) {
+      request.headers.host = page.host;
+      Object.defineProperty(request, "protocol", { value: page.protocol.slice(0, -1) });
+    }
     if (isReaders(request)) {
       // Whatever posts here has a signed address and needs no page of ours to come from (RFC 8058).
       if (!ours) delete request.headers.origin;

@@ -17,8 +17,8 @@ interface RawArticle {
   id?: string;
   title?: string;
   link?: string;
-  /** What relative addresses are resolved against, where the feed says so. */
-  base?: string;
+  /** What relative addresses are resolved against, from the outside in, each against the one before. */
+  bases?: (string | undefined)[];
   summary?: string;
   pictures: (string | undefined)[];
   published?: string;
@@ -69,7 +69,7 @@ export function parseFeed(
       empty++;
       continue;
     }
-    const at = entry.base ? (webAddress(entry.base, base) ?? base) : base;
+    const at = (entry.bases ?? []).reduce<string>((outer, inner) => webAddress(inner, outer) ?? outer, base);
     const link = webAddress(entry.link, at) ?? "";
     const id = sound(entry.id?.trim() || link || title).slice(0, 1000);
     if (seen.has(id)) continue;
@@ -140,7 +140,7 @@ function rawArticles(parsed: AnyFeed): RawArticle[] {
         id: entry.id,
         title: words(entry.title),
         link: (entry.links ?? []).find((link) => !link.rel || link.rel === "alternate")?.href,
-        base: entry.xml?.base ?? parsed.feed.xml?.base,
+        bases: [parsed.feed.xml?.base, entry.xml?.base],
         summary: words(entry.summary) ?? words(entry.content),
         pictures: [
           (entry.links ?? []).find((link) => link.rel === "enclosure" && link.type?.startsWith("image/"))

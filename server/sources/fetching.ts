@@ -96,6 +96,8 @@ function get(
     const request = client.get(
       url,
       {
+        // A connection of its own: one that was kept may lead elsewhere, or be closed just now.
+        agent: false,
         headers: {
           accept:
             "application/feed+json, application/rss+xml, application/atom+xml, application/xml, */*;q=0.5",

@@ -116,8 +116,10 @@ export async function refreshSource(septima: Septima, id: string): Promise<strin
     return null;
   } catch (error) {
     // Whatever a feed holds, it must not end the work for the others.
-    const failure =
+    const words =
       error instanceof Refusal ? error.message : `It could not be read (${(error as Error).message}).`;
+    // It may quote the feed, which may hold anything.
+    const failure = words.replace(/\p{Cc}+/gu, " ").toWellFormed();
     await septima.db.query("update sources set failed_at = $2, failure = $3 where id = $1", [
       id,
       at,

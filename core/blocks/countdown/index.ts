@@ -73,7 +73,8 @@ export const countdown: BlockType<CountdownBlock> = {
       const style = css({
         display: "inline-block",
         border: "0",
-        "max-width": "100%",
+        width: "100%",
+        "max-width": `${CLOCK.width}px`,
         height: "auto",
         "font-family": theme.fonts.body,
         "font-size": "14px",

@@ -1,0 +1,152 @@
+/** Feeds that mean harm, over real HTTP: whatever they hold, the work for the others goes on. */
+import http from "node:http";
+import type { AddressInfo } from "node:net";
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import type { Septima } from "../septima";
+import { openWorld } from "../test-world";
+import { addFeed, liveContent, refreshAll, sources } from "./sources";
+
+type Answer = (response: http.ServerResponse) => void;
+const rss = (items: string) =>
+  `<?xml version="1.0"?><rss version="2.0"><channel><title>T</title><link>https://a.example</link><description>x</description>${items}</channel></rss>`;
+const item = (n: number, more = "") =>
+  `<item><title>Article ${n}</title><link>https://a.example/${n}</link><pubDate>${new Date(Date.UTC(2026, 0, 1) + n * 60_000).toUTCString()}</pubDate>${more}</item>`;
+const good: Answer = (response) => void response.end(rss(item(1)));
+
+let septima: Septima;
+let close: () => Promise<void>;
+let server: http.Server;
+let base: string;
+const answers = new Map<string, Answer>();
+
+beforeAll(async () => {
+  server = http.createServer((request, response) => (answers.get(request.url ?? "") ?? good)(response));
+  await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
+  base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  const world = await openWorld();
+  septima = { ...world.septima, config: { ...world.septima.config, standins: { hostile: base } } };
+  close = world.close;
+});
+afterAll(async () => {
+  server.closeAllConnections();
+  server.close();
+  await close();
+});
+
+/** Adds a feed while it is well, then makes it what it is. */
+async function turning(name: string, answer: Answer): Promise<string> {
+  answers.set(`/${name}`, good);
+  const id = await addFeed(septima, `standin://hostile/${name}`, name);
+  answers.set(`/${name}`, answer);
+  return id;
+}
+const sourceOf = async (id: string) => (await sources(septima)).find((source) => source.id === id)!;
+
+describe("a failure is noted in a sentence, and the last good copy stays:", () => {
+  test.each<[string, Answer, RegExp]>([
+    [
+      "cut off in the middle",
+      (response) => {
+        response.writeHead(200, { "content-length": "5000" });
+        response.write(rss(item(1)).slice(0, 60));
+        setTimeout(() => response.destroy(), 20);
+      },
+      /broke off|cannot be reached/,
+    ],
+    [
+      "a redirect to nowhere",
+      (response) => void response.writeHead(302, { location: "http://[" }).end(),
+      /not an address/,
+    ],
+    [
+      "a redirect in a circle",
+      (response) => void response.writeHead(302, { location: `${base}/circle` }).end(),
+      /more than 5 times/,
+    ],
+    [
+      "a redirect into the house",
+      (response) => void response.writeHead(302, { location: "http://10.0.0.1/" }).end(),
+      /private network/,
+    ],
+    [
+      "octets that are no text",
+      (response) => void response.end(Buffer.from([0, 1, 2, 255, 254, 0])),
+      /not a feed/,
+    ],
+    ["far too much", (response) => void response.end(Buffer.alloc(6_000_000, 32)), /more than 5 MB/],
+  ])("%s", async (name, answer, words) => {
+    const id = await turning(name === "a redirect in a circle" ? "circle" : encodeURIComponent(name), answer);
+    await refreshAll(septima, [id]);
+    const source = await sourceOf(id);
+    expect(source.failure).toMatch(words);
+    expect(source.articles.map(({ title }) => title)).toEqual(["Article 1"]);
+  });
+});
+
+describe("is read as far as it can be:", () => {
+  test("NUL and half a character", async () => {
+    const id = await turning("odd", (response) =>
+      response.end(rss(`<item><title>A&#0;b \ud83d</title><description>x&#xD800;y</description></item>`)),
+    );
+    await refreshAll(septima, [id]);
+    const source = await sourceOf(id);
+    if (source.failure === null) {
+      expect(JSON.stringify(source.articles)).not.toMatch(/\\u0000|\\ud8/i);
+      expect((await liveContent(septima)).get(id)?.length).toBe(1);
+    } else expect(source.failure).toMatch(/feed|read/);
+  });
+
+  test("20,000 items: the newest two hundred", async () => {
+    const id = await turning("many", (response) =>
+      response.end(rss(Array.from({ length: 20_000 }, (_, n) => item(n)).join(""))),
+    );
+    await refreshAll(septima, [id]);
+    const source = await sourceOf(id);
+    expect(source.articles).toHaveLength(200);
+    expect(source.articles[0].title).toBe("Article 19999");
+    expect(source.problems.join()).toContain("19800 older left out");
+  });
+
+  test("`<img ` for four megabytes takes no time worth naming", async () => {
+    const id = await turning("images", (response) =>
+      response.end(rss(item(1, `<description><![CDATA[${"<img ".repeat(800_000)}]]></description>`))),
+    );
+    const begun = Date.now();
+    await refreshAll(septima, [id]);
+    expect(Date.now() - begun).toBeLessThan(3000);
+    expect((await sourceOf(id)).articles).toHaveLength(1);
+  });
+
+  test("Atom’s xml:base says what addresses are relative to", async () => {
+    const id = await turning("atom", (response) =>
+      response.end(
+        `<feed xmlns="http://www.w3.org/2005/Atom" xml:base="https://journal.example/2026/"><title>T</title><id>t</id><updated>2026-01-01T00:00:00Z</updated><entry xml:base="winter/"><id>1</id><title>One</title><link href="beans"/><updated>2026-01-01T00:00:00Z</updated></entry><entry><id>2</id><title>Two</title><link href="peas"/><updated>2026-01-02T00:00:00Z</updated></entry></feed>`,
+      ),
+    );
+    await refreshAll(septima, [id]);
+    const { articles } = await sourceOf(id);
+    expect(articles.map(({ link }) => link)).toEqual([
+      "https://journal.example/2026/peas",
+      "https://journal.example/2026/winter/beans",
+    ]);
+  });
+});
+
+test("sources that hang delay no other: all are read side by side, each with its limit", {
+  timeout: 60_000,
+}, async () => {
+  const hanging = await Promise.all(["h1", "h2", "h3"].map((name) => turning(name, () => undefined)));
+  const well = await turning("well", (response) => void response.end(rss(item(2))));
+  const begun = Date.now();
+  const all = refreshAll(septima, [...hanging, well]);
+  await expect
+    .poll(async () => (await sourceOf(well)).articles[0].title, { timeout: 5000 })
+    .toBe("Article 2");
+  await all;
+  expect(Date.now() - begun).toBeLessThan(15_000);
+  for (const id of hanging) {
+    const source = await sourceOf(id);
+    expect(source.failure).toMatch(/did not answer within/);
+    expect(source.articles).toHaveLength(1);
+  }
+});
