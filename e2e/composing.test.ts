@@ -318,6 +318,33 @@ describe("our own controls", () => {
   });
 });
 
+describe("colours", () => {
+  beforeAll(() => letter("Colours", "news"));
+
+  test("one’s own says how it reads and what becomes of it in dark, and so it is on the canvas and in the message", async () => {
+    await page.clickAt(await page.onCanvas("The news in a line"));
+    await page.press("Choose colour");
+    await page.sees("In dark the theme’s own colour");
+    await page.fill("Colour, six digits", "#7A1F1F");
+    await page.keys(Key.ENTER);
+    await page.sees("In dark #", "[data-testid=in-dark]");
+    const [dark] = /#[0-9A-F]{6}/.exec(await page.words("[data-testid=in-dark]")) ?? [""];
+    await page.keys(Key.ESCAPE);
+    await page.press("Dark");
+    const shown = () =>
+      page.run<string>(
+        `const e = [...document.querySelector('[data-testid=canvas]').shadowRoot.querySelectorAll('h1, h2')].find(e => e.innerText.includes('The news'));
+         return '#' + getComputedStyle(e).color.match(/\\d+/g).map(n => Number(n).toString(16).padStart(2, '0')).join('').toUpperCase()`,
+      );
+    await page.until(async () => (await shown()) === dark, "the canvas shows another colour in dark");
+    await page.press("Dark");
+    await page.until(async () => (await shown()) === "#7A1F1F", "the canvas shows another colour in light");
+    await savedNow((email) => blocksOf(email).some(({ color }) => color === "#7A1F1F"), "it was not saved");
+    const html = await (await fetch(`${program.address}/campaigns/${id}/export/html`)).text();
+    expect(html).toContain(`{color:${dark}!important}`);
+  });
+});
+
 describe("pictures", () => {
   const data = new Map<string, string>();
   beforeAll(async () => {

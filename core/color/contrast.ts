@@ -1,8 +1,10 @@
+import { remembering } from "./memory";
+
 /** Relative luminance of a colour `#RRGGBB`, from 0 to 1 (WCAG 2.2, "relative luminance"). */
-export function luminance(color: string): number {
+export const luminance = remembering((color) => {
   const [r, g, b] = linear(color);
   return 0.2126 * r + 0.7152 * g + 0.0722 * b;
-}
+});
 
 /** Contrast of two colours `#RRGGBB`, from 1 to 21 (WCAG 2.2, "contrast ratio"). */
 export function contrast(a: string, b: string): number {

@@ -1,4 +1,5 @@
 import { lightnessOf, withLightness } from "./lightness";
+import { remembering } from "./memory";
 
 /**
  * What mail programs with a dark mode of their own make of colours: lightness turned round, hue kept. White becomes the
@@ -12,9 +13,9 @@ const FLOOR = 8;
 const LIGHT_GROUND = 60;
 const DARK_TEXT = 55;
 
-function turned(color: string): string {
-  return withLightness(color, FLOOR + ((100 - lightnessOf(color)) * (100 - FLOOR)) / 100);
-}
+const turned = remembering((color) =>
+  withLightness(color, FLOOR + ((100 - lightnessOf(color)) * (100 - FLOOR)) / 100),
+);
 
 /** What stands behind words, after inversion. */
 export function invertedGround(color: string, inversion: Inversion): string {

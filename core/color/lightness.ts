@@ -1,4 +1,5 @@
 import { contrast, linear, luminance } from "./contrast";
+import { remembering } from "./memory";
 
 /**
  * Lightness, hue and colourfulness in CIELAB (CIE 15, white D65), where equal steps of lightness look equal. Moving the
@@ -58,26 +59,11 @@ function hexOf(lab: Lab): string {
 }
 
 /** How light a colour looks, from 0, black, to 100, white. */
-export function lightnessOf(color: string): number {
-  return labOf(color).l;
-}
+export const lightnessOf = remembering((color) => labOf(color).l);
 
 /** The same colour, as light as asked. */
 export function withLightness(color: string, lightness: number): string {
   return hexOf({ ...labOf(color), l: Math.min(100, Math.max(0, lightness)) });
-}
-
-const memory = new Map<string, string>();
-
-/** Keeps what was worked out: the same few colours are asked for again with every block. */
-function remembered(key: string, work: () => string): string {
-  let result = memory.get(key);
-  if (result === undefined) {
-    if (memory.size > 5000) memory.clear();
-    result = work();
-    memory.set(key, result);
-  }
-  return result;
 }
 
 /**
@@ -95,31 +81,40 @@ export function readableOn(
   const all = typeof grounds === "string" ? [grounds] : grounds;
   const worst = (one: string) => Math.min(...all.map((ground) => contrast(one, ground)));
   if (worst(color) >= least) return color;
-  return remembered(`${color} ${all.join()} ${wanted}`, () => {
-    const from = Math.round(lightnessOf(color));
-    let best = color;
-    for (let step = 1; step <= 100; step++) {
-      for (const lightness of [from + step, from - step]) {
-        if (lightness < 0 || lightness > 100) continue;
-        const candidate = withLightness(color, lightness);
-        const reached = worst(candidate);
-        if (reached >= wanted) return candidate;
-        if (reached > worst(best)) best = candidate;
-      }
-    }
-    return best;
-  });
+  return nearest(`${color} ${wanted} ${all.join(" ")}`);
 }
+
+/** Looks for the nearest colour: by the colour, the contrast it is to reach, and the grounds, parted by spaces. */
+const nearest = remembering((asked) => {
+  const [color, contrastWanted, ...all] = asked.split(" ");
+  const wanted = Number(contrastWanted);
+  const worst = (one: string) => Math.min(...all.map((ground) => contrast(one, ground)));
+  const from = Math.round(lightnessOf(color));
+  let best = color;
+  for (let step = 1; step <= 100; step++) {
+    for (const lightness of [from + step, from - step]) {
+      if (lightness < 0 || lightness > 100) continue;
+      const candidate = withLightness(color, lightness);
+      const reached = worst(candidate);
+      if (reached >= wanted) return candidate;
+      if (reached > worst(best)) best = candidate;
+    }
+  }
+  return best;
+});
 
 /** A ground of the same hue, dark enough that `text` reaches a contrast on it; one that already is stays. */
 export function darkenedFor(ground: string, text: string, least: number, wanted: number): string {
   if (luminance(ground) < luminance(text) && contrast(ground, text) >= least) return ground;
-  return remembered(`${ground} below ${text} ${wanted}`, () => {
-    let dark = ground;
-    for (let lightness = Math.min(60, lightnessOf(ground)); lightness >= 0; lightness--) {
-      dark = withLightness(ground, lightness);
-      if (luminance(dark) < luminance(text) && contrast(dark, text) >= wanted) break;
-    }
-    return dark;
-  });
+  return darkened(`${ground} ${wanted} ${text}`);
 }
+
+const darkened = remembering((asked) => {
+  const [ground, contrastWanted, text] = asked.split(" ");
+  let dark = ground;
+  for (let lightness = Math.min(60, lightnessOf(ground)); lightness >= 0; lightness--) {
+    dark = withLightness(ground, lightness);
+    if (luminance(dark) < luminance(text) && contrast(dark, text) >= Number(contrastWanted)) break;
+  }
+  return dark;
+});

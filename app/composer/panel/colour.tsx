@@ -26,12 +26,15 @@ export function ColourPopover({
   label,
   value,
   against,
+  themed = false,
   onChange,
   children,
 }: {
   label: string;
   value: string | undefined;
   against?: Ground;
+  /** Whether the colour shown is the theme's, which has its own in dark. */
+  themed?: boolean;
   onChange(value: string): void;
   children: ReactNode;
 }) {
@@ -51,7 +54,7 @@ export function ColourPopover({
           aria-label={label}
           className="z-40 w-60 space-y-2.5 rounded-lg border bg-paper p-3 shadow-xl"
         >
-          <ColourChoice label={label} value={value} against={against} onChange={onChange} />
+          <ColourChoice label={label} value={value} against={against} themed={themed} onChange={onChange} />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
@@ -62,11 +65,14 @@ function ColourChoice({
   label,
   value,
   against,
+  themed = false,
   onChange,
 }: {
   label: string;
   value: string | undefined;
   against?: Ground;
+  /** Whether the colour shown is the theme's, which has its own in dark. */
+  themed?: boolean;
   onChange(value: string): void;
 }) {
   const theme = resolveTheme(useComposer((state) => state.email.theme));
@@ -107,13 +113,13 @@ function ColourChoice({
         />
         <HexInput label={`${label}, six digits`} value={value} onChange={onChange} />
       </div>
-      {against && value && <Readable color={value} ground={against} />}
+      {against && value && <Readable color={value} ground={against} themed={themed} />}
     </>
   );
 }
 
 /** How well a colour can be read where it stands, and what becomes of it in dark. */
-function Readable({ color, ground }: { color: string; ground: Ground }) {
+function Readable({ color, ground, themed }: { color: string; ground: Ground; themed: boolean }) {
   const ratio = contrast(color, ground.light);
   const dark = darkInk(color, ground);
   return (
@@ -121,16 +127,20 @@ function Readable({ color, ground }: { color: string; ground: Ground }) {
       <p className={ratio < 4.5 ? "text-amber" : "text-ink-soft"}>
         Contrast {ratio.toFixed(1)} to 1{ratio < 4.5 && ", wanted 4.5"}
       </p>
-      <p className="flex items-center gap-1.5 text-ink-soft" data-testid="in-dark">
-        <span
-          className="grid h-5 w-7 place-items-center rounded-sm border border-black/20 text-[11px] font-semibold"
-          style={{ background: ground.dark, color: dark }}
-          aria-hidden
-        >
-          Aa
-        </span>
-        In dark {dark === color ? "it stays" : dark}, {contrast(dark, ground.dark).toFixed(1)} to 1
-      </p>
+      {themed ? (
+        <p className="text-ink-soft">In dark the theme’s own colour</p>
+      ) : (
+        <p className="flex items-center gap-1.5 text-ink-soft" data-testid="in-dark">
+          <span
+            className="grid h-5 w-7 place-items-center rounded-sm border border-black/20 text-[11px] font-semibold"
+            style={{ background: ground.dark, color: dark }}
+            aria-hidden
+          >
+            Aa
+          </span>
+          In dark {dark === color ? "it stays" : dark}, {contrast(dark, ground.dark).toFixed(1)} to 1
+        </p>
+      )}
     </div>
   );
 }

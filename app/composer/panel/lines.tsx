@@ -56,7 +56,13 @@ export function ColorLine({
       >
         {(id) => (
           <div className="flex items-center gap-2">
-            <ColourPopover label={label} value={shown} against={against} onChange={onChange}>
+            <ColourPopover
+              label={label}
+              value={shown}
+              against={against}
+              themed={value === undefined}
+              onChange={onChange}
+            >
               <button
                 type="button"
                 aria-label={`Choose ${label.toLowerCase()}`}
