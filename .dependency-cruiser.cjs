@@ -17,6 +17,7 @@ const CORE_ORDER = [
   "render",
   "personal",
   "preflight",
+  "inboxes",
   "mime",
   "sending",
 ];
