@@ -2,12 +2,17 @@
 
 import { simpleParser } from "mailparser";
 import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
+import { createBlock } from "~/core/blocks";
+import type { Email } from "~/core/email";
+import { difference, pack } from "~/core/steps";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
 import { download, mailboxOf, unfilled } from "./postroom";
 import { type Program, startProgram } from "./program";
 
 let program: Program;
 let page: Page;
+/** The campaign that asks its readers something. */
+let asked: string;
 
 beforeAll(async () => {
   program = await startProgram({ contacts: 1500 });
@@ -327,7 +332,20 @@ test("a time in the past is refused, and nothing is sent", async () => {
   await page.sees("has passed");
 });
 
+/** Adds a question to the design that is about to go out, as another window would. */
+async function ask(): Promise<string> {
+  const campaign = /campaigns\/(\w+)/.exec(await page.driver.getCurrentUrl())![1];
+  const where = `${program.address}/campaigns/${campaign}/save`;
+  const { email, revision } = (await (await fetch(where)).json()) as { email: Email; revision: number };
+  const next = structuredClone(email);
+  next.sections[0].rows[0].columns[0].blocks.push(createBlock("survey", "asked"));
+  const body = { revision, save: "added-by-another", steps: pack(difference(email, next)) };
+  expect((await fetch(where, { method: "POST", body: JSON.stringify(body) })).status).toBe(200);
+  return campaign;
+}
+
 test("after one confirmation that states the number, each reader gets the right message", async () => {
+  asked = await ask();
   await page.press("Now");
   const button = await page.find("main button[class*=bg-mulberry]");
   const readers = Number(/Send to ([\d,]+) readers/.exec(await button.getText())![1].replace(",", ""));
@@ -360,6 +378,33 @@ test("after one confirmation that states the number, each reader gets the right 
     kinds.add(cool ? "cool" : "other");
   }
   expect(kinds).toEqual(new Set(["cool", "other"]));
+});
+
+test("the link of an answer shows a page that asks for a press; nothing else gives the answer", async () => {
+  const [message] = (await mailboxOf(program, "News for")).filter(
+    ({ subject }) => !subject.startsWith("Proof"),
+  );
+  const { html } = await download(program, message);
+  const link = /href="(https?:[^"]*\/asked\/4)"/.exec(html || "")![1];
+  const answers = async () =>
+    (await fetch(`${program.address}/campaigns/${asked}/answers`)).json() as Promise<unknown>;
+  const where = await page.driver.getCurrentUrl();
+  await page.driver.get(link);
+  const button = await page.named("Send my answer");
+  // The page's own script has come to life, and has not pressed it.
+  await page.until(
+    () =>
+      page.run<boolean>("return Object.keys(arguments[0]).some((key) => key.startsWith('__react'))", button),
+    "the page is not alive",
+  );
+  await page.driver.navigate().refresh();
+  await page.sees("You chose 4 of 5");
+  expect(await answers()).toEqual({});
+  await page.press("Send my answer");
+  await page.sees("has your answer: 4 of 5");
+  expect(await answers()).toEqual({ asked: [{ answer: 4, count: 1 }] });
+  expect((await fetch(`${link.replace(/\/asked\/4$/, "x/asked/4")}`)).status).toBe(404);
+  await page.driver.get(where);
 });
 
 test("the postroom finds, shows and gives out messages", async () => {
