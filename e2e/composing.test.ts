@@ -346,6 +346,37 @@ describe("colours", () => {
   });
 });
 
+describe("phone width", () => {
+  beforeAll(() => letter("Phone width", "news"));
+
+  test("columns come below each other, equally wide and at one place, at once, and go back", async () => {
+    const boxes = () =>
+      page.run<{ x: number; y: number; width: number }[]>(
+        `const columns = [...document.querySelector('[data-testid=canvas]').shadowRoot.querySelectorAll('[data-kind=column]')];
+         return ['First story', 'Second story'].map(words => {
+           const { x, y, width } = columns.filter(e => e.innerText.includes(words)).at(-1).getBoundingClientRect();
+           return { x: Math.round(x), y: Math.round(y), width: Math.round(width) };
+         })`,
+      );
+    await page.onCanvas("First story");
+    const [first, second] = await boxes();
+    expect(second.y).toBe(first.y);
+    expect(second.x).toBeGreaterThan(first.x + first.width);
+    await page.press("Phone width");
+    await page.until(async () => {
+      const [above, below] = await boxes();
+      return (
+        above.x === below.x && above.width === below.width && above.width > 280 && below.y > above.y + 40
+      );
+    }, "the columns do not stand below each other");
+    await page.press("Desktop width");
+    await page.until(async () => {
+      const [left, right] = await boxes();
+      return left.y === right.y && left.width === first.width;
+    }, "the columns do not stand beside each other again");
+  });
+});
+
 describe("pictures", () => {
   const data = new Map<string, string>();
   beforeAll(async () => {

@@ -31,8 +31,8 @@ export function Canvas({ host, device }: { host: EditorHost; device: Device }) {
 
   useEffect(() => {
     view.device = device;
-    store.setState({ drawn: store.getState().drawn + 1 });
-  }, [view, device, store]);
+    view.redraw();
+  }, [view, device]);
 
   useEffect(() => {
     const element = surface.current;
@@ -75,6 +75,7 @@ export function Canvas({ host, device }: { host: EditorHost; device: Device }) {
       state.set({ drawn: state.drawn + 1 });
     };
     draw();
+    view.redraw = draw;
     performance.mark("drawn");
     const stop = store.subscribe((state, before) => {
       const changed =
@@ -91,6 +92,7 @@ export function Canvas({ host, device }: { host: EditorHost; device: Device }) {
     const resized = new ResizeObserver(() => store.setState({ drawn: store.getState().drawn + 1 }));
     resized.observe(element);
     return () => {
+      view.redraw = () => undefined;
       stop();
       resized.disconnect();
       finish();

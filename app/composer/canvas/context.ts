@@ -19,6 +19,9 @@ export class CanvasView {
   private hovered: string | null = null;
   private readonly listeners = new Set<() => void>();
 
+  /** Draws what differs: also after the device has become another, which is no change of the design. */
+  redraw: () => void = () => undefined;
+
   constructor(public device: Device) {}
 
   hover(id: string | null): void {
