@@ -1,5 +1,9 @@
 import { remembering } from "./memory";
 
+/** What words need on their ground, and what large words, faces and drawings need (WCAG 2.2, 1.4.3 and 1.4.11). */
+export const READABLE = 4.5;
+export const DISTINCT = 3;
+
 /** Relative luminance of a colour `#RRGGBB`, from 0 to 1 (WCAG 2.2, "relative luminance"). */
 export const luminance = remembering((color) => {
   const [r, g, b] = linear(color);

@@ -4,6 +4,6 @@
  * `contrast` is that of WCAG, `readableOn` moves a colour until it can be read, `invertedGround` and `invertedText` say
  * what mail programs that invert colours show. All colours are written `#RRGGBB`.
  */
-export { contrast, luminance, over } from "./contrast";
+export { contrast, DISTINCT, luminance, over, READABLE } from "./contrast";
 export { type Inversion, invertedGround, invertedText } from "./inversion";
 export { darkenedFor, lightnessOf, readableOn, withLightness } from "./lightness";

@@ -1,4 +1,4 @@
-import { contrast, over } from "../color";
+import { contrast, DISTINCT, over, READABLE } from "../color";
 import { type ChildNode, Element, readPage } from "./page";
 import { type Color, type Declarations, readColor, readDeclarations, readSheet } from "./style";
 
@@ -17,7 +17,7 @@ export interface Pair {
 
 /** The contrast a pair needs (WCAG 2.2, 1.4.3 and 1.4.11). */
 export function wanted({ kind, large }: Pair): number {
-  return kind === "face" || large ? 3 : 4.5;
+  return kind === "face" || large ? DISTINCT : READABLE;
 }
 
 interface Cascade {

@@ -1,6 +1,7 @@
 import type { Valign } from "../email";
-import { paddingOf, type RenderContext } from "./context";
+import { paddingOf, type RenderContext, sideOf } from "./context";
 import { css, gapShares, TABLE } from "./html";
+import { classAttribute } from "./tone";
 
 /** The box of a column: what is drawn around its content. */
 export interface ColumnBox {
@@ -88,7 +89,7 @@ export function columnsHtml(context: RenderContext, cells: readonly ColumnCell[]
     });
     const inner = css({
       "max-width": `${content[index]}px`,
-      "text-align": direction === "ltr" ? "left" : "right",
+      "text-align": sideOf("left", context),
     });
     out.raw(`<!--[if mso]><td width="${content[index]}" valign="${valign}"${back}><![endif]-->`);
     out.raw(`<div class="col${last ? "" : " apart"}" style="${slot}">`);
@@ -109,7 +110,7 @@ function inBox(box: ColumnBox | undefined, { out }: RenderContext, body: () => v
   }
   const { style, bgcolor, tone } = box;
   out.raw(
-    `<table ${TABLE} width="100%"><tr><td${tone ? ` class="${tone}"` : ""}${bgcolor ? ` bgcolor="${bgcolor}"` : ""} style="${style}">`,
+    `<table ${TABLE} width="100%"><tr><td${classAttribute(tone)}${bgcolor ? ` bgcolor="${bgcolor}"` : ""} style="${style}">`,
   );
   body();
   out.raw("</td></tr></table>");

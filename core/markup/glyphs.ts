@@ -1,4 +1,4 @@
-import { contrast, invertedGround, readableOn } from "../color";
+import { contrast, DISTINCT, invertedGround, readableOn } from "../color";
 import { escapeHtml } from "../program";
 import type { RenderContext } from "./context";
 import { css } from "./html";
@@ -47,8 +47,6 @@ export function glyphSvg(name: GlyphName, color: string, size: number, outline?:
   const around = outline ? `<g stroke="${outline}" stroke-width="3.6">${path}</g>` : "";
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${size}" height="${size}" viewBox="0 0 24 24" fill="none" stroke="${color}" stroke-width="1.8" stroke-linecap="round" stroke-linejoin="round">${around}${path}</svg>`;
 }
-
-const DISTINCT = 3;
 
 /**
  * The colour of a drawing, and of an outline where it needs one. A picture keeps its colours in whatever dark mode, so

@@ -35,6 +35,7 @@ export { firstProse, firstWords, proseHtml, proseText } from "./prose";
 export { hrefOf, type PlacedLink, targetOf, textTarget } from "./targets";
 export {
   classAttribute,
+  darkFace,
   darkGround,
   darkInk,
   edge,

@@ -1,4 +1,12 @@
-import { contrast, darkenedFor, invertedGround, invertedText, readableOn } from "../color";
+import {
+  contrast,
+  DISTINCT,
+  darkenedFor,
+  invertedGround,
+  invertedText,
+  READABLE,
+  readableOn,
+} from "../color";
 import type { Theme } from "../email";
 import type { RenderContext } from "./context";
 
@@ -32,11 +40,8 @@ export interface Tone {
   tone: string;
 }
 
-const READABLE = 4.5;
 /** The theme's words that are moved at all are moved to where they can be read at ease, also when inverted. */
 const AT_EASE = 7;
-/** Faces and drawings against what they stand on (WCAG 2.2, 1.4.11). */
-const DISTINCT = 3;
 /** How far dark grounds stay from the theme's dark words: enough for small and coloured words too. */
 const DARK_GROUND = 7;
 const DARKENED = 9;
@@ -108,6 +113,11 @@ export function ground<C extends Toned>(
   };
 }
 
+/** What a face becomes in dark: it stays, as long as it stands out. */
+export function darkFace(face: string, { dark }: Ground): string {
+  return readableOn(face, dark, DISTINCT);
+}
+
 /**
  * The face of something to be pressed: the designer's own stays in dark, as long as it stands out. One that would not
  * where light grounds are turned dark and faces are left, gets an edge in the colour of its ground, which is not seen
@@ -119,8 +129,7 @@ export function face<C extends Toned>(
 ): Tone & { inside: C; edge: (Tone & { css: string }) | null } {
   const { theme, ground } = context;
   const light = own ?? readableOn(theme.light.accent, ground.light, DISTINCT);
-  const wanted = own ?? theme.dark.accent;
-  const dark = isOneGround(context.ground) ? light : readableOn(wanted, context.ground.dark, DISTINCT);
+  const dark = isOneGround(ground) ? light : darkFace(own ?? theme.dark.accent, ground);
   const tone =
     dark === light
       ? ""

@@ -4,7 +4,6 @@ import {
   type Block,
   type Border,
   type Brand,
-  blocksOf,
   type Column,
   type Email,
   type Inline,
@@ -35,7 +34,9 @@ import {
 } from "../markup";
 import { directionOf, escapeHtml, type Instruction, type Program, Tables, Writer } from "../program";
 import { messageCss } from "./css";
+import { headingLevels } from "./levels";
 import { phoneClasses } from "./phone";
+import { writeText } from "./text";
 
 export interface CompileOptions {
   theme: Theme;
@@ -132,23 +133,6 @@ function writeDocument(email: Email, context: RenderContext): number {
   out.append(body.finish());
   out.raw("</div></body></html>");
   return new TextEncoder().encode(style).length;
-}
-
-/**
- * The level of each block's heading as mail programs and screen readers are told: one more than that of the heading it
- * stands under, so that none is skipped, whatever the looks that were chosen. The first is a 1.
- */
-function headingLevels(email: Email): ReadonlyMap<string, Level> {
-  const levels = new Map<string, Level>();
-  const above: number[] = [];
-  for (const block of blocksOf(email)) {
-    const look = blockType(block.type)?.heading?.(block);
-    if (!look) continue;
-    while (above.length > 0 && above[above.length - 1] >= look) above.pop();
-    above.push(look);
-    levels.set(block.id, above.length as Level);
-  }
-  return levels;
 }
 
 type CellWriter = (block: Block, context: RenderContext) => void;
@@ -343,33 +327,6 @@ function writeBlockCell(block: Block, context: RenderContext, levels: ReadonlyMa
     level: levels.get(block.id) ?? 1,
   });
   out.raw("</td></tr>");
-}
-
-function writeText(email: Email, context: RenderContext): void {
-  const { out } = context;
-  /** What phones alone show is said otherwise elsewhere already. */
-  const writeUnlessHidden = (node: { show?: Rule; hideOn?: "phone" | "desktop" }, body: () => void) => {
-    if (node.hideOn !== "desktop") out.when(node.show, body);
-  };
-  for (const section of email.sections) {
-    writeUnlessHidden(section, () => {
-      for (const row of section.rows) {
-        writeUnlessHidden(row, () => {
-          for (const column of row.columns) {
-            for (const block of column.blocks) writeUnlessHidden(block, () => writeBlockText(block, context));
-          }
-        });
-      }
-    });
-  }
-}
-
-function writeBlockText(block: Block, context: RenderContext): void {
-  if (!block.ownText) blockType(block.type)?.text(block, context);
-  else if (block.ownText.words.length > 0) {
-    writeInline(block.ownText.words, context);
-    context.out.raw("\n\n");
-  }
 }
 
 /**

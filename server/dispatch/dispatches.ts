@@ -271,6 +271,7 @@ export async function sendUnconfirmed(septima: Septima, id: string): Promise<voi
     [id],
   );
   await septima.db.query("update dispatches set state = 'sending', finished_at = null where id = $1", [id]);
+  septima.cache.delete(haltKey(id));
   await septima.jobs.ask(DISPATCH_JOB, { id });
 }
 

@@ -117,13 +117,12 @@ async function send(septima: Septima, dispatch: Frozen): Promise<void> {
     }
   };
 
+  const halted = () => septima.cache.has(haltKey(dispatch.id));
   for (;;) {
-    if (septima.stopping.aborted) return;
+    if (septima.stopping.aborted || halted()) return;
     const claimed = await claim(septima, dispatch.id);
     if (claimed.length === 0) break;
-    const { outcomes, stopped } = await handOverAll(claimed, septima.relay.connections, handOver, () =>
-      septima.cache.has(haltKey(dispatch.id)),
-    );
+    const { outcomes, stopped } = await handOverAll(claimed, septima.relay.connections, handOver, halted);
     await settle(septima, dispatch.id, outcomes);
     if (stopped) await settleInterrupted(septima, dispatch.id);
     if (stopped instanceof RelayError) {

@@ -1,4 +1,5 @@
 /** What became of recipients that were handed over, or were being handed over when something went away. */
+import { audienceChanged } from "../audience/contacts";
 import type { Septima } from "../septima";
 import type { RecipientState } from "./dispatches";
 
@@ -31,6 +32,7 @@ export async function settle(septima: Septima, id: string, outcomes: readonly Ou
       "update contacts set status = 'bounced' where id = any($1::integer[]) and status = 'subscribed'",
       [gone],
     );
+    audienceChanged(septima);
   }
 }
 

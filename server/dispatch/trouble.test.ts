@@ -8,7 +8,7 @@ import { type HostileRelay, openHostileRelay, type Script } from "../mail/hostil
 import { openRelay } from "../mail/relay";
 import type { Septima } from "../septima";
 import { openWorld, saveDesign } from "../test-world";
-import { dispatchesOf, orderDispatch, steerDispatch } from "./dispatches";
+import { dispatchesOf, orderDispatch, sendUnconfirmed, steerDispatch } from "./dispatches";
 import { runDispatch } from "./run";
 
 const MINUTE = 60_000;
@@ -110,6 +110,19 @@ test("421 in the middle pauses; whoever was not begun gets it later, once", asyn
   expect(counts.accepted + counts.unconfirmed).toBe(READERS);
 });
 
+test("after a pause the unconfirmed are sent again, and the sending comes to its end", async () => {
+  let calls = 0;
+  const { id, campaignId } = await ordered({ rcpt: () => (++calls > 4 ? null : undefined) });
+  await runDispatch(septima, id);
+  await steerDispatch(septima, id, "sending");
+  await steerDispatch(septima, id, "paused");
+  hostile.script = {};
+  await sendUnconfirmed(septima, id);
+  await runDispatch(septima, id);
+  expect(await dispatchOf(campaignId, id)).toMatchObject({ state: "sent" });
+  expect((await dispatchOf(campaignId, id)).counts).toMatchObject({ accepted: READERS, unconfirmed: 0 });
+});
+
 test("a passing refusal waits minutes, then longer, and ends as failed; the others do not wait for it", async () => {
   const tries: number[] = [];
   const { id, campaignId } = await ordered({
@@ -147,6 +160,9 @@ test("a refusal for good of the address ends with it: it is not written to again
     "select status from contacts where email = 'reader5@mail.example'",
   );
   expect(status).toBe("bounced");
+  // The counts that were kept know it at once.
+  const { readers } = await countSelection(septima, (await campaign(septima, campaignId)).readers);
+  expect(readers).toBe(READERS - 1);
 });
 
 test("a refusal of one message says nothing about the address", async () => {

@@ -4,13 +4,13 @@ import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
 import { AlignLine } from "./align";
-import { useOwnGround } from "./ground";
+import { useBoxGround } from "./ground";
 import { WordsLines } from "./words";
 
 export function BoxedControls({ block }: { block: BoxedBlock }) {
   const set = useSet(block.id);
   const theme = resolveTheme(useComposer((state) => state.email.theme));
-  const ground = useOwnGround(block.face, "table");
+  const ground = useBoxGround(block.face);
   return (
     <>
       <Part title="Boxed text">

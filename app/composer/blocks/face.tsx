@@ -1,7 +1,7 @@
 import { resolveTheme } from "~/core/email";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { useComposer } from "../store";
-import { useOwnGround } from "./ground";
+import { useFaceGround } from "./ground";
 
 /** The coloured face of a button-like block and what is written on it; with its corners where it has some. */
 export function FaceLines({
@@ -15,7 +15,7 @@ export function FaceLines({
   corners?: boolean;
 }) {
   const set = useSet(block.id);
-  const ground = useOwnGround(block.face, "accent");
+  const ground = useFaceGround(block.id, block.face);
   const { light, button } = resolveTheme(useComposer((state) => state.email.theme));
   return (
     <>

@@ -1,5 +1,5 @@
 import { resolveTheme } from "~/core/email";
-import { darkGround, type Ground } from "~/core/markup";
+import { darkFace, darkGround, type Ground } from "~/core/markup";
 import { groundAt } from "~/core/render";
 import { useComposer } from "../store";
 
@@ -9,10 +9,16 @@ export function useGround(id: string): Ground {
   return groundAt(email, id, resolveTheme(email.theme));
 }
 
-/** What stands behind words on a box or a face of the block's own, or on the theme's. */
-export function useOwnGround(own: string | undefined, role: "table" | "accent"): Ground {
+/** What stands behind words in a box of the block's own colour, or of the theme's. */
+export function useBoxGround(own: string | undefined): Ground {
   const theme = resolveTheme(useComposer((state) => state.email.theme));
-  if (own === undefined) return { light: theme.light[role], dark: theme.dark[role] };
-  // A face stays in dark, a ground is darkened.
-  return { light: own, dark: role === "accent" ? own : darkGround(own, theme) };
+  if (own === undefined) return { light: theme.light.table, dark: theme.dark.table };
+  return { light: own, dark: darkGround(own, theme) };
+}
+
+/** What stands behind words on a face of the block's own colour, or of the theme's. */
+export function useFaceGround(id: string, own: string | undefined): Ground {
+  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const around = useGround(id);
+  return { light: own ?? theme.light.accent, dark: darkFace(own ?? theme.dark.accent, around) };
 }

@@ -3,14 +3,14 @@ import { resolveTheme } from "~/core/email";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
-import { useOwnGround } from "./ground";
+import { useFaceGround } from "./ground";
 import { HrefLine } from "./href";
 
 export function PairControls({ block }: { block: PairBlock }) {
   const set = useSet(block.id);
   const theme = resolveTheme(useComposer((state) => state.email.theme));
-  const first = useOwnGround(block.face, "accent");
-  const second = useOwnGround(block.secondFace, "accent");
+  const first = useFaceGround(block.id, block.face);
+  const second = useFaceGround(block.id, block.secondFace);
   const { accent, onAccent } = theme.light;
   return (
     <>

@@ -1,0 +1,32 @@
+import type { Rule } from "../audience";
+import { blockType } from "../blocks";
+import type { Block, Email } from "../email";
+import { type RenderContext, writeInline } from "../markup";
+
+/** Writes the plain-text part: what stands in the design, in reading order, for those who get it. */
+export function writeText(email: Email, context: RenderContext): void {
+  const { out } = context;
+  /** What phones alone show is said otherwise elsewhere already. */
+  const writeUnlessHidden = (node: { show?: Rule; hideOn?: "phone" | "desktop" }, body: () => void) => {
+    if (node.hideOn !== "desktop") out.when(node.show, body);
+  };
+  for (const section of email.sections) {
+    writeUnlessHidden(section, () => {
+      for (const row of section.rows) {
+        writeUnlessHidden(row, () => {
+          for (const column of row.columns) {
+            for (const block of column.blocks) writeUnlessHidden(block, () => writeBlockText(block, context));
+          }
+        });
+      }
+    });
+  }
+}
+
+function writeBlockText(block: Block, context: RenderContext): void {
+  if (!block.ownText) blockType(block.type)?.text(block, context);
+  else if (block.ownText.words.length > 0) {
+    writeInline(block.ownText.words, context);
+    context.out.raw("\n\n");
+  }
+}
