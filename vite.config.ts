@@ -1,16 +1,24 @@
 import { reactRouter } from "@react-router/dev/vite";
 import tailwindcss from "@tailwindcss/vite";
-import { defineConfig } from "vite";
+import { defineConfig, type Plugin } from "vite";
+
+/** The server is built as two programs; the framework would call both `index.js`. */
+const ownNames: Plugin = {
+  name: "own-names",
+  outputOptions: (options) =>
+    options.entryFileNames === "index.js" ? { ...options, entryFileNames: "[name].js" } : options,
+};
 
 export default defineConfig(({ isSsrBuild }) => ({
-  plugins: [tailwindcss(), reactRouter()],
+  plugins: [tailwindcss(), reactRouter(), ownNames],
   resolve: { tsconfigPaths: true },
   build: {
     // The list of emoji is data, and comes when it is first asked for.
     chunkSizeWarningLimit: 600,
     rolldownOptions: {
       checks: { pluginTimings: false },
-      ...(isSsrBuild && { input: "./start/main.ts" }),
+      // The server, and what it confines to processes of their own.
+      ...(isSsrBuild && { input: { index: "./start/main.ts", confined: "./server/confined/child.ts" } }),
     },
   },
 }));

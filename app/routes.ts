@@ -36,6 +36,7 @@ export default [
   route("pictures/:picture/play", "routes/picture-play.ts"),
   route("stills", "routes/still.ts"),
   route("glyphs/:file", "routes/glyph.ts"),
+  route("fonts/:file", "routes/font.ts"),
   route("clock/:file", "routes/clock.ts"),
   route("calendar.ics", "routes/calendar.ts"),
   route("answer/:token/:block/:answer", "routes/answer.tsx"),

@@ -26,6 +26,7 @@ import { migrate } from "~/server/db/migrate";
 import { openRelay } from "~/server/mail/relay";
 import { openPostroom } from "~/standins/postroom";
 import { browserLines } from "./browser";
+import { doorLines } from "./doors";
 
 const world = {
   content: SAMPLE_CONTENT,
@@ -245,7 +246,7 @@ try {
   await rm(folder, { recursive: true, force: true });
 }
 
-lines.push(...(await browserLines()));
+lines.push(...(await doorLines()), ...(await browserLines()));
 
 const width = Math.max(...lines.map(([what]) => what.length));
 for (const [what, result, goal] of lines)

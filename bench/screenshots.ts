@@ -48,6 +48,14 @@ try {
 
   await page.open(`${base}/compose`);
   await page.sees("Reading as");
+  await page.driver
+    .actions()
+    .move({ origin: await page.named("Greenhouse", "[role=radio]") })
+    .perform();
+  await page.sees("As it would look in");
+  await shot("themes");
+  await page.driver.actions().move({ x: 600, y: 120 }).perform();
+  await page.sees("Point at one");
   await page.clickAt(await page.onCanvas("mild zone"));
   await shot("composer");
   await page.press("Change");

@@ -23,6 +23,20 @@ const CANDIDATES = `
     (it) => it.checkVisibility({ visibilityProperty: true }) && said(it).some((text) => text.includes(wanted) || wanted.includes(text)),
   );`;
 
+/** The words of an element in a script of the page, those in frames on the canvas where the frames stand. */
+const WORDS_OF = `const wordsOf = (element) => {
+  const copies = [...element.querySelectorAll('iframe')].map((frame) => {
+    const copy = document.createElement('div');
+    copy.textContent = frame.contentDocument?.body?.innerText ?? '';
+    copy.style.whiteSpace = 'pre-line';
+    frame.after(copy);
+    return copy;
+  });
+  const words = element.innerText;
+  for (const copy of copies) copy.remove();
+  return words;
+};`;
+
 /** A page of the program, driven as a user would: by labels, roles and words. */
 export class Page {
   constructor(
@@ -120,7 +134,7 @@ export class Page {
   /** The words on the canvas. */
   canvasWords(): Promise<string> {
     return this.run<string>(
-      "return document.querySelector('[data-testid=canvas]').shadowRoot.querySelector('.canvas').innerText",
+      `${WORDS_OF} return wordsOf(document.querySelector('[data-testid=canvas]').shadowRoot.querySelector('.canvas'))`,
     );
   }
 
@@ -130,9 +144,9 @@ export class Page {
     let at: { x: number; y: number } | null = null;
     await this.until(async () => {
       at = await this.run(
-        `const root = document.querySelector('[data-testid=canvas]').shadowRoot;
+        `${WORDS_OF} const root = document.querySelector('[data-testid=canvas]').shadowRoot;
            if ([...root.querySelectorAll('img')].some(e => !e.complete)) return null;
-           const found = [...root.querySelectorAll('[data-kind=block]')].find(e => e.innerText.includes(arguments[0]));
+           const found = [...root.querySelectorAll('[data-kind=block]')].find(e => wordsOf(e).includes(arguments[0]));
            if (!found) return null;
            found.scrollIntoView({block: 'center'});
            const r = found.getBoundingClientRect();
@@ -219,7 +233,11 @@ export class Page {
 }
 
 /** Debian's Chromium, without a window. */
-export async function openBrowser(address: string, size = { width: 1280, height: 800 }): Promise<Page> {
+export async function openBrowser(
+  address: string,
+  size = { width: 1280, height: 800 },
+  more: readonly string[] = [],
+): Promise<Page> {
   const options = new chrome.Options();
   options.setChromeBinaryPath("/usr/bin/chromium");
   options.addArguments(
@@ -233,6 +251,7 @@ export async function openBrowser(address: string, size = { width: 1280, height:
     "--disable-sync",
     "--lang=en-GB",
     `--window-size=${size.width},${size.height}`,
+    ...more,
   );
   const driver = await new Builder()
     .forBrowser("chrome")

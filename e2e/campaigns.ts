@@ -1,3 +1,4 @@
+import type { Email } from "~/core/email";
 import type { Program } from "./program";
 
 /** The ids of all campaigns, by name. */
@@ -7,6 +8,12 @@ export async function campaignNamed(program: Program, name: string): Promise<str
   const id = row && /\/campaigns\/([0-9a-f]+)\//.exec(row)?.[1];
   if (!id) throw new Error(`no campaign is called “${name}”`);
   return id;
+}
+
+/** The design of a campaign as it is saved. */
+export async function designOf(program: Program, id: string): Promise<Email> {
+  const answer = await fetch(`${program.address}/campaigns/${id}/save`);
+  return ((await answer.json()) as { email: Email }).email;
 }
 
 /** Sends a form to one of the program's pages, as a browser without scripts would. */

@@ -1,9 +1,12 @@
 /** Whole newsletters from blank, by pointer and by keys, and what the composer does with what it is given. */
+import http from "node:http";
+import type { AddressInfo } from "node:net";
 import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
 import { BLOCK_TYPES, type BlockTypeName } from "~/core/blocks";
 import { HOSTILE_HTML } from "~/core/blocks/code/hostile";
 import { Key, keepFailure, openBrowser, type Page } from "./browser";
 import { campaignNamed } from "./campaigns";
+import { mailboxOf } from "./postroom";
 import { type Program, startProgram } from "./program";
 import { expectSameEverywhere } from "./same";
 
@@ -270,8 +273,11 @@ test("hostile code does nothing on the canvas, in the preview and in the message
     );
     const left = await page.run<string>(
       `const root = document.querySelector('[data-testid=canvas]').shadowRoot;
-       const bad = [...root.querySelectorAll('script, iframe, form, input, object, embed, meta, base, link, svg, template, .canvas style')];
-       const handlers = [...root.querySelectorAll('.canvas *')].filter(e => [...e.attributes].some(a => /^on/i.test(a.name) || /^\\s*javascript:/i.test(a.value)));
+       const frames = [...root.querySelectorAll('iframe')];
+       if (frames.length !== 1 || frames[0].getAttribute('sandbox') !== 'allow-same-origin') return 'not in its frame';
+       const inside = frames[0].contentDocument;
+       const bad = [root, inside.body].flatMap(e => [...e.querySelectorAll('script, form, input, object, embed, meta, base, link, svg, template, .canvas style, body iframe, body style')]);
+       const handlers = [...root.querySelectorAll('.canvas *'), ...inside.body.querySelectorAll('*')].filter(e => [...e.attributes].some(a => a.name !== 'srcdoc' && (/^on/i.test(a.name) || /^\\s*javascript:/i.test(a.value))));
        return [...bad, ...handlers].map(e => e.outerHTML.slice(0, 120)).join(' ');`,
     );
     expect(left, html).toBe("");
@@ -294,4 +300,49 @@ test("hostile code does nothing on the canvas, in the preview and in the message
   await page.keys("Nothing happens");
   await expectSameEverywhere(page, program, id);
   expect(await page.run("return window.harmed")).toBeNull();
+});
+
+test("a picture from elsewhere in HTML of one’s own is fetched nowhere; in the postroom on asking", async () => {
+  let asked = 0;
+  const elsewhere = http.createServer((_request, response) => {
+    asked++;
+    response.writeHead(200, { "content-type": "image/gif" });
+    response.end(Buffer.from("R0lGODlhAQABAIAAAP///wAAACH5BAEAAAAALAAAAAABAAEAAAICRAEAOw==", "base64"));
+  });
+  await new Promise<void>((resolve) => elsewhere.listen(0, "127.0.0.1", resolve));
+  const spy = `http://127.0.0.1:${(elsewhere.address() as AddressInfo).port}/spy.gif`;
+  try {
+    const id = await start("Spied on");
+    await dragFromShelf("Code");
+    await page.sees("Write inline styles");
+    await (await page.named("HTML of the block")).click();
+    await page.keys(
+      `<p>Looked at</p><img src="${spy}?a=1" alt="seen" width="20" height="20"><table background="${spy}?b=2"><tr><td style="background-image:url(${spy}?c=3)">Behind</td></tr></table>`,
+    );
+    await page.until(async () => (await page.canvasWords()).includes("Behind"), "it is not on the canvas");
+    await (await page.named("Subject")).click();
+    await page.keys("Looked at");
+    await page.saved();
+    for (const step of ["preview", "proof", "send"]) {
+      await page.open(`/campaigns/${id}/${step}`);
+      await page.find("iframe");
+      // A picture of our own in a frame after this one has been drawn: by then the others would have been asked for.
+      await page.run(
+        "return new Promise(done => { const image = new Image(); image.onload = image.onerror = () => done(true); image.src = '/glyphs/envelope-1E1B24.png?' + Math.random(); })",
+      );
+    }
+    await page.open(`/campaigns/${id}/proof`);
+    await page.fill("To", "spied@mail.example");
+    await page.press("Send the proof");
+    await page.until(async () => (await mailboxOf(program, "spied@mail.example")).length > 0, "no proof");
+    const [letter] = await mailboxOf(program, "spied@mail.example");
+    await page.open(`/postroom/${letter.id}`);
+    await page.sees("Pictures from elsewhere are not fetched");
+    expect(asked).toBe(0);
+    await page.press("Show them");
+    await page.until(async () => asked > 0, "they were not fetched when asked for");
+  } finally {
+    elsewhere.closeAllConnections();
+    elsewhere.close();
+  }
 });

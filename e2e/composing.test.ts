@@ -6,7 +6,7 @@ import sharp from "sharp";
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { type Block, blocksOf, type Email } from "~/core/email";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
-import { campaignNamed, readersOf, submit } from "./campaigns";
+import { campaignNamed, designOf, readersOf, submit } from "./campaigns";
 import { type Program, startProgram } from "./program";
 
 let program: Program;
@@ -36,8 +36,7 @@ afterAll(async () => {
 });
 afterEach(({ task }) => keepFailure(page, task));
 
-const saved = async (campaign = id): Promise<Email> =>
-  ((await (await fetch(`${program.address}/campaigns/${campaign}/save`)).json()) as { email: Email }).email;
+const saved = (campaign = id) => designOf(program, campaign);
 const blocks = async () => blocksOf(await saved());
 const selected = () =>
   page.run<string>(

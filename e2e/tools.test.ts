@@ -152,7 +152,7 @@ test("writing and a whole email come in; a design goes out and comes back the sa
   await page.press("Keep it whole in a code block");
   await page.until(async () => (await page.canvasWords()).includes("Kept words"), "the email did not come");
   const color = await page.run<string>(
-    "const p = [...document.querySelector('[data-testid=canvas]').shadowRoot.querySelectorAll('p')].find(e => e.textContent === 'Kept words'); return getComputedStyle(p).color",
+    "const frame = document.querySelector('[data-testid=canvas]').shadowRoot.querySelector('[data-framed] > iframe'); const p = [...frame.contentDocument.querySelectorAll('p')].find(e => e.textContent === 'Kept words'); return getComputedStyle(p).color",
   );
   expect(color).toBe("rgb(255, 0, 0)");
   await page.saved();

@@ -6,7 +6,7 @@ import { afterAll, afterEach, beforeAll, describe, expect, test } from "vitest";
 import { BLOCK_TYPES, type BlockTypeName } from "~/core/blocks";
 import { type Block, blocksOf, type Email, same } from "~/core/email";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
-import { campaignNamed, submit } from "./campaigns";
+import { campaignNamed, designOf, submit } from "./campaigns";
 import { type Program, startProgram } from "./program";
 
 let program: Program;
@@ -31,8 +31,7 @@ afterAll(async () => {
 });
 afterEach(({ task }) => keepFailure(page, task));
 
-const saved = async (): Promise<Email> =>
-  ((await (await fetch(`${program.address}/campaigns/${id}/save`)).json()) as { email: Email }).email;
+const saved = () => designOf(program, id);
 const message = async (): Promise<string> => {
   const parts = await Promise.all(
     ["html", "txt"].map(async (format) =>
@@ -127,7 +126,8 @@ async function use(control: Control): Promise<void> {
     }
     case "choice": {
       const items = await element.findElements(By.css("[role=radio]:not([aria-checked=true])"));
-      await items[0].click();
+      // A heading of the first level is that by its place already.
+      await (control.name === "Read as" ? items[items.length - 1] : items[0]).click();
       return;
     }
     case "list": {

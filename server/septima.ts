@@ -1,4 +1,5 @@
 import type { Assistant } from "~/core/writing";
+import type { Confined } from "./confined/confined";
 import type { Database } from "./db/database";
 import type { Jobs } from "./jobs";
 import type { Mailboxes } from "./mail/mailboxes";
@@ -22,6 +23,8 @@ export interface Septima {
   schema: number;
   relay: Relay;
   jobs: Jobs;
+  /** Where what strangers wrote is read. */
+  confined: Confined;
   /** Who helps with writing. */
   assistant: Assistant;
   /** The postroom's mailboxes; null when mail goes to a real relay. */

@@ -11,10 +11,17 @@ import { simulatedAssistant } from "~/standins/assistant";
 import { openPostroom } from "~/standins/postroom";
 import { Publisher } from "~/standins/publisher";
 import { type SaveAnswer, savedDesign, saveSteps } from "./campaigns/saving";
+import { openConfined } from "./confined/confined";
 import { openEmbedded } from "./db/embedded";
 import { migrate } from "./db/migrate";
 import { openRelay } from "./mail/relay";
 import type { Septima } from "./septima";
+
+/** What is confined, from its source. */
+export const CONFINED = {
+  file: path.join(process.cwd(), "server/confined/child.ts"),
+  options: ["--import", "tsx"],
+};
 
 /** @param asked gets the ids of dispatches for which a job was asked */
 export async function openWorld(
@@ -25,10 +32,12 @@ export async function openWorld(
   const schema = await migrate(db, path.join(process.cwd(), "server/db/migrations"));
   const postroom = await openPostroom(path.join(folder, "postroom"), Date.now);
   const relay = openRelay(postroom.address);
+  const confined = openConfined(CONFINED);
   const septima: Septima = {
     db,
     schema,
     relay,
+    confined,
     mailboxes: postroom,
     assistant: simulatedAssistant,
     config: { version: "test", data: folder, origin: "https://septima.example", standins: {} },
@@ -47,6 +56,7 @@ export async function openWorld(
     septima,
     folder,
     async close() {
+      await confined.close();
       await relay.close();
       await postroom.close();
       await db.close();

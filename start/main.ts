@@ -2,7 +2,8 @@
  * Starts Septima: the web server, the jobs and the stand-ins in one process.
  *
  * Environment: `PORT` (0 picks a free one), `HOST`, `SEPTIMA_DATA` (folder), `SEPTIMA_ORIGIN` (address readers reach),
- * `SEPTIMA_DEMO` (1 fills an empty workspace), `SEPTIMA_SMTP` (a real relay), `DATABASE_URL` (a PostgreSQL server).
+ * `SEPTIMA_DEMO` (1 fills an empty workspace), `SEPTIMA_SMTP` (a real relay), `DATABASE_URL` (a PostgreSQL server),
+ * `SEPTIMA_STANDINS` (stand-ins elsewhere, `name=address` with spaces between; sources name them `standin://name/`).
  */
 import { readFileSync } from "node:fs";
 import http from "node:http";
@@ -32,6 +33,15 @@ const report = (error: unknown) =>
   process.stderr.write(
     `${error instanceof StartError ? error.message : error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`,
   );
+
+function standinsElsewhere(pairs = ""): Record<string, string> {
+  return Object.fromEntries(
+    pairs.split(/\s+/).flatMap((pair) => {
+      const [, name, address] = /^([a-z]+)=(https?:.+)$/.exec(pair) ?? [];
+      return name ? [[name, address]] : [];
+    }),
+  );
+}
 
 async function main() {
   const app = express();
@@ -72,7 +82,8 @@ async function main() {
     version,
     data: path.resolve(process.env.SEPTIMA_DATA ?? "data"),
     origin,
-    standins: { publisher: local },
+    standins: { publisher: local, ...standinsElsewhere(process.env.SEPTIMA_STANDINS) },
+    confined: path.join(root, "build/server/confined.js"),
     migrations: path.join(root, "server/db/migrations"),
     databaseUrl: process.env.DATABASE_URL,
     relayUrl: process.env.SEPTIMA_SMTP,
@@ -96,7 +107,8 @@ async function main() {
   app.use(express.static(path.join(root, "build/client"), { maxAge: "1h" }));
   app.use(
     createRequestHandler({
-      build: () => import("virtual:react-router/server-build"),
+      // Loaded now, so that the first to ask does not wait for it.
+      build: await import("virtual:react-router/server-build"),
       getLoadContext: () => ({ septima, publisher }),
     }),
   );

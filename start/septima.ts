@@ -1,6 +1,7 @@
 import { randomBytes } from "node:crypto";
 import path from "node:path";
 import { emptyBin } from "~/server/campaigns/campaigns";
+import { openConfined } from "~/server/confined/confined";
 import { openEmbedded } from "~/server/db/embedded";
 import { migrate } from "~/server/db/migrate";
 import { openServer } from "~/server/db/postgres";
@@ -18,6 +19,8 @@ export interface StartOptions {
   data: string;
   origin: string;
   standins: Record<string, string>;
+  /** What the build made of `server/confined/child.ts`. */
+  confined: string;
   /** Folder of the migrations. */
   migrations: string;
   databaseUrl?: string;
@@ -40,12 +43,14 @@ export async function openSeptima(
   const postroom = options.relayUrl ? null : await openPostroom(path.join(data, "postroom"), Date.now);
   const relay = openRelay(options.relayUrl ?? postroom!.address);
   const jobs = await startJobs(db, report);
+  const confined = openConfined({ file: options.confined });
   const ending = new AbortController();
   const septima: Septima = {
     db,
     config: { version: options.version, data, origin: options.origin, standins: options.standins },
     schema,
     relay,
+    confined,
     jobs,
     mailboxes: postroom,
     assistant: simulatedAssistant,
@@ -59,6 +64,7 @@ export async function openSeptima(
     async stop() {
       ending.abort();
       await jobs.stop();
+      await confined.close();
       await relay.close();
       await postroom?.close();
       await db.close();

@@ -2,6 +2,8 @@ import { Eye, Redo2, Undo2 } from "lucide-react";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { createPortal } from "react-dom";
 import { Link } from "react-router";
+import { WEB_FONTS } from "~/core/email";
+import { fontFaces } from "~/core/render";
 import { buttonLook, IconButton } from "../ui/button";
 import { useNotify } from "../ui/notices";
 import { Actions, ActionsContext, useActions } from "./actions";
@@ -30,6 +32,9 @@ import { CursorMenu } from "./text/cursor-menu";
 import type { EditorHost } from "./text/extensions";
 import { editorHost } from "./text/host";
 import { TagPopover } from "./text/tag-popover";
+
+/** The fonts that emails may be set in, from where messages have them too. */
+const FACES = fontFaces(WEB_FONTS, "");
 
 type Start = Parameters<typeof createComposer>[0];
 
@@ -132,6 +137,8 @@ function Screen({
   return (
     <main className="flex h-full min-w-0 flex-col">
       <h1 className="sr-only">Compose</h1>
+      {/* In the page: where the canvas is, in a shadow root, no font can be named. */}
+      <style>{FACES}</style>
       <LockBar />
       <div className="flex min-h-0 grow">
         <Side side="shelf" folded={folded.shelf} pane={pane}>

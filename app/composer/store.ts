@@ -82,6 +82,8 @@ export interface ComposerState {
   /** Whether the phone stands beside the desktop on the table. */
   both: boolean;
   dark: boolean;
+  /** A theme that is tried on the canvas, by its id; the design keeps its own. */
+  trial: string | null;
   /** The `/` or `@` being typed in a text, in which editor, and which entry of its menu is meant. */
   typed: (Typed & { editor: Editor }) | null;
   typedAt: number;
@@ -188,6 +190,7 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       width: "desktop",
       both: false,
       dark: false,
+      trial: null,
       typed: null,
       typedAt: 0,
       chip: null,

@@ -34,7 +34,7 @@ export function VersionView({
     const element = place.current;
     if (!element) return;
     const root = element.shadowRoot ?? element.attachShadow({ mode: "open" });
-    new Drawing(root).draw({ email, reader, facts, dark: false }, { narrow: false });
+    new Drawing(root).draw({ email, reader, facts, dark: false, trial: null }, { narrow: false });
     const marks = document.createElement("style");
     marks.textContent = [...comparison.parts]
       .filter(([, difference]) => difference !== (side === "before" ? "added" : "removed"))

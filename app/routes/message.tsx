@@ -1,22 +1,30 @@
 import { Download } from "lucide-react";
 import { Tabs } from "radix-ui";
+import { useState } from "react";
+import { messagePolicy, showsForeignPictures } from "~/server/campaigns/frames";
 import { openMail } from "~/server/mail/read";
+import { framed } from "../framed";
 import { orNotHere } from "../refusal";
-import { buttonLook } from "../ui/button";
+import { Button, buttonLook } from "../ui/button";
 import { kilobytes } from "../ui/time";
 import type { Route } from "./+types/message";
 
 export async function loader({ context, params }: Route.LoaderArgs) {
-  return { mail: await orNotHere(() => openMail(context.septima, params.message)) };
+  const { septima } = context;
+  const mail = await orNotHere(() => openMail(septima, params.message));
+  return {
+    mail,
+    foreign: mail.html !== null && showsForeignPictures(septima, mail.html),
+    policies: { ours: messagePolicy(septima, "ours"), all: messagePolicy(septima, "all") },
+  };
 }
 
 const FORMS = ["Message", "Text", "Headers", "Source"] as const;
 
-/** The message may show pictures and styles, and nothing else. */
-const sealed = (html: string) =>
-  `<meta http-equiv="content-security-policy" content="default-src 'none'; img-src * data:; style-src 'unsafe-inline'">${html}`;
-
-export default function Message({ loaderData: { mail } }: Route.ComponentProps) {
+export default function Message({ loaderData: { mail, foreign, policies } }: Route.ComponentProps) {
+  // As mail programs do: pictures from elsewhere tell who sent them that they were looked at.
+  const [pictures, setPictures] = useState<{ of: string } | null>(null);
+  const all = pictures?.of === mail.id;
   return (
     <Tabs.Root defaultValue="Message" key={mail.id} className="flex h-full flex-col">
       <header className="border-b bg-paper px-5 pt-3">
@@ -43,13 +51,19 @@ export default function Message({ loaderData: { mail } }: Route.ComponentProps) 
           ))}
         </Tabs.List>
       </header>
-      <Tabs.Content value="Message" className="min-h-0 grow">
+      <Tabs.Content value="Message" className="flex min-h-0 grow flex-col not-data-[state=active]:hidden">
+        {foreign && !all && (
+          <div className="flex items-center gap-3 border-b bg-paper px-5 py-2 text-ink-soft">
+            <span className="grow">Pictures from elsewhere are not fetched.</span>
+            <Button onClick={() => setPictures({ of: mail.id })}>Show them</Button>
+          </div>
+        )}
         {mail.html ? (
           <iframe
             title="The message"
             sandbox=""
-            srcDoc={sealed(mail.html)}
-            className="h-full w-full border-0 bg-white"
+            srcDoc={framed(mail.html, all ? policies.all : policies.ours)}
+            className="min-h-0 w-full grow border-0 bg-white"
           />
         ) : (
           <p className="p-6 text-ink-soft">This message has no HTML part.</p>

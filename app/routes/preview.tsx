@@ -5,6 +5,7 @@ import { contactName } from "~/core/audience";
 import { searchContacts } from "~/server/audience/contacts";
 import { campaign } from "~/server/campaigns/campaigns";
 import { campaignAs, editionsOf } from "~/server/campaigns/rendering";
+import { framed } from "../framed";
 import { orNotHere } from "../refusal";
 import { Choose } from "../ui/choose";
 import { Choice, Input } from "../ui/form";
@@ -17,10 +18,11 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
   const asked = Number(url.searchParams.get("reader")) || undefined;
   const query = url.searchParams.get("q") ?? "";
   const { email, readers } = await orNotHere(() => campaign(septima, params.campaign));
-  const { message, contact } = await orNotHere(() => campaignAs(septima, params.campaign, asked));
+  const { message, contact, policy } = await orNotHere(() => campaignAs(septima, params.campaign, asked));
   const { editions } = await editionsOf(septima, email, readers);
   return {
     message,
+    policy,
     bytes: new TextEncoder().encode(message.html).length,
     contact,
     query,
@@ -36,7 +38,7 @@ const DEVICES = [
 ];
 
 export default function Preview({ loaderData }: Route.ComponentProps) {
-  const { message, contact, editions, found, query, bytes } = loaderData;
+  const { message, policy, contact, editions, found, query, bytes } = loaderData;
   const [form, setForm] = useState<"design" | "text">("design");
   return (
     <main className="flex h-full flex-col">
@@ -100,7 +102,7 @@ export default function Preview({ loaderData }: Route.ComponentProps) {
                   <iframe
                     title={`The email on a ${device.name.toLowerCase()}`}
                     sandbox=""
-                    srcDoc={message.html}
+                    srcDoc={framed(message.html, policy)}
                     className="origin-top-left border-0"
                     style={{ width: device.width, height: device.height, transform: "scale(0.62)" }}
                   />

@@ -4,6 +4,7 @@ import { z } from "zod";
 import { contactName } from "~/core/audience";
 import { proofs, sendProof } from "~/server/campaigns/proofs";
 import { campaignAs } from "~/server/campaigns/rendering";
+import { framed } from "../framed";
 import { fieldsInput } from "../input";
 import { ReaderPicker } from "../readers/reader-picker";
 import { orNotHere, orProblem } from "../refusal";
@@ -15,8 +16,8 @@ import type { Route } from "./+types/proof";
 export async function loader({ context, params, request }: Route.LoaderArgs) {
   const { septima } = context;
   const asked = Number(new URL(request.url).searchParams.get("reader")) || undefined;
-  const { message, contact } = await orNotHere(() => campaignAs(septima, params.campaign, asked));
-  return { now: septima.now(), message, contact, proofs: await proofs(septima, params.campaign) };
+  const { message, contact, policy } = await orNotHere(() => campaignAs(septima, params.campaign, asked));
+  return { now: septima.now(), message, contact, policy, proofs: await proofs(septima, params.campaign) };
 }
 
 const Body = z.object({ to: z.string(), reader: z.coerce.number().int(), note: z.string().max(2000) });
@@ -28,7 +29,9 @@ export async function action({ context, params, request }: Route.ActionArgs) {
   );
 }
 
-export default function Proof({ loaderData: { message, contact, proofs: sent, now } }: Route.ComponentProps) {
+export default function Proof({
+  loaderData: { message, contact, policy, proofs: sent, now },
+}: Route.ComponentProps) {
   const fetcher = useFetcher<typeof action>();
   const [to, setTo] = useState("");
   const answer = fetcher.state === "idle" ? fetcher.data : undefined;
@@ -91,7 +94,7 @@ export default function Proof({ loaderData: { message, contact, proofs: sent, no
         <iframe
           title={`The proof as ${contact ? contactName(contact) : "nobody"}`}
           sandbox=""
-          srcDoc={message.html}
+          srcDoc={framed(message.html, policy)}
           className="min-h-0 w-full grow rounded-lg border bg-white"
         />
       </div>

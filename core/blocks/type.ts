@@ -1,6 +1,6 @@
 import type { z } from "zod";
 import type { BlockBase, Raw } from "../email";
-import type { PlacedLink, RenderContext } from "../markup";
+import type { Level, PlacedLink, RenderContext } from "../markup";
 
 /** The groups of the shelf, by what a designer wants to do. */
 export type ShelfGroup = "words" | "pictures" | "actions" | "live" | "layout";
@@ -33,6 +33,8 @@ export interface BlockType<B extends BlockBase> {
   places(block: B): readonly WordPlace[];
   /** Which of the theme's three looks of headings its own heading has, or those of its items; null without any. */
   heading?(block: B): 1 | 2 | 3 | null;
+  /** The level of its heading where the designer chose one; else it follows from where the block stands. */
+  outline?(block: B): Level | undefined;
   /** Its links besides those within its words. */
   links?(block: B): readonly PlacedLink[];
   /** Brings properties that hang together back in order, as when two people changed them. */

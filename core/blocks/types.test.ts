@@ -122,9 +122,9 @@ describe("words on a picture", () => {
 
   test("stand in a box at their place, as wide as it says", () => {
     expect(overlaid({ at: "right", wide: 40, valign: "top" })).toMatch(
-      /valign="top".*<table [^>]*width="40%" align="right"/s,
+      /valign="top".*<td align="right"><table [^>]*width="40%" style="margin:0 0 0 auto;"/s,
     );
-    expect(overlaid({})).not.toContain('width="100%" align="left"');
+    expect(overlaid({ at: "left", wide: 40 })).toMatch(/<table [^>]*border="0" width="40%"><tr>/);
   });
 
   test("lead somewhere as a whole, unless they have links of their own", () => {

@@ -6,4 +6,4 @@
  */
 export { contrast, DISTINCT, luminance, over, READABLE } from "./contrast";
 export { type Inversion, invertedGround, invertedText } from "./inversion";
-export { darkenedFor, lightnessOf, readableOn, withLightness } from "./lightness";
+export { darkenedFor, differenceOf, lightnessOf, readableOn, withLightness } from "./lightness";

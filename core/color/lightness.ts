@@ -61,6 +61,12 @@ function hexOf(lab: Lab): string {
 /** How light a colour looks, from 0, black, to 100, white. */
 export const lightnessOf = remembering((color) => labOf(color).l);
 
+/** How far two colours look apart (CIE76): about 2 can just be seen, black and white are 100 apart. */
+export function differenceOf(one: string, other: string): number {
+  const [a, b] = [labOf(one), labOf(other)];
+  return Math.hypot(a.l - b.l, a.a - b.a, a.b - b.b);
+}
+
 /** The same colour, as light as asked. */
 export function withLightness(color: string, lightness: number): string {
   return hexOf({ ...labOf(color), l: Math.min(100, Math.max(0, lightness)) });

@@ -13,4 +13,5 @@ export { freshCopy, type IdMaker } from "./ids";
 export { blankEmail, LAYOUTS, type Layout } from "./layouts";
 export { type EmailLink, linksOf, replacedLinks, setLinks } from "./links";
 export { differsFromShelf, fromShelf, likeBlocks, spreadLook } from "./looks";
+export { clearOneOffs, type LookKind, type OneOff, oneOffsOf } from "./one-offs";
 export { type Carried, type Place, placeName, placesFor, readingOrder, samePlace, stepPlace } from "./places";

@@ -26,7 +26,7 @@ export {
   TEXT_PART,
   type TextPart,
 } from "./document";
-export { FONTS, fontStack } from "./fonts";
+export { FONTS, FontStackSchema, fontStack, WEB_FONTS, type WebFont, webFontsOf } from "./fonts";
 export {
   constantOf,
   INLINE_KINDS,
@@ -73,11 +73,11 @@ export {
   type Brand,
   BrandSchema,
   DEFAULT_THEME,
-  resolveTheme,
-  THEMES,
+  type HeadingLook,
   type Theme,
   ThemeSchema,
 } from "./theme";
+export { resolveTheme, THEMES } from "./themes";
 export {
   type AnyNode,
   blocksOf,

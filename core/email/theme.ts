@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { FontStackSchema } from "./fonts";
 import { ColorSchema } from "./primitives";
 
 const PaletteSchema = z.object({
@@ -15,28 +16,46 @@ const PaletteSchema = z.object({
   line: ColorSchema,
 });
 
-const HeadingLookSchema = z.object({ size: z.number(), line: z.number(), weight: z.number() });
+const px = z.number().min(0).max(200);
+
+const HeadingLookSchema = z.object({
+  size: z.number().min(10).max(120),
+  /** On phones, in px; as everywhere when missing. */
+  phone: z.number().min(10).max(80).optional(),
+  /** Line height as a factor. */
+  line: z.number().min(0.8).max(3),
+  weight: z.number().min(100).max(900),
+  /** Space between letters, in thousandths of their size. */
+  tracking: z.number().min(-100).max(400).optional(),
+  capitals: z.boolean().optional(),
+});
+export type HeadingLook = z.infer<typeof HeadingLookSchema>;
 
 export const ThemeSchema = z.object({
-  id: z.string(),
-  name: z.string(),
+  /** Ours by a word; the workspace's own by what it is and its version, `id@3`, so that what it names never changes. */
+  id: z.string().max(80),
+  name: z.string().min(1).max(80),
   /** Width of the content in px. */
   width: z.number().min(320).max(700),
   light: PaletteSchema,
   dark: PaletteSchema,
-  fonts: z.object({ body: z.string(), heading: z.string() }),
+  /** Stacks as CSS writes them; the first may be one of `WEB_FONTS`. */
+  fonts: z.object({ body: FontStackSchema, heading: FontStackSchema }),
   /** Size in px, line height as a factor, gap between paragraphs in px. */
-  text: z.object({ size: z.number(), line: z.number(), gap: z.number() }),
+  text: z.object({ size: z.number().min(14).max(24), line: z.number().min(1).max(2.4), gap: px }),
   headings: z.object({ h1: HeadingLookSchema, h2: HeadingLookSchema, h3: HeadingLookSchema }),
+  links: z.object({ underline: z.boolean(), weight: z.number().min(100).max(900).optional() }),
   button: z.object({
-    radius: z.number(),
-    padX: z.number(),
-    padY: z.number(),
-    size: z.number(),
-    weight: z.number(),
+    radius: px,
+    padX: px,
+    padY: px,
+    size: z.number().min(12).max(32),
+    weight: z.number().min(100).max(900),
   }),
+  /** Corners in px. */
+  shape: z.object({ picture: px, box: px }),
   /** Side inset of rows, space above and below a block, above and below a section, between columns; in px. */
-  space: z.object({ inset: z.number(), block: z.number(), section: z.number(), gap: z.number() }),
+  space: z.object({ inset: px, block: px, section: px, gap: px }),
 });
 /** Fonts, colours, spacing and button style that a design takes its look from. */
 export type Theme = z.infer<typeof ThemeSchema>;
@@ -90,76 +109,8 @@ export const DEFAULT_THEME: Theme = {
     h2: { size: 22, line: 1.25, weight: 700 },
     h3: { size: 18, line: 1.3, weight: 700 },
   },
+  links: { underline: true },
   button: { radius: 6, padX: 24, padY: 13, size: 16, weight: 700 },
+  shape: { picture: 0, box: 6 },
   space: { inset: 40, block: 10, section: 16, gap: 20 },
 };
-
-const garden: Theme = {
-  ...DEFAULT_THEME,
-  id: "garden",
-  name: "Kitchen garden",
-  width: 640,
-  light: {
-    table: "#E9EDE2",
-    paper: "#FBF8F1",
-    text: "#2D322A",
-    soft: "#5F6659",
-    heading: "#1F3A2A",
-    link: "#22633F",
-    accent: "#2A5E3C",
-    onAccent: "#FFFFFF",
-    line: "#DED8C8",
-  },
-  dark: {
-    table: "#141813",
-    paper: "#1D231C",
-    text: "#E3E8DD",
-    soft: "#A9B3A1",
-    heading: "#F0F5EA",
-    link: "#93D2A9",
-    accent: "#93D2A9",
-    onAccent: "#10281A",
-    line: "#3A4438",
-  },
-  fonts: { body: "Georgia, 'Times New Roman', serif", heading: "Georgia, 'Times New Roman', serif" },
-  headings: {
-    h1: { size: 30, line: 1.2, weight: 400 },
-    h2: { size: 23, line: 1.25, weight: 400 },
-    h3: { size: 18, line: 1.3, weight: 700 },
-  },
-};
-
-const night: Theme = {
-  ...DEFAULT_THEME,
-  id: "plum",
-  name: "Plum shed",
-  light: {
-    table: "#EFE9F0",
-    paper: "#FFFFFF",
-    text: "#33283A",
-    soft: "#6B5F73",
-    heading: "#3C1F4D",
-    link: "#6B2D8C",
-    accent: "#5B2A78",
-    onAccent: "#FFFFFF",
-    line: "#E0D6E4",
-  },
-  dark: {
-    table: "#17121A",
-    paper: "#221A27",
-    text: "#E9E1EE",
-    soft: "#B5A8BD",
-    heading: "#F5EEF9",
-    link: "#D5A8EE",
-    accent: "#D5A8EE",
-    onAccent: "#2C1239",
-    line: "#42364A",
-  },
-};
-
-export const THEMES: readonly Theme[] = [DEFAULT_THEME, garden, night];
-
-/** The theme with that id, or the plain one when it is gone. */
-export function resolveTheme(id: string, themes: readonly Theme[] = THEMES): Theme {
-  return themes.find((theme) => theme.id === id) ?? DEFAULT_THEME;
-}

@@ -7,10 +7,10 @@
  */
 export { type Backdrop, backdropCell, vmlBackdrop } from "./backdrop";
 export { type ColumnBox, type ColumnCell, columnsHtml, STACKED, type Surroundings } from "./columns";
-export { type Level, paddingOf, type RenderContext, sideOf } from "./context";
+export { type Level, paddingOf, type RenderContext, sideOf, tableAt } from "./context";
 export { GLYPH_NAMES, type GlyphName, glyphColors, glyphImg, glyphSvg } from "./glyphs";
 export { absolute, css, editMark, LONG_WORDS, styleAttribute, TABLE } from "./html";
-export { TOGGLE_ELEMENTS, type Voice, writeInline } from "./inline";
+export { linkLook, TOGGLE_ELEMENTS, type Voice, writeInline } from "./inline";
 export { itemShape, numbered, withItemIds } from "./items";
 export { headingLook, type LineLook, lineHtml, lineStyle, smallWords } from "./line";
 export {
@@ -44,6 +44,7 @@ export {
   type Ground,
   ground,
   ink,
+  lightInk,
   roleCss,
   type TextRole,
   type Tone,

@@ -1,4 +1,4 @@
-import { fontStack, hrefOfMarks, type Inline, kindOf, type Mark, type Toggle } from "../email";
+import { fontStack, hrefOfMarks, type Inline, kindOf, type Mark, type Theme, type Toggle } from "../email";
 import type { RenderContext } from "./context";
 import { css, styleAttribute } from "./html";
 import { hrefOf, textTarget } from "./targets";
@@ -59,13 +59,21 @@ function closeTag(mark: Mark): string {
       : `</${TOGGLE_ELEMENTS[mark.type]}>`;
 }
 
+/** What tells a link in words apart from them, beside its colour: a line, a weight, or both. */
+export function linkLook({ links: { underline, weight } }: Theme): {
+  "text-decoration": string;
+  "font-weight": number | undefined;
+} {
+  return { "text-decoration": underline ? "underline" : "none", "font-weight": weight };
+}
+
 /** Opens a mark's element; gives the context within it. */
 function openTag(mark: Mark, voice: Voice, context: RenderContext): RenderContext {
   const { theme, out } = context;
   switch (mark.type) {
     case "link": {
       const { color, tone } = ink(undefined, voice.links ?? "link", context);
-      const look = css({ color, "text-decoration": "underline" });
+      const look = css({ color, ...linkLook(theme) });
       out.raw(`<a href="${hrefOf(mark.attrs.href, context)}"${classAttribute(tone)} style="${look}">`);
       return context;
     }

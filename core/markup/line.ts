@@ -14,6 +14,11 @@ export interface LineLook {
   size: number;
   lineHeight: number;
   weight?: number;
+  /** Space between letters, as CSS writes it. */
+  tracking?: string;
+  capitals?: boolean;
+  /** A class that changes it on phones. */
+  phone?: string;
   align?: Align;
   /** As CSS writes it; none when missing. */
   margin?: string;
@@ -28,22 +33,24 @@ export function lineHtml(content: readonly Inline[], look: LineLook, context: Re
   const { color, tone } = ink(look.own, look.role, context);
   const style = css({ margin: look.margin ?? "0", ...lineStyle(look, color, context) });
   const mark = look.key === undefined ? "" : editMark(context, "line", look.key);
-  out.raw(`<${element}${mark}${classAttribute(tone)} style="${style}">`);
+  out.raw(`<${element}${mark}${classAttribute(tone, look.phone)} style="${style}">`);
   writeInline(content, context, look);
   out.raw(`</${element}>`);
 }
 
 /** The properties of a line's type, for whatever element it stands in. */
 export function lineStyle(
-  { font, size, lineHeight, weight, align }: Omit<LineLook, "role">,
+  { font, size, lineHeight, weight, tracking, capitals, align }: Omit<LineLook, "role">,
   color: string,
   context: RenderContext,
-): Record<string, string | number | undefined> {
+): Record<string, string | number | undefined | false> {
   return {
     "font-family": context.theme.fonts[font ?? "body"],
     "font-size": `${size}px`,
     "line-height": `${lineHeight}px`,
     "font-weight": weight,
+    "letter-spacing": tracking,
+    "text-transform": capitals && "uppercase",
     color,
     "text-align": sideOf(align, context),
   };
@@ -54,9 +61,17 @@ export function headingLook(
   look: 1 | 2 | 3,
   { theme }: Pick<RenderContext, "theme">,
   own?: number,
-): Pick<LineLook, "font" | "size" | "lineHeight" | "weight"> {
-  const { size, line, weight } = theme.headings[`h${look}`];
-  return { font: "heading", size: own ?? size, lineHeight: Math.round((own ?? size) * line), weight };
+): Pick<LineLook, "font" | "size" | "lineHeight" | "weight" | "tracking" | "capitals" | "phone"> {
+  const { size, line, weight, phone, tracking, capitals } = theme.headings[`h${look}`];
+  return {
+    font: "heading",
+    size: own ?? size,
+    lineHeight: Math.round((own ?? size) * line),
+    weight,
+    tracking: tracking ? `${Math.round((own ?? size) * tracking) / 1000}px` : undefined,
+    capitals,
+    phone: phone && own === undefined ? `look-${look}` : undefined,
+  };
 }
 
 /** Writes a line of small words below something; editable in place when it has a key. */

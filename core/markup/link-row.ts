@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { type Align, AlignSchema, ColorSchema } from "../email";
-import { type RenderContext, sideOf } from "./context";
+import { type RenderContext, sideOf, tableAt } from "./context";
 import { GLYPH_NAMES, type GlyphName, glyphImg } from "./glyphs";
 import { css, TABLE } from "./html";
 import { hrefOf, textTarget } from "./targets";
@@ -40,7 +40,8 @@ export function rowHtml(
   const { out } = context;
   const side = sideOf(align, context);
   out.raw(`<div style="${css({ "text-align": side, "line-height": "28px" })}">`);
-  out.raw(`<!--[if mso]><table ${TABLE} align="${side}"><tr><![endif]-->`);
+  const place = tableAt(align, context);
+  out.raw(`<!--[if mso]>${place.open}<table ${TABLE}${place.align}><tr><![endif]-->`);
   for (const [index, link] of links.entries()) {
     if (index > 0) out.raw(" ");
     out.raw('<!--[if mso]><td style="padding:8px 12px;"><![endif]-->');
@@ -48,7 +49,7 @@ export function rowHtml(
     link.write();
     out.raw("</a><!--[if mso]></td><![endif]-->");
   }
-  out.raw("<!--[if mso]></tr></table><![endif]--></div>");
+  out.raw(`<!--[if mso]></tr></table>${place.close}<![endif]--></div>`);
 }
 
 /** Writes links with drawings, words or both. */

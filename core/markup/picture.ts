@@ -51,6 +51,7 @@ export function pictureHtml(
   const { natural } = picture;
   const height = natural ? Math.round((width * natural.height) / natural.width) : undefined;
   const side = sideOf(place.align, context);
+  const corner = picture.radius ?? theme.shape.picture;
   const behind = OPAQUE.test(address) ? ground(undefined, "table", context) : undefined;
   const words = ink(undefined, "soft", behind?.inside ?? context);
   const style = css({
@@ -59,7 +60,7 @@ export function pictureHtml(
     "max-width": `${width}px`,
     height: "auto",
     border: "0",
-    "border-radius": picture.radius ? `${picture.radius}px` : undefined,
+    "border-radius": corner > 0 && `${corner}px`,
     margin: side === "center" ? "0 auto" : side === "right" ? "0 0 0 auto" : "0",
     "background-color": behind?.color,
     "font-family": theme.fonts.body,

@@ -42,6 +42,8 @@ export interface Tone {
 
 /** The theme's words that are moved at all are moved to where they can be read at ease, also when inverted. */
 const AT_EASE = 7;
+/** Words below this contrast are not there for anybody: the colour was chosen on another ground. */
+const UNSEEN = 2;
 /** How far dark grounds stay from the theme's dark words: enough for small and coloured words too. */
 const DARK_GROUND = 7;
 const DARKENED = 9;
@@ -79,13 +81,21 @@ export function roleCss({ dark }: Theme): string {
 
 const isOneGround = ({ light, dark }: Ground) => light === dark;
 
+/** What words of the designer's own become in light: they stay, unless nobody could see them. */
+export function lightInk(own: string, { light }: Ground): string {
+  return contrast(own, light) < UNSEEN ? readableOn(own, light, READABLE, AT_EASE) : own;
+}
+
 /**
  * The colour of words where they stand. The theme's own are moved until they can be read on a ground of the designer's;
- * the designer's stay in light, and are moved in dark.
+ * the designer's stay in light, unless nobody could see them (chosen under another theme), and are moved in dark.
  */
 export function ink(own: string | undefined, role: TextRole, context: Toned): Tone {
   const { theme, ground } = context;
-  const color = own ?? readableOn(theme.light[role], ground.light, READABLE, AT_EASE);
+  const color =
+    own === undefined
+      ? readableOn(theme.light[role], ground.light, READABLE, AT_EASE)
+      : lightInk(own, ground);
   if (isOneGround(ground)) return { color, tone: "" };
   const dark = readableOn(own ?? theme.dark[role], ground.dark, READABLE, own ? READABLE : AT_EASE);
   if (!own && dark === theme.dark[role]) return { color, tone: ROLE_CLASS[role] };
@@ -119,6 +129,18 @@ export function darkFace(face: string, { dark }: Ground): string {
 }
 
 /**
+ * The theme's face where it stands: on a ground it would drown in, its colour and that of its words change places, or
+ * it is moved when neither stands out. A face half as light would not do: where only what is clearly light or dark is
+ * inverted, it would stay and its words would turn.
+ */
+function lightFace({ accent, onAccent }: Theme["light"], ground: string): string {
+  return (
+    [accent, onAccent].find((color) => contrast(color, ground) >= DISTINCT) ??
+    readableOn(accent, ground, DISTINCT)
+  );
+}
+
+/**
  * The face of something to be pressed: the designer's own stays in dark, as long as it stands out. One that would not
  * where light grounds are turned dark and faces are left, gets an edge in the colour of its ground, which is not seen
  * until then.
@@ -128,7 +150,7 @@ export function face<C extends Toned>(
   context: C,
 ): Tone & { inside: C; edge: (Tone & { css: string }) | null } {
   const { theme, ground } = context;
-  const light = own ?? readableOn(theme.light.accent, ground.light, DISTINCT);
+  const light = own ?? lightFace(theme.light, ground.light);
   const dark = isOneGround(ground) ? light : darkFace(own ?? theme.dark.accent, ground);
   const tone =
     dark === light

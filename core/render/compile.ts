@@ -33,7 +33,8 @@ import {
   writeInline,
 } from "../markup";
 import { directionOf, escapeHtml, type Instruction, type Program, Tables, Writer } from "../program";
-import { messageCss } from "./css";
+import { classesOf, nodeMark } from "./attributes";
+import { fontsHtml, messageCss } from "./css";
 import { headingLevels } from "./levels";
 import { phoneClasses } from "./phone";
 import { writeText } from "./text";
@@ -116,7 +117,7 @@ function writeDocument(email: Email, context: RenderContext): number {
   );
   writeInline(email.envelope.subject, { ...context, marks: false });
   out.raw(
-    `</title><style>${style}</style>` +
+    `</title><style>${style}</style>${fontsHtml(theme, context.origin)}` +
       "<!--[if mso]><xml><o:OfficeDocumentSettings><o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]-->" +
       `</head><body class="${behind.tone}" style="margin:0;padding:0;background-color:${behind.color};">`,
   );
@@ -136,28 +137,6 @@ function writeDocument(email: Email, context: RenderContext): number {
 }
 
 type CellWriter = (block: Block, context: RenderContext) => void;
-
-function nodeMark(id: string, kind: string, conditional: boolean, context: RenderContext): string {
-  return context.marks
-    ? ` data-node="${escapeHtml(id)}" data-kind="${kind}"${conditional ? " data-conditional" : ""}`
-    : "";
-}
-
-/** The classes of a part, for phones: hidden there or only there, and what is different. */
-function classesOf(
-  node: { id: string; hideOn?: "phone" | "desktop"; phone?: object },
-  ...more: (string | false | undefined)[]
-): { attribute: string; style: string } {
-  const names = [
-    node.hideOn === "phone" && "hide-phone",
-    node.hideOn === "desktop" && "only-phone",
-    ...more,
-  ].filter(Boolean);
-  return {
-    attribute: names.length > 0 ? ` class="${names.join(" ")}"` : "",
-    style: node.hideOn === "desktop" ? "display:none;mso-hide:all;" : "",
-  };
-}
 
 /**
  * Writes a part for those who get it. The canvas gets a mark in its place for a reader who does not, of no height, so

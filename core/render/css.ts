@@ -1,4 +1,4 @@
-import type { Email, Theme } from "../email";
+import { type Email, type Theme, type WebFont, webFontsOf } from "../email";
 import { roleCss, STACKED, toneCss } from "../markup";
 import { phoneCss } from "./phone";
 
@@ -11,12 +11,48 @@ function darkCss(theme: Theme, tones: Iterable<string>): string {
   return roleCss(theme) + toneCss(tones);
 }
 
+/** Headings that are smaller on phones. */
+function headingCss({ headings }: Theme): string {
+  return ([1, 2, 3] as const)
+    .map((look) => {
+      const { phone, line, size, tracking } = headings[`h${look}`];
+      if (!phone || phone >= size) return "";
+      const letters = tracking ? `;letter-spacing:${Math.round(phone * tracking) / 1000}px!important` : "";
+      return `.look-${look}{font-size:${phone}px!important;line-height:${Math.round(phone * line)}px!important${letters}}`;
+    })
+    .join("");
+}
+
+/** Says where the files of web fonts are; a browser fetches those that something is set in. */
+export function fontFaces(fonts: readonly WebFont[], origin: string): string {
+  return fonts
+    .map(
+      ({ family, file, weights: [least, greatest] }) =>
+        `@font-face{font-family:"${family}";src:url(${origin}/fonts/${file}.woff2) format("woff2");font-weight:${least} ${greatest};font-display:swap}`,
+    )
+    .join("");
+}
+
+/**
+ * What stands in the head for the theme's web fonts: a style block of its own, so that a mail program that stumbles
+ * over it keeps the other, and for the word-processor engine what it takes in their place.
+ * @param origin where the files are
+ */
+export function fontsHtml({ fonts }: Theme, origin: string): string {
+  const used = webFontsOf([fonts.body, fonts.heading]);
+  if (used.length === 0) return "";
+  const instead = used.map(
+    (font) => `@font-face{font-family:"${font.family}";mso-font-alt:"${font.instead}"}`,
+  );
+  return `<style>${fontFaces(used, origin)}</style><!--[if mso]><style>${instead.join("")}</style><![endif]-->`;
+}
+
 /**
  * The style block of a message: small, and an enhancement only.
  * @param tones the names of dark colours that are not the theme's
  */
 export function messageCss(theme: Theme, email: Email, tones: Iterable<string>): string {
-  return `${BASE}@media (max-width:${theme.width - 1}px){${PHONE}${phoneCss(email)}}@media (prefers-color-scheme:dark){${darkCss(theme, tones)}}`;
+  return `${BASE}@media (max-width:${theme.width - 1}px){${PHONE}${headingCss(theme)}${phoneCss(email)}}@media (prefers-color-scheme:dark){${darkCss(theme, tones)}}`;
 }
 
 /** The same rules for a canvas of a chosen width and scheme, where media queries would look at the window. */
@@ -26,5 +62,5 @@ export function canvasCss(
   tones: Iterable<string>,
   how: { narrow: boolean; dark: boolean },
 ): string {
-  return `${BASE}${how.narrow ? PHONE + phoneCss(email) : ""}${how.dark ? darkCss(theme, tones) : ""}`;
+  return `${BASE}${how.narrow ? PHONE + headingCss(theme) + phoneCss(email) : ""}${how.dark ? darkCss(theme, tones) : ""}`;
 }

@@ -1,6 +1,6 @@
 /** What a message is wherever it is read: its headings, its direction, its text part, its addresses. */
 import { describe, expect, test } from "vitest";
-import { createBlock } from "../blocks";
+import { BLOCK_TYPES, type BlockTypeName, createBlock } from "../blocks";
 import { type Block, type Email, richText, type Section } from "../email";
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
 import { compile, compileFrame, groundAt } from ".";
@@ -43,6 +43,12 @@ describe("headings", () => {
     expect(levels([heading(3, "a"), heading(1, "b")])).toEqual([1, 1]);
   });
 
+  test("have the level that the designer chose, and those after it follow", () => {
+    const chosen = (outline: 1 | 2 | 3 | 4) => block("heading", { level: 2, outline, content: words("x") });
+    expect(levels([heading(1, "a"), chosen(4), heading(3, "b"), heading(2, "c")])).toEqual([1, 4, 5, 2]);
+    expect(levels([heading(1, "a"), heading(2, "b"), chosen(1), heading(3, "c")])).toEqual([1, 2, 1, 2]);
+  });
+
   test("of live items and appointments stand under the heading before them", () => {
     const articles = block("articles", { source: "journal", count: 2 });
     const sale = block("appointment", { title: "Sale", start: "2026-12-03T18:00" });
@@ -63,7 +69,8 @@ describe("a language written from right to left", () => {
     expect(html).toMatch(/^<!doctype html><html lang="he" dir="rtl"/);
     expect(html).toMatch(/<table [^>]*dir="rtl"/);
     expect(html).toMatch(/text-align:right;[^>]*><p[^>]*>שלום/);
-    expect(html).toMatch(/<table [^>]*align="right"><tr><td[^>]*><a/);
+    const ending = read(emailOf([block("button", { align: "right" })], { language: "he" })).html;
+    expect(ending).toMatch(/<td align="left"><table [^>]*style="margin:0 auto 0 0;"><tr><td[^>]*><a/);
     expect(html).toContain("border-right:4px");
     expect(html).not.toContain("border-left:4px");
     const { html: left } = read(emailOf(blocks(), { language: "en_GB" }));
@@ -87,6 +94,25 @@ describe("a language written from right to left", () => {
     expect(read(email, { first_name: "Ines" }).html).toContain(">Ines, sow");
   });
 });
+
+test.each(["left", "center", "right"] as const)(
+  "no table floats, whatever stands at the side (%s): what follows would stand beside it, or be lost",
+  (side) => {
+    const blocks = (Object.keys(BLOCK_TYPES) as BlockTypeName[]).map((type) => {
+      const made = block(type);
+      return {
+        ...made,
+        ...("align" in made && { align: side }),
+        ...(type === "overlaid" && { at: side, wide: 40 }),
+        ...("src" in made && { src: "/pictures/x.png" }),
+      } as Block;
+    });
+    for (const language of ["en", "he"]) {
+      const { html } = read(emailOf(blocks, { language }));
+      expect(html).not.toMatch(/<table [^>]*align="(left|right)"/);
+    }
+  },
+);
 
 describe("the text part", () => {
   const link = (href: string, text: string, show?: object) =>

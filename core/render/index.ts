@@ -14,5 +14,6 @@ export {
   type Piece,
   type Place,
 } from "./compile";
-export { canvasCss } from "./css";
+export { canvasCss, fontFaces } from "./css";
 export { groundAt } from "./ground";
+export { headingLevels } from "./levels";

@@ -8,8 +8,21 @@ export class FeedError extends Error {
   override name = "FeedError";
 }
 
-/** What is kept of a feed: the newest articles, and so many characters of each text. */
-const GREATEST = { articles: 200, html: 100_000, title: 500, excerpt: 5000 };
+/** What is kept of a feed: the newest articles, so many categories of each, and so many characters of each text. */
+const GREATEST = {
+  articles: 200,
+  categories: 20,
+  html: 100_000,
+  title: 500,
+  excerpt: 3000,
+  id: 1000,
+  category: 100,
+  address: 2000,
+};
+
+/** How a feed in XML begins and ends; comments may follow. */
+const BEGINS = /^<[^>]*>[\s\S]*?<[\w:]*(rss|feed|RDF)\b|^<(rss|feed|rdf:RDF)\b/;
+const ENDS = /<\/[\w:]*(rss|feed|RDF)\s*>\s*(<!--[\s\S]*-->\s*)?$/;
 
 type AnyFeed = ReturnType<typeof parseAny>;
 
@@ -29,7 +42,7 @@ interface RawArticle {
  * Reads an RSS 2.0, Atom 1.0 or JSON Feed 1.1 document. Entries without title and text are left out, unreadable
  * dates become null and links that are neither http nor https are dropped; `problems` says how many of each.
  * @param base the address of the feed, against which relative links are resolved
- * @throws FeedError when the document is none of the three formats
+ * @throws FeedError when the document is none of the three formats, or breaks off
  */
 export function parseFeed(
   document: string,
@@ -38,6 +51,8 @@ export function parseFeed(
   const start = document.replace(/^\uFEFF/, "").trimStart();
   if (start === "")
     throw new FeedError("The address answered with an empty page. Check that it is the feed's own address.");
+  if (BEGINS.test(start.slice(0, 2000)) && !ENDS.test(start.slice(-2000)))
+    throw new FeedError("This feed breaks off before its end. Try again later.");
   let feed: AnyFeed;
   try {
     feed = parseAny(start);
@@ -71,7 +86,7 @@ export function parseFeed(
     }
     const at = (entry.bases ?? []).reduce<string>((outer, inner) => webAddress(inner, outer) ?? outer, base);
     const link = webAddress(entry.link, at) ?? "";
-    const id = sound(entry.id?.trim() || link || title).slice(0, 1000);
+    const id = sound(entry.id?.trim() || link || title).slice(0, GREATEST.id);
     if (seen.has(id)) continue;
     seen.add(id);
     if (published === null) dateless++;
@@ -83,7 +98,9 @@ export function parseFeed(
       picture:
         entry.pictures.map((picture) => webAddress(picture, at)).find((found) => found !== null) ?? null,
       published,
-      categories: entry.categories.flatMap((category) => (category ? [sound(category).slice(0, 200)] : [])),
+      categories: entry.categories
+        .slice(0, GREATEST.categories)
+        .flatMap((category) => (category ? [sound(category).slice(0, GREATEST.category)] : [])),
     });
   }
   const problems: string[] = [];
@@ -185,7 +202,8 @@ function webAddress(text: string | undefined, base: string): string | null {
   if (!text) return null;
   try {
     const url = new URL(text.trim(), base);
-    return url.protocol === "http:" || url.protocol === "https:" ? url.href : null;
+    const web = url.protocol === "http:" || url.protocol === "https:";
+    return web && url.href.length <= GREATEST.address ? url.href : null;
   } catch {
     return null;
   }

@@ -20,6 +20,7 @@ import type { Septima } from "../septima";
 import { liveContent } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
 import { campaign } from "./campaigns";
+import { framePolicy } from "./frames";
 
 /** A design compiled and bound to what the sources hold, or to content kept from earlier. */
 export async function boundEmail(septima: Septima, email: Email, content?: LiveContent): Promise<Bound> {
@@ -35,8 +36,13 @@ export async function boundEmail(septima: Septima, email: Email, content?: LiveC
 }
 
 /** The message a contact would get; its unsubscribe link leads nowhere, so that a look cannot unsubscribe anyone. */
-export async function messageFor(septima: Septima, email: Email, contact: Contact): Promise<Message> {
-  const bound = await boundEmail(septima, email);
+export async function messageFor(
+  septima: Septima,
+  email: Email,
+  contact: Contact,
+  content?: LiveContent,
+): Promise<Message> {
+  const bound = await boundEmail(septima, email, content);
   return personalise(bound, readerOf(contact, email.language, previewAddresses(septima.config.origin)));
 }
 
@@ -75,31 +81,46 @@ export async function draftNumbers(
   }
 }
 
-/** A campaign's email as a reader gets it: the chosen contact, or the sample of the largest edition. */
+/**
+ * A campaign's email as a reader gets it: the chosen contact, or the sample of the largest edition; and what a frame
+ * with it may do.
+ */
 export async function campaignAs(
   septima: Septima,
   id: string,
   contactId?: number,
-): Promise<{ message: Message; contact: Contact | null }> {
+): Promise<{ message: Message; contact: Contact | null; policy: string }> {
   const { email, readers } = await campaign(septima, id);
   const contact =
     contactId === undefined
       ? ((await editionsOf(septima, email, readers)).editions[0]?.sample ?? null)
       : await contactById(septima, contactId);
   const someone: Contact = contact ?? { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
-  return { message: await messageFor(septima, email, someone), contact };
+  const content = await liveContent(septima);
+  const message = await messageFor(septima, email, someone, content);
+  return { message, contact, policy: framePolicy(septima, email, content, message.html) };
 }
 
-/** The HTML of a campaign as its small picture shows it, as one reader or most get it; the latter is kept until the design changes. */
-export async function campaignPicture(septima: Septima, id: string, contactId?: number): Promise<string> {
-  if (contactId !== undefined) return (await campaignAs(septima, id, contactId)).message.html;
+/** A campaign's email as its small picture shows it, as one reader or most get it; the latter is kept until the design changes. */
+export async function campaignPicture(
+  septima: Septima,
+  id: string,
+  contactId?: number,
+): Promise<{ html: string; policy: string }> {
+  const picture = async () => {
+    const { message, policy } = await campaignAs(septima, id, contactId);
+    return { html: message.html, policy };
+  };
+  if (contactId !== undefined) return picture();
   const { revision } = await campaign(septima, id);
   const key = `picture ${id}`;
-  const known = septima.cache.get(key) as { revision: number; html: string } | undefined;
-  if (known?.revision === revision) return known.html;
-  const { message } = await campaignAs(septima, id);
-  septima.cache.set(key, { revision, html: message.html });
-  return message.html;
+  const known = septima.cache.get(key) as
+    | { revision: number; picture: Awaited<ReturnType<typeof picture>> }
+    | undefined;
+  if (known?.revision === revision) return known.picture;
+  const made = await picture();
+  septima.cache.set(key, { revision, picture: made });
+  return made;
 }
 
 /**

@@ -1,10 +1,9 @@
-import juice from "juice";
-
 /**
  * Writes the rules of an email's style sheets into its elements, since a code block cannot have style sheets. Rules
  * for certain screens cannot be written so; they are listed as lost.
  */
-export function inlined(html: string): { html: string; lost: string[] } {
+export async function inlined(html: string): Promise<{ html: string; lost: string[] }> {
+  const { default: juice } = await import("juice");
   const lost: string[] = [];
   const sheets = [...html.matchAll(/<style[^>]*>([\s\S]*?)<\/style>/gi)].map(([, css]) => css).join("\n");
   const screens = sheets.match(/@media/gi)?.length ?? 0;

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { type Article, ArticleSchema, FeedError, type LiveContent, parseFeed } from "~/core/sources";
+import { type Article, ArticleSchema, type LiveContent } from "~/core/sources";
 import { Refusal, type Septima } from "../septima";
 import { fetchDocument } from "./fetching";
 
@@ -68,13 +68,7 @@ export function resolveAddress(septima: Septima, address: string): string {
 async function load(septima: Septima, address: string) {
   const resolved = resolveAddress(septima, address);
   const trusted = Object.values(septima.config.standins).map((base) => new URL(base).origin);
-  const document = await fetchDocument(resolved, trusted);
-  try {
-    return parseFeed(document.toString("utf8"), resolved);
-  } catch (error) {
-    if (error instanceof FeedError) throw new Refusal(error.message);
-    throw error;
-  }
+  return septima.confined.run("feed", await fetchDocument(resolved, trusted), resolved);
 }
 
 /**

@@ -1,9 +1,8 @@
 import type { BesideBlock } from "~/core/blocks";
-import { resolveTheme } from "~/core/email";
 import { Choice, Line } from "../../ui/form";
 import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
-import { useComposer } from "../store";
+import { useTheme } from "../theme";
 import { ValignLine } from "./align";
 import { useGround } from "./ground";
 import { PicturePart } from "./picture";
@@ -12,7 +11,7 @@ import { WordsLines } from "./words";
 export function BesideControls({ block }: { block: BesideBlock }) {
   const ground = useGround(block.id);
   const set = useSet(block.id);
-  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const theme = useTheme();
   return (
     <>
       <Part title="Picture beside text">

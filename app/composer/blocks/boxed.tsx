@@ -1,15 +1,14 @@
 import type { BoxedBlock } from "~/core/blocks";
-import { resolveTheme } from "~/core/email";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
-import { useComposer } from "../store";
+import { useTheme } from "../theme";
 import { AlignLine } from "./align";
 import { useBoxGround } from "./ground";
 import { WordsLines } from "./words";
 
 export function BoxedControls({ block }: { block: BoxedBlock }) {
   const set = useSet(block.id);
-  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const theme = useTheme();
   const ground = useBoxGround(block.face);
   return (
     <>
@@ -44,6 +43,7 @@ export function BoxedControls({ block }: { block: BoxedBlock }) {
           label="Corners"
           unit="px"
           value={block.radius}
+          theme={theme.shape.box}
           max={60}
           onChange={(radius) => set({ radius })}
         />

@@ -1,16 +1,15 @@
 import type { ButtonBlock } from "~/core/blocks";
-import { resolveTheme } from "~/core/email";
 import { Switch } from "../../ui/switch";
 import { BorderLines, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
-import { useComposer } from "../store";
+import { useTheme } from "../theme";
 import { AlignLine } from "./align";
 import { FaceLines } from "./face";
 import { HrefLine } from "./href";
 
 export function ButtonControls({ block }: { block: ButtonBlock }) {
   const set = useSet(block.id);
-  const { button, light } = resolveTheme(useComposer((state) => state.email.theme));
+  const { button, light } = useTheme();
   return (
     <>
       <Part title="Button">

@@ -7,7 +7,8 @@ export function CodeControls({ block }: { block: CodeBlock }) {
   const set = useSet(block.id);
   const [draft, setDraft] = useState(block.html);
   useEffect(() => setDraft(block.html), [block.html]);
-  const { removed } = cleanCode(block);
+  const { removed, html } = cleanCode(block);
+  const elsewhere = /(src|background)="https?:|url\((&quot;|&#39;)?https?:/.test(html);
   return (
     <Part title="HTML">
       <textarea
@@ -37,6 +38,11 @@ export function CodeControls({ block }: { block: CodeBlock }) {
       ) : (
         <p className="text-xs text-ink-soft">
           Write inline styles and tables. Scripts, forms and style sheets are left out everywhere.
+        </p>
+      )}
+      {elsewhere && (
+        <p className="text-xs text-ink-soft">
+          Pictures from elsewhere are fetched by readers’ mail programs, not here.
         </p>
       )}
     </Part>

@@ -1,13 +1,12 @@
 import type { DividerBlock } from "~/core/blocks";
-import { resolveTheme } from "~/core/email";
 import { Choice, Line } from "../../ui/form";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
-import { useComposer } from "../store";
+import { useTheme } from "../theme";
 
 export function DividerControls({ block }: { block: DividerBlock }) {
   const set = useSet(block.id);
-  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const theme = useTheme();
   return (
     <Part title="Divider">
       <Line label="Style">

@@ -1,6 +1,5 @@
-import { resolveTheme } from "~/core/email";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
-import { useComposer } from "../store";
+import { useTheme } from "../theme";
 import { useFaceGround } from "./ground";
 
 /** The coloured face of a button-like block and what is written on it; with its corners where it has some. */
@@ -16,7 +15,7 @@ export function FaceLines({
 }) {
   const set = useSet(block.id);
   const ground = useFaceGround(block.id, block.face);
-  const { light, button } = resolveTheme(useComposer((state) => state.email.theme));
+  const { light, button } = useTheme();
   return (
     <>
       <ColorLine label="Face" value={block.face} theme={light.accent} onChange={(face) => set({ face })} />

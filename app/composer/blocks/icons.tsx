@@ -1,8 +1,9 @@
 import type { IconsBlock } from "~/core/blocks";
-import { inlineText, resolveTheme } from "~/core/email";
+import { inlineText } from "~/core/email";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
-import { newId, useComposer } from "../store";
+import { newId } from "../store";
+import { useTheme } from "../theme";
 import { GlyphChoice } from "./glyph";
 import { useGround } from "./ground";
 import { ItemList } from "./items";
@@ -11,7 +12,7 @@ import { WordsLines } from "./words";
 export function IconsControls({ block }: { block: IconsBlock }) {
   const ground = useGround(block.id);
   const set = useSet(block.id);
-  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const theme = useTheme();
   return (
     <>
       <Part title="Icon list">

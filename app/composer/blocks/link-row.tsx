@@ -1,9 +1,9 @@
 import type { ShareBlock, SocialBlock } from "~/core/blocks";
-import { resolveTheme } from "~/core/email";
 import { Choice, Input, Line } from "../../ui/form";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
-import { newId, useComposer } from "../store";
+import { newId } from "../store";
+import { useTheme } from "../theme";
 import { AlignLine } from "./align";
 import { GlyphChoice } from "./glyph";
 import { useGround } from "./ground";
@@ -129,7 +129,7 @@ export function ShareControls({ block }: { block: ShareBlock }) {
 function RowLook({ block }: { block: SocialBlock | ShareBlock }) {
   const ground = useGround(block.id);
   const set = useSet(block.id);
-  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const theme = useTheme();
   return (
     <Part title="Look">
       <Line label="Shown as">

@@ -1,9 +1,9 @@
 import type { MenuBlock } from "~/core/blocks";
-import { resolveTheme } from "~/core/email";
 import { Input } from "../../ui/form";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
-import { newId, useComposer } from "../store";
+import { newId } from "../store";
+import { useTheme } from "../theme";
 import { AlignLine } from "./align";
 import { useGround } from "./ground";
 import { HrefInput, HrefProblem } from "./href";
@@ -12,7 +12,7 @@ import { ItemList } from "./items";
 export function MenuControls({ block }: { block: MenuBlock }) {
   const ground = useGround(block.id);
   const set = useSet(block.id);
-  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const theme = useTheme();
   return (
     <>
       <Part title="Menu">

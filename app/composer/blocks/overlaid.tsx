@@ -1,8 +1,7 @@
 import type { OverlaidBlock } from "~/core/blocks";
-import { resolveTheme } from "~/core/email";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
-import { useComposer } from "../store";
+import { useTheme } from "../theme";
 import { AlignLine } from "./align";
 import { CornersLine } from "./face";
 import { PicturePart } from "./picture";
@@ -11,7 +10,7 @@ import { WordsLines } from "./words";
 
 export function OverlaidControls({ block }: { block: OverlaidBlock }) {
   const set = useSet(block.id);
-  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const theme = useTheme();
   return (
     <>
       <PicturePart block={block} title="Picture behind" said={false} />

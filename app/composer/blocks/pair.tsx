@@ -1,14 +1,13 @@
 import type { PairBlock } from "~/core/blocks";
-import { resolveTheme } from "~/core/email";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
-import { useComposer } from "../store";
+import { useTheme } from "../theme";
 import { useFaceGround } from "./ground";
 import { HrefLine } from "./href";
 
 export function PairControls({ block }: { block: PairBlock }) {
   const set = useSet(block.id);
-  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const theme = useTheme();
   const first = useFaceGround(block.id, block.face);
   const second = useFaceGround(block.id, block.secondFace);
   const { accent, onAccent } = theme.light;

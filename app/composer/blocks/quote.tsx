@@ -1,15 +1,14 @@
 import type { QuoteBlock } from "~/core/blocks";
-import { resolveTheme } from "~/core/email";
 import { ColorLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
-import { useComposer } from "../store";
+import { useTheme } from "../theme";
 import { useGround } from "./ground";
 import { WordsLines } from "./words";
 
 export function QuoteControls({ block }: { block: QuoteBlock }) {
   const ground = useGround(block.id);
   const set = useSet(block.id);
-  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const theme = useTheme();
   return (
     <Part title="Quote">
       <p className="text-ink-soft">Click the words or the name below them to edit either where it stands.</p>

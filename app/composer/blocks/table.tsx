@@ -1,11 +1,11 @@
 import { cellOf, type TableBlock, tableEdits } from "~/core/blocks";
-import { inlineText, resolveTheme } from "~/core/email";
+import { inlineText } from "~/core/email";
 import { Choice, Line } from "../../ui/form";
 import { NumberField } from "../../ui/number-field";
 import { Switch } from "../../ui/switch";
 import { ColorLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
-import { useComposer } from "../store";
+import { useTheme } from "../theme";
 import { useSides } from "./align";
 import { useGround } from "./ground";
 import { WordsLines } from "./words";
@@ -14,7 +14,7 @@ export function TableControls({ block }: { block: TableBlock }) {
   const ground = useGround(block.id);
   const set = useSet(block.id);
   const sides = useSides();
-  const { light, text } = resolveTheme(useComposer((state) => state.email.theme));
+  const { light, text } = useTheme();
   return (
     <>
       <Part title="Table">

@@ -1,9 +1,8 @@
 import type { TextBlock } from "~/core/blocks";
-import { resolveTheme } from "~/core/email";
 import { Switch } from "../../ui/switch";
 import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
-import { useComposer } from "../store";
+import { useTheme } from "../theme";
 import { AlignLine } from "./align";
 import { useGround } from "./ground";
 import { WordsLines } from "./words";
@@ -11,7 +10,7 @@ import { WordsLines } from "./words";
 export function TextControls({ block }: { block: TextBlock }) {
   const ground = useGround(block.id);
   const set = useSet(block.id);
-  const { text, light } = resolveTheme(useComposer((state) => state.email.theme));
+  const { text, light } = useTheme();
   return (
     <Part title="Text">
       <AlignLine

@@ -1,10 +1,11 @@
 import { useDraggable } from "@dnd-kit/core";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { findNode, resolveTheme } from "~/core/email";
+import { findNode } from "~/core/email";
 import { FOCUS_HOME } from "../../ui/focus";
 import { useComposer, useComposerStore } from "../store";
 import type { EditorHost } from "../text/extensions";
 import { engineNow, loadEngine } from "../text/load";
+import { shownTheme } from "../theme";
 import { CanvasView, type Device, useCanvas, ViewContext } from "./context";
 import { Drawing } from "./drawing";
 import { Overlay } from "./overlay";
@@ -15,8 +16,8 @@ const MARGIN = 20;
 
 /** How wide the email stands on the table, in px: as its theme says, or its widest section. */
 export function useDeskWidth(): number {
-  return useComposer(({ email }) => {
-    const theme = resolveTheme(email.theme);
+  return useComposer(({ email, trial }) => {
+    const theme = shownTheme({ email, trial });
     return Math.max(...[theme.width, ...email.sections.map(({ width }) => width ?? 0)]) + 2 * MARGIN;
   });
 }
@@ -83,6 +84,7 @@ export function Canvas({ host, device }: { host: EditorHost; device: Device }) {
         state.reader !== before.reader ||
         state.width !== before.width ||
         state.dark !== before.dark ||
+        state.trial !== before.trial ||
         state.editing !== before.editing ||
         state.editingKey !== before.editingKey ||
         state.facts !== before.facts;

@@ -1,10 +1,12 @@
-import { type Block, blocksOf, resolveTheme } from "~/core/email";
+import { type Block, blocksOf } from "~/core/email";
 import { bindPart, previewAddresses, readerOf, run, type World } from "~/core/personal";
 import { type CompileOptions, canvasCss, compileBlock, compileFrame, type Place } from "~/core/render";
 import type { ComposerState } from "../store";
+import { shownTheme } from "../theme";
+import { dressFrames, frameOwnHtml } from "./frames";
 import { CANVAS_CSS } from "./style";
 
-type Drawn = Pick<ComposerState, "email" | "reader" | "facts" | "dark">;
+type Drawn = Pick<ComposerState, "email" | "reader" | "facts" | "dark" | "trial">;
 
 interface DrawnBlock {
   block: Block;
@@ -42,7 +44,7 @@ export class Drawing {
   draw(state: Drawn, { narrow, kept = null }: { narrow: boolean; kept?: string | null }): void {
     this.nodes = null;
     const { email, facts, reader } = state;
-    const theme = resolveTheme(email.theme);
+    const theme = shownTheme(state);
     const options: CompileOptions = { theme, brand: facts.brand, origin: "" };
     const world: World = { content: facts.content, audience: facts.audience };
     const circumstances = [theme, reader, facts, email.language, email.links];
@@ -78,7 +80,7 @@ export class Drawing {
         elements.set(block.id, known.element);
         continue;
       }
-      const element = parseRow(html);
+      const element = parseRow(html, known?.element);
       if (known && frame === this.frame) known.element.replaceWith(element);
       this.blocks.set(block.id, { block, place, html, tones, element });
       elements.set(block.id, element);
@@ -98,6 +100,7 @@ export class Drawing {
       }
       this.body.replaceChildren(template.content);
     }
+    dressFrames(this.body);
   }
 
   /** Draws a block anew although its document is the same: after its editor has gone. */
@@ -164,11 +167,12 @@ function samePlace(a: Place, b: Place): boolean {
   );
 }
 
-function parseRow(html: string): HTMLElement {
+function parseRow(html: string, before?: HTMLElement): HTMLElement {
   const template = document.createElement("template");
   template.innerHTML = html;
   const row = template.content.firstElementChild as HTMLElement;
   // Whoever goes through the composer by keys walks blocks, not the email's own links.
   for (const link of row.querySelectorAll<HTMLElement>("a[href]")) link.tabIndex = -1;
+  frameOwnHtml(row, before);
   return row;
 }

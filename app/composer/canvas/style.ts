@@ -15,7 +15,7 @@ export const CANVAS_CSS = `
 [data-edit] .ProseMirror li{margin:0 0 4px}
 [data-edit] .ProseMirror li p{margin:0}
 [data-edit] .ProseMirror>*:last-child{margin-bottom:0}
-[data-edit] .ProseMirror a{color:var(--link);text-decoration:underline}
+[data-edit] .ProseMirror a{color:var(--link);text-decoration:var(--link-text-decoration);font-weight:var(--link-font-weight)}
 [data-edit] .ProseMirror .ProseMirror-selectednode{outline:2px solid #7D2248}
 [data-edit] .ProseMirror-separator{display:inline!important;width:0!important;height:0!important}
 `;

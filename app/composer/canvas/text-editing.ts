@@ -9,6 +9,7 @@ import {
   richText,
   valueAt,
 } from "~/core/email";
+import { linkLook } from "~/core/markup";
 import { cleanPaste } from "~/core/writing";
 import { type Composer, TYPING } from "../store";
 import { fromEditor, inlineFromEditor, inlineToEditor, toEditor } from "../text/convert";
@@ -31,6 +32,8 @@ export function editInPlace(
   const theme = resolveTheme(store.getState().email.theme);
   place.style.setProperty("--gap", kind === "prose" ? `${theme.text.gap}px` : "0px");
   place.style.setProperty("--link", theme.light.link);
+  for (const [property, value] of Object.entries(linkLook(theme)))
+    place.style.setProperty(`--link-${property}`, String(value ?? "inherit"));
   place.replaceChildren();
 
   const read = (words: unknown) =>

@@ -2,10 +2,9 @@ import { Popover } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { HexColorPicker } from "react-colorful";
 import { contrast } from "~/core/color";
-import { resolveTheme } from "~/core/email";
-import { darkInk, type Ground } from "~/core/markup";
+import { darkInk, type Ground, lightInk } from "~/core/markup";
 import { Input } from "../../ui/form";
-import { useComposer } from "../store";
+import { useTheme } from "../theme";
 
 const RECENT = "septima colours";
 
@@ -75,7 +74,7 @@ function ColourChoice({
   themed?: boolean;
   onChange(value: string): void;
 }) {
-  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const theme = useTheme();
   const [recent] = useState(recentColours);
   const own = [...new Set(Object.values(theme.light))];
   const row = (title: string, colours: readonly string[]) => (
@@ -121,11 +120,13 @@ function ColourChoice({
 /** How well a colour can be read where it stands, and what becomes of it in dark. */
 function Readable({ color, ground, themed }: { color: string; ground: Ground; themed: boolean }) {
   const ratio = contrast(color, ground.light);
+  const light = lightInk(color, ground);
   const dark = darkInk(color, ground);
   return (
     <div className="space-y-1 text-xs" role="status">
       <p className={ratio < 4.5 ? "text-amber" : "text-ink-soft"}>
         Contrast {ratio.toFixed(1)} to 1{ratio < 4.5 && ", wanted 4.5"}
+        {light !== color && `. Nobody could see it there, so ${light} is shown.`}
       </p>
       {themed ? (
         <p className="text-ink-soft">In dark the theme’s own colour</p>

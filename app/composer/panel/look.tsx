@@ -1,12 +1,20 @@
 import { AlignCenterHorizontal, AlignEndHorizontal, AlignStartHorizontal } from "lucide-react";
 import { commands } from "~/core/compose";
-import { type Block, type Column, equalWidths, type Row, resolveTheme, type Section } from "~/core/email";
+import {
+  type Block,
+  type Column,
+  equalWidths,
+  type Row,
+  type resolveTheme,
+  type Section,
+} from "~/core/email";
 import { Button } from "../../ui/button";
 import { Choose } from "../../ui/choose";
 import { Choice, Input, Line } from "../../ui/form";
 import { Switch } from "../../ui/switch";
 import { PictureFields } from "../blocks/picture";
-import { newId, useComposer, useComposerStore } from "../store";
+import { newId, useComposerStore } from "../store";
+import { useTheme } from "../theme";
 import { BorderLines, ColorLine, NumberLine, PaddingLines, useSet } from "./lines";
 import { Part } from "./part";
 
@@ -30,7 +38,7 @@ const NONE = { top: 0, right: 0, bottom: 0, left: 0 };
 
 export function BlockLook({ block }: { block: Block }) {
   const set = useSet(block.id);
-  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const theme = useTheme();
   return (
     <Part title="Place">
       <NameLine id={block.id} name={block.name} />
@@ -51,7 +59,7 @@ export function BlockLook({ block }: { block: Block }) {
 
 export function ColumnLook({ column }: { column: Column }) {
   const set = useSet(column.id);
-  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const theme = useTheme();
   return (
     <Part title="Look of the column">
       <ColorLine
@@ -93,7 +101,7 @@ const DIVISIONS: readonly { label: string; widths: readonly number[] }[] = [
 export function RowLook({ row }: { row: Row }) {
   const store = useComposerStore();
   const set = useSet(row.id);
-  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const theme = useTheme();
   const now = row.columns.map((column) => column.width);
   const at = DIVISIONS.findIndex(
     ({ widths }) =>
@@ -180,7 +188,7 @@ export function RowLook({ row }: { row: Row }) {
 
 export function SectionLook({ section }: { section: Section }) {
   const set = useSet(section.id);
-  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const theme = useTheme();
   return (
     <>
       <SectionPlace section={section} theme={theme} set={set} />

@@ -1,20 +1,30 @@
 import { blockType } from "~/core/blocks";
-import { type Located, type Phone, resolveTheme } from "~/core/email";
+import type { Located, Phone, Theme } from "~/core/email";
 import { Button } from "../../ui/button";
 import { Choice, Line } from "../../ui/form";
 import { useSides } from "../blocks/align";
-import { useComposer, useComposerStore } from "../store";
+import { useComposerStore } from "../store";
+import { useTheme } from "../theme";
 import { Dot, NumberLine, PaddingLines, useSet } from "./lines";
 import { Part } from "./part";
 
 const NONE = { top: 0, right: 0, bottom: 0, left: 0 };
+
+/** How large words of a block are on phones where nothing else is said, in px. */
+function usualSize(block: object, theme: Theme): number {
+  const { type, level, size: own } = block as { type?: string; level?: 1 | 2 | 3; size?: number };
+  if (own !== undefined) return own;
+  if (type !== "heading" || level === undefined) return theme.text.size;
+  const { phone, size } = theme.headings[`h${level}`];
+  return phone ?? size;
+}
 
 /** What is different on phones. Changing something shows the email at phone width. */
 export function OnPhones({ node }: { node: Exclude<Located, { kind: "column" }> }) {
   const set = useSet(node.node.id);
   const store = useComposerStore();
   const sides = useSides();
-  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const theme = useTheme();
   const fixed = node.kind === "block" && node.node.type === "footer";
   const phone: Phone = node.node.phone ?? {};
   const marked = node.node.phone !== undefined;
@@ -93,7 +103,7 @@ export function OnPhones({ node }: { node: Exclude<Located, { kind: "column" }> 
           min={8}
           max={80}
           value={phone.size}
-          theme={(node.node as { size?: number }).size ?? theme.text.size}
+          theme={usualSize(node.node, theme)}
           onChange={(size) => change({ size })}
         />
       )}

@@ -1,13 +1,11 @@
 import { ChevronRight } from "lucide-react";
 import { lazy, Suspense, useMemo } from "react";
 import { blockType } from "~/core/blocks";
-import { commands } from "~/core/compose";
-import { type Email, findNode, pathTo, resolveTheme, THEMES } from "~/core/email";
-import { Choose } from "../../ui/choose";
-import { Line } from "../../ui/form";
+import { type Email, findNode, pathTo } from "~/core/email";
 import { nodeLabel } from "../nodes";
-import { useComposer, useComposerStore } from "../store";
-import { Part } from "./part";
+import { useComposer } from "../store";
+import { OneOffsPart } from "./one-offs";
+import { ThemesPart } from "./themes";
 import { WritingOfAll } from "./writing-of-all";
 
 // The controls of all kinds of parts come with the first selection.
@@ -75,29 +73,10 @@ function Path() {
 }
 
 function EmailPanel({ email }: { email: Email }) {
-  const store = useComposerStore();
-  const theme = resolveTheme(email.theme);
   return (
     <>
-      <Part title="Look">
-        <Line label="Theme">
-          {(id) => (
-            <Choose
-              id={id}
-              label="Theme"
-              value={theme.id}
-              onChange={(next) => store.getState().apply(commands.setTheme(next), "Changing the theme")}
-              options={THEMES.map((one) => ({ value: one.id, label: one.name }))}
-            />
-          )}
-        </Line>
-        <div className="flex gap-1" aria-hidden>
-          {Object.values(theme.light).map((color, index) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: a row of swatches, colours may repeat
-            <span key={index} className="h-5 grow rounded-sm border" style={{ background: color }} />
-          ))}
-        </div>
-      </Part>
+      <ThemesPart />
+      <OneOffsPart />
       <WritingOfAll email={email} />
       <p className="px-3.5 py-3 text-ink-soft">
         Select a part of the email to change it. Click words twice to edit them where they stand.

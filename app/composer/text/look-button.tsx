@@ -1,7 +1,7 @@
 import type { Editor } from "@tiptap/core";
 import { Type } from "lucide-react";
 import { Popover } from "radix-ui";
-import { FONTS, resolveTheme, type WordStyle } from "~/core/email";
+import { FONTS, type WordStyle } from "~/core/email";
 import { darkGround, type Ground } from "~/core/markup";
 import { Button, IconButton } from "../../ui/button";
 import { Choose } from "../../ui/choose";
@@ -11,12 +11,13 @@ import { useSides } from "../blocks/align";
 import { useGround } from "../blocks/ground";
 import { ColourPopover } from "../panel/colour";
 import { useComposer } from "../store";
+import { useTheme } from "../theme";
 
 /** Font, size, colour and highlight of the selected words, and how their paragraph is aligned. */
 export function LookButton({ editor }: { editor: Editor }) {
   const sides = useSides();
   const ground = useGround(useComposer((state) => state.editing) ?? "");
-  const theme = resolveTheme(useComposer((state) => state.email.theme));
+  const theme = useTheme();
   const now = editor.getAttributes("style") as { [Key in keyof WordStyle]: WordStyle[Key] | null };
   const paragraphs = editor.schema.nodes.bulletList !== undefined;
   const align = editor.getAttributes("paragraph").align as "left" | "center" | "right" | null;

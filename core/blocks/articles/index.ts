@@ -11,6 +11,7 @@ import {
   hrefOf,
   ink,
   lineStyle,
+  linkLook,
   type RenderContext,
   TABLE,
   type Tone,
@@ -79,7 +80,7 @@ function words(article: Article, block: ArticlesBlock, looks: Looks, context: Re
     write("p", looks.text, 15, "0 0 6px", escapeHtml(shorten(article.excerpt, block.excerptLength)));
   if (shows(block, "link") && article.link) {
     const { color, tone } = looks.link;
-    const style = css({ color, "text-decoration": "underline" });
+    const style = css({ color, ...linkLook(theme) });
     write(
       "p",
       looks.text,

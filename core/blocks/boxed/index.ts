@@ -13,7 +13,7 @@ const schema = BlockBaseSchema.extend({
   edge: ColorSchema.optional(),
   /** Width of the edge in px; none at 0. */
   edgeWidth: z.number().min(0).max(10),
-  radius: z.number().min(0).max(60),
+  radius: z.number().min(0).max(60).optional(),
   /** Space between edge and words in px. */
   inside: z.number().min(0).max(80),
 });
@@ -30,7 +30,6 @@ export const boxed: BlockType<BoxedBlock> = {
     type: "boxed",
     content: richText("Something to set apart from the rest."),
     edgeWidth: 1,
-    radius: 6,
     inside: 20,
   }),
   look: ["align", "color", "size", "face", "edge", "edgeWidth", "radius", "inside"],
@@ -41,7 +40,7 @@ export const boxed: BlockType<BoxedBlock> = {
     const style = css({
       "background-color": behind.color,
       border: block.edgeWidth > 0 && `${block.edgeWidth}px solid ${around.color}`,
-      "border-radius": `${block.radius}px`,
+      "border-radius": `${block.radius ?? context.theme.shape.box}px`,
       padding: `${block.inside}px`,
     });
     out.raw(

@@ -17,9 +17,9 @@ import {
   firstWords,
   hrefOf,
   ink,
-  sideOf,
   styleAttribute,
   TABLE,
+  tableAt,
   textTarget,
   writeInline,
 } from "../../markup";
@@ -58,7 +58,7 @@ export function buttonHtml(block: ButtonLook, context: RenderContext, key = "con
   const padding = `${block.padY ?? button.padY}px ${block.padX ?? button.padX}px`;
   const size = block.size ?? button.size;
   const { border } = block;
-  const side = sideOf(block.align, context);
+  const place = tableAt(block.full ? "left" : block.align, context);
   const width = block.full ? undefined : block.width && Math.min(block.width, context.width);
   const cell = css({
     "background-color": behind.color,
@@ -79,7 +79,7 @@ export function buttonHtml(block: ButtonLook, context: RenderContext, key = "con
     "border-radius": `${radius}px`,
   });
   out.raw(
-    `<table ${TABLE} align="${side}"${block.full ? ' width="100%"' : width ? ` width="${width}"` : ""}${styleAttribute(css({ margin: side === "center" && "0 auto" }))}><tr>`,
+    `${place.open}<table ${TABLE}${place.align}${block.full ? ' width="100%"' : width ? ` width="${width}"` : ""}${styleAttribute(css({ margin: place.margin }))}><tr>`,
   );
   out.raw(
     `<td${classAttribute(behind.tone, !border && behind.edge?.tone)} align="center" bgcolor="${behind.color}" style="${cell}">`,
@@ -88,7 +88,7 @@ export function buttonHtml(block: ButtonLook, context: RenderContext, key = "con
     `<a${editMark(context, "line", key)} href="${hrefOf(block.href, context)}"${classAttribute(words.tone)} style="${link}">`,
   );
   writeInline(block.content, inside, { role: "onAccent", own: block.color, links: "onAccent" });
-  out.raw("</a></td></tr></table>");
+  out.raw(`</a></td></tr></table>${place.close}`);
 }
 
 export const button: BlockType<ButtonBlock> = {

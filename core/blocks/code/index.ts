@@ -13,9 +13,6 @@ export type CodeBlock = z.infer<typeof schema>;
 
 const OWN_PICTURE = /((?: src=| background=)"|url\((?:&quot;|&#39;)?)\/(?=(?:pictures|glyphs)\/)/g;
 
-/** Pictures from elsewhere, which are not fetched while one composes. */
-const FOREIGN_PICTURE = /\b(src|background)="https?:[^"]*"/g;
-
 /** Whether the HTML says what colours its words or grounds have. */
 const OWN_COLOR = /(?:[\s";]color|background(?:-color)?|bgcolor)\s*[:=]/i;
 
@@ -60,11 +57,10 @@ export const code: BlockType<CodeBlock> = {
       out.raw(`<table ${TABLE} width="100%"><tr><td bgcolor="${light}" style="background-color:${light};">`);
     }
     // Pictures of ours are named without the origin, which messages need.
-    const whole = (context.marks ? html.replace(FOREIGN_PICTURE, '$1=""') : html).replace(
-      OWN_PICTURE,
-      `$1${context.origin}/`,
-    );
-    out.raw(`<div${classAttribute(tone)} style="${look}">${whole}</div>`);
+    const whole = html.replace(OWN_PICTURE, `$1${context.origin}/`);
+    // While one composes, it stands in a frame of its own: the mark says which element that is.
+    const mark = context.marks ? " data-framed" : "";
+    out.raw(`<div${mark}${classAttribute(tone)} style="${look}">${whole}</div>`);
     if (colored) out.raw("</td></tr></table>");
   },
   text(block, { out }) {

@@ -6,6 +6,8 @@ import type { BlockType } from "../type";
 const schema = BlockBaseSchema.extend({
   type: z.literal("heading"),
   level: z.union([z.literal(1), z.literal(2), z.literal(3)]),
+  /** What screen readers are told, 1 to 4; by its place when missing. `level` is the look. */
+  outline: z.union([z.literal(1), z.literal(2), z.literal(3), z.literal(4)]).optional(),
   content: z.array(InlineSchema),
   align: AlignSchema.optional(),
   color: ColorSchema.optional(),
@@ -22,6 +24,7 @@ export const heading: BlockType<HeadingBlock> = {
   create: (id) => ({ id, type: "heading", level: 2, content: [{ type: "text", text: "A heading" }] }),
   look: ["align", "color", "size"],
   heading: (block) => block.level,
+  outline: (block) => block.outline,
   html(block, context) {
     lineHtml(
       block.content,

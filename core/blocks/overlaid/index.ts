@@ -17,8 +17,9 @@ import {
   hrefOf,
   proseHtml,
   proseText,
-  sideOf,
+  styleAttribute,
   TABLE,
+  tableAt,
   vmlBackdrop,
   waitingPicture,
 } from "../../markup";
@@ -71,7 +72,8 @@ export const overlaid: BlockType<OverlaidBlock> = {
     const height = block.natural
       ? Math.min(900, Math.round((width * block.natural.height) / block.natural.width))
       : Math.round(width / 2);
-    const radius = block.radius ? `${block.radius}px` : undefined;
+    const corner = block.radius ?? theme.shape.picture;
+    const radius = corner > 0 ? `${corner}px` : undefined;
     // Links within the words come first: one link cannot stand in another.
     const linked = block.href && !linesOf(block.content).flat().some(hrefOfMarks) ? block.href : undefined;
     // The picture keeps its colours in dark, and so do the words on it.
@@ -99,13 +101,13 @@ export const overlaid: BlockType<OverlaidBlock> = {
       }
       const wide = block.wide ?? 100;
       // The box is a table: engines that know no widths of boxes know those of tables, and give room to cells only.
-      const side = sideOf(block.at, context);
+      const place = tableAt(wide < 100 ? block.at : "left", context);
       out.raw(
-        `<table ${TABLE} width="${wide}%"${wide < 100 ? ` align="${side}"` : ""}><tr><td${veiled ? ` bgcolor="${block.veil}"` : ""} style="${veil}${seeThrough}">`,
+        `${place.open}<table ${TABLE}${place.align} width="${wide}%"${styleAttribute(css({ margin: place.margin }))}><tr><td${veiled ? ` bgcolor="${block.veil}"` : ""} style="${veil}${seeThrough}">`,
       );
       const size = block.size ?? Math.round(theme.text.size * 1.25);
       proseHtml(block.content, { size, color: block.color ?? "#FFFFFF", align: block.align }, inside);
-      out.raw("</td></tr></table>");
+      out.raw(`</td></tr></table>${place.close}`);
       if (linked) out.raw("</span></a>");
     };
     const backdrop = { src: block.src, color: block.veil };

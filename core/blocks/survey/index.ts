@@ -10,7 +10,6 @@ import {
   ink,
   lineHtml,
   lineStyle,
-  paddingOf,
   sideOf,
   TABLE,
   writeInline,
@@ -86,7 +85,8 @@ export const survey: BlockType<SurveyBlock> = {
     const answers = scaleOf(block);
     const radius = `${block.radius ?? theme.button.radius}px`;
     const gap = answers.length > 7 ? 2 : 6;
-    // The face is a cell within a cell: the word-processor engine gives room and colour to cells only.
+    const share = Math.floor(100 / answers.length) - 1;
+    // A face is a cell, and so is the room beside it: the word-processor engine gives both to cells only.
     const step = css({
       "background-color": behind.color,
       "border-radius": radius,
@@ -101,14 +101,13 @@ export const survey: BlockType<SurveyBlock> = {
     });
     out.raw(`<table ${TABLE} width="100%" style="table-layout:fixed;"><tr>`);
     for (const [index, answer] of answers.entries()) {
-      const last = index === answers.length - 1;
-      const place = css({ padding: paddingOf([0, last ? 0 : gap, 0, 0], context) });
+      if (index > 0) out.raw(`<td width="${gap}" style="padding:0;font-size:0;">&nbsp;</td>`);
       out.raw(
-        `<td width="${Math.floor(100 / answers.length)}%" style="${place}"><table ${TABLE} width="100%"><tr><td align="center" bgcolor="${behind.color}"${classAttribute(behind.tone, behind.edge?.tone)} style="${step}"><a href="`,
+        `<td width="${share}%" align="center" bgcolor="${behind.color}"${classAttribute(behind.tone, behind.edge?.tone)} style="${step}"><a href="`,
       );
       writeAddress(block, answer, "href", context);
       out.raw(
-        `"${classAttribute(words.tone)} style="${link}" aria-label="${escapeHtml(`Answer ${answer} of ${block.to}`)}">${answer}</a></td></tr></table></td>`,
+        `"${classAttribute(words.tone)} style="${link}" aria-label="${escapeHtml(`Answer ${answer} of ${block.to}`)}">${answer}</a></td>`,
       );
     }
     out.raw("</tr></table>");

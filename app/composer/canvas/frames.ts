@@ -1,0 +1,44 @@
+/**
+ * HTML written by hand, on the canvas: in a frame that runs nothing and fetches nothing but our own pictures, as tall
+ * as what is in it. Presses go through it to the block.
+ */
+const POLICY = "default-src 'none'; img-src 'self'; style-src 'unsafe-inline'";
+
+/** How words of the email look where the frame stands; they look the same inside. */
+const TAKEN_OVER = ["color", "font-family", "font-size", "line-height", "direction"] as const;
+
+/** Puts what is marked so into frames. @param before the element they take the place of, whose heights they begin with */
+export function frameOwnHtml(row: HTMLElement, before?: HTMLElement): void {
+  const known = before ? [...before.querySelectorAll<HTMLIFrameElement>("[data-framed] > iframe")] : [];
+  for (const [index, holder] of row.querySelectorAll<HTMLElement>("[data-framed]").entries()) {
+    const frame = document.createElement("iframe");
+    frame.title = "HTML of your own";
+    // Without scripts of its own; of the same origin, so that its height can be read.
+    frame.setAttribute("sandbox", "allow-same-origin");
+    frame.inert = true;
+    frame.srcdoc = `<!doctype html><html><head><meta http-equiv="content-security-policy" content="${POLICY}"><style>html{overflow:hidden}body{margin:0;display:flow-root;overflow-wrap:anywhere;word-break:break-word}</style></head><body>${holder.innerHTML}</body></html>`;
+    frame.style.cssText = `display:block;width:100%;border:0;pointer-events:none;height:${known[index]?.style.height || "0"}`;
+    frame.addEventListener("load", () => {
+      const body = frame.contentDocument?.body;
+      if (!body) return;
+      dressFrame(frame);
+      new ResizeObserver(() => {
+        frame.style.height = `${Math.ceil(body.getBoundingClientRect().height)}px`;
+      }).observe(body);
+    });
+    holder.replaceChildren(frame);
+  }
+}
+
+/** Gives all frames the look of the words around them, which changes with dark and with the theme. */
+export function dressFrames(root: ParentNode): void {
+  for (const frame of root.querySelectorAll<HTMLIFrameElement>("[data-framed] > iframe")) dressFrame(frame);
+}
+
+function dressFrame(frame: HTMLIFrameElement): void {
+  const body = frame.contentDocument?.body;
+  const holder = frame.parentElement;
+  if (!body || !holder) return;
+  const around = getComputedStyle(holder);
+  for (const property of TAKEN_OVER) body.style.setProperty(property, around.getPropertyValue(property));
+}

@@ -1,0 +1,131 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { createBlock } from "../blocks";
+import { type Block, DEFAULT_THEME, type Email } from "../email";
+import { bind, personalise, previewAddresses, readerOf } from "../personal";
+import { compile } from "../render";
+import { colourful, DUSK, PALE } from "../render/colourful";
+import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../render/sample";
+import { invert, replay } from "../steps";
+import { changeEmail } from "./commands";
+import { clearOneOffs, oneOffsOf } from "./one-offs";
+
+const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const reader = readerOf(sampleContact(1, {}), "en", previewAddresses("https://s.example"));
+const textOf = (email: Email) => personalise(bind(compile(email, SAMPLE_OPTIONS), world), reader).text;
+const countOneOffs = (email: Email) =>
+  oneOffsOf(email, DEFAULT_THEME).reduce((sum, { places }) => sum + places.length, 0);
+const cleared = (email: Email) => changeEmail(email, clearOneOffs()).email;
+
+function withBlock(block: Block): Email {
+  const email = sampleEmail(1);
+  email.sections[0].rows[0].columns[0].blocks = [block];
+  return email;
+}
+
+describe("looks of their own", () => {
+  test.each([
+    ["pale", colourful(PALE)],
+    ["dusk", colourful(DUSK)],
+  ])("are cleared, and what is said stays: %s", (_name, email) => {
+    expect(countOneOffs(email)).toBeGreaterThan(20);
+    const after = cleared(email);
+    expect(countOneOffs(after)).toBe(0);
+    expect(textOf(after)).toBe(textOf(email));
+  });
+
+  test("of single words go, their links and bold do not", () => {
+    const text = withBlock({
+      ...createBlock("text", "t"),
+      content: {
+        type: "doc",
+        content: [
+          {
+            type: "paragraph",
+            content: [
+              {
+                type: "text",
+                text: "Beans",
+                marks: [
+                  { type: "bold" },
+                  { type: "style", attrs: { color: "#AA0000", size: 30, font: "mono" } },
+                  { type: "link", attrs: { href: "https://b.example/" } },
+                ],
+              },
+            ],
+          },
+        ],
+      },
+    } as Block);
+    expect(countOneOffs(text)).toBe(3);
+    const [block] = cleared(text).sections[0].rows[0].columns[0].blocks;
+    expect(JSON.stringify(block.content)).toContain(
+      '"marks":[{"type":"bold"},{"type":"link","attrs":{"href":"https://b.example/"}}]',
+    );
+  });
+
+  test("what comes so from the shelf, and what is no look, does not count", () => {
+    for (const type of ["boxed", "social", "button", "overlaid", "divider", "heading"] as const)
+      expect(countOneOffs(withBlock(createBlock(type, "b") as Block)), type).toBe(0);
+    expect(
+      countOneOffs(withBlock({ ...createBlock("button", "b"), align: "right", full: true } as Block)),
+    ).toBe(0);
+    expect(
+      countOneOffs(withBlock({ ...createBlock("button", "b"), face: "#AA0000", radius: 3 } as Block)),
+    ).toBe(2);
+  });
+
+  test("clearing can be taken back, from whatever there was", () => {
+    const colour = fc.integer({ min: 0, max: 0xffffff }).map((n) => `#${n.toString(16).padStart(6, "0")}`);
+    fc.assert(
+      fc.property(
+        fc.record({
+          color: colour,
+          face: colour,
+          background: colour,
+          size: fc.integer({ min: 12, max: 30 }),
+        }),
+        (looks) => {
+          const email = withBlock({ ...createBlock("button", "b"), ...looks } as Block);
+          const { email: after, steps } = changeEmail(email, clearOneOffs());
+          expect(countOneOffs(after)).toBe(0);
+          expect(replay(after, invert(steps))).toEqual(email);
+        },
+      ),
+    );
+  });
+
+  test("are listed by what they are, those most used first, with what they miss by a hair", () => {
+    const email = withBlock({
+      ...createBlock("button", "a"),
+      face: "#2F5D8B",
+      size: 17,
+      radius: 40,
+    } as Block);
+    email.sections[0].rows[0].columns[0].blocks.push(
+      { ...createBlock("button", "b"), face: "#2F5D8B", color: "#FFFFFF" } as Block,
+      { ...createBlock("heading", "c"), color: "#AA0000" } as Block,
+    );
+    expect(oneOffsOf(email, DEFAULT_THEME)).toEqual([
+      { kind: "face", value: "#2F5D8B", places: ["a", "b"], hair: "#2F5D8A" },
+      { kind: "size", value: "17 px", places: ["a"], hair: "16 px" },
+      { kind: "corners", value: "40 px", places: ["a"], hair: null },
+      { kind: "words", value: "#FFFFFF", places: ["b"], hair: "#FFFFFF" },
+      { kind: "words", value: "#AA0000", places: ["c"], hair: null },
+    ]);
+  });
+
+  test("one by one: the others stay", () => {
+    const email = withBlock({ ...createBlock("button", "a"), face: "#2F5D8B", size: 17 } as Block);
+    const after = changeEmail(email, clearOneOffs({ kind: "face", value: "#2F5D8B" })).email;
+    expect(oneOffsOf(after, DEFAULT_THEME).map(({ value }) => value)).toEqual(["17 px"]);
+    const marked = withBlock({
+      ...createBlock("heading", "h"),
+      content: [
+        { type: "text", text: "Beans", marks: [{ type: "style", attrs: { color: "#AA0000", size: 30 } }] },
+      ],
+    } as Block);
+    const left = changeEmail(marked, clearOneOffs({ kind: "words", value: "#AA0000" })).email;
+    expect(oneOffsOf(left, DEFAULT_THEME)).toMatchObject([{ kind: "size", value: "30 px" }]);
+  });
+});

@@ -1,0 +1,176 @@
+/**
+ * What in a design is not the theme's: colours, sizes, fonts, corners and edges that were chosen for one place. They
+ * survive a change of theme; here they are found, told apart, and given back to the theme. What something says, how
+ * wide it is, on which side it stands and how much room it has is no look of its own.
+ */
+import { BLOCK_TYPES, type BlockTypeName, blockType } from "../blocks";
+import { differenceOf } from "../color";
+import {
+  type Block,
+  type Email,
+  type Kind,
+  type Mark,
+  mapLines,
+  same,
+  type Theme,
+  valueAt,
+  type Words,
+  walk,
+  withValueAt,
+} from "../email";
+import { type Command, plain } from "./commands";
+
+/** What a look of its own is about. */
+export type LookKind = "words" | "ground" | "face" | "edge" | "size" | "font" | "corners" | "inside";
+
+/** By the name of the property that holds it, of blocks as far as their type counts it among its looks. */
+const KINDS: Readonly<Record<string, LookKind>> = {
+  color: "words",
+  background: "ground",
+  contentBackground: "ground",
+  face: "face",
+  edge: "edge",
+  border: "edge",
+  size: "size",
+  radius: "corners",
+  padX: "inside",
+  padY: "inside",
+};
+/** The same for single words. */
+const OF_WORDS: Readonly<Record<string, LookKind>> = {
+  color: "words",
+  highlight: "ground",
+  size: "size",
+  font: "font",
+};
+
+/** A look that is not the theme's, and where it is. */
+export interface OneOff {
+  kind: LookKind;
+  /** A colour, px, or a name, as words. */
+  value: string;
+  /** The nodes, in reading order; one twice when it has the look twice. */
+  places: string[];
+  /** The value of the theme that it differs from by so little that nobody means it; null when it differs clearly. */
+  hair: string | null;
+}
+
+/** What is looked for: one look, wherever it is. */
+export type LookSought = Pick<OneOff, "kind" | "value">;
+
+/** As much as two colours may differ (CIE76) and two sizes (px) before somebody means it. */
+const HAIR = { color: 8, px: 2 };
+
+/** All looks of their own in a design, those most used first. */
+export function oneOffsOf(email: Email, theme: Theme): OneOff[] {
+  const found = new Map<string, OneOff>();
+  const add = (id: string, kind: LookKind, raw: unknown) => {
+    const value = written(raw);
+    const known = found.get(`${kind} ${value}`);
+    if (known) known.places.push(id);
+    else found.set(`${kind} ${value}`, { kind, value, places: [id], hair: hairOf(kind, raw, theme) });
+  };
+  for (const it of walk(email)) {
+    const node = it.node as unknown as Json;
+    for (const key of ownLooks(it.kind, node)) add(it.node.id, KINDS[key], node[key]);
+    if (it.kind !== "block") continue;
+    for (const { words } of styledWords(it.node))
+      mapLines(words, (line) => {
+        for (const { marks } of line)
+          for (const [key, value] of Object.entries(styleOf(marks))) add(it.node.id, OF_WORDS[key], value);
+        return line;
+      });
+  }
+  return [...found.values()].sort((a, b) => b.places.length - a.places.length);
+}
+
+/** Gives one look of their own, or all, back to the theme, and leaves every character of what the design says. */
+export const clearOneOffs =
+  (sought?: LookSought): Command =>
+  (draft) => {
+    const meant = (kind: LookKind, value: unknown) =>
+      !sought || (sought.kind === kind && sought.value === written(value));
+    for (const it of walk(draft)) {
+      const node = it.node as unknown as Json;
+      const fresh = it.kind === "block" ? freshOf(it.node) : {};
+      for (const key of ownLooks(it.kind, node)) {
+        if (!meant(KINDS[key], node[key])) continue;
+        if (fresh[key] === undefined) delete node[key];
+        else node[key] = fresh[key];
+      }
+      if (it.kind !== "block") continue;
+      for (const { path, words } of styledWords(plain(it.node))) {
+        const themed = mapLines(words, (line) =>
+          line.map((piece) => {
+            if (!piece.marks?.some(isStyle)) return piece;
+            const { marks, ...rest } = piece;
+            const kept = marks.flatMap((mark) => withoutLooks(mark, meant));
+            return kept.length > 0 ? { ...rest, marks: kept } : rest;
+          }),
+        );
+        Object.assign(node, withValueAt(plain(it.node), path, themed));
+      }
+    }
+  };
+
+type Json = Record<string, unknown>;
+const isStyle = (mark: Mark) => mark.type === "style";
+const styleOf = (marks: readonly Mark[] | undefined): Json => {
+  const mark = marks?.find(isStyle);
+  return mark?.type === "style" ? mark.attrs : {};
+};
+
+function withoutLooks(mark: Mark, meant: (kind: LookKind, value: unknown) => boolean): Mark[] {
+  if (mark.type !== "style") return [mark];
+  const kept = Object.entries(mark.attrs).filter(([key, value]) => !meant(OF_WORDS[key], value));
+  return kept.length > 0 ? [{ type: "style", attrs: Object.fromEntries(kept) }] : [];
+}
+
+function freshOf(block: Block): Json {
+  if (!Object.hasOwn(BLOCK_TYPES, block.type)) return {};
+  return BLOCK_TYPES[block.type as BlockTypeName].create(block.id) as unknown as Json;
+}
+
+/** The properties of a node that say something else than the theme. */
+function ownLooks(kind: Kind, node: Json): string[] {
+  const set = Object.keys(KINDS).filter((key) => node[key] !== undefined);
+  if (kind !== "block") return set;
+  const block = node as unknown as Block;
+  const looks = new Set([...(blockType(block.type)?.look ?? []), "background"]);
+  const fresh = freshOf(block);
+  return set.filter((key) => looks.has(key) && !same(node[key], fresh[key]));
+}
+
+/** The words of a block in which single ones have a look of their own. */
+function styledWords(block: Block) {
+  return (blockType(block.type)?.places(block) ?? []).flatMap(({ path }) => {
+    const words = valueAt(block, path) as Words | undefined;
+    return JSON.stringify(words)?.includes('"type":"style"') ? [{ path, words: words as Words }] : [];
+  });
+}
+
+function written(value: unknown): string {
+  if (typeof value === "number") return `${value} px`;
+  if (typeof value === "string") return value.startsWith("#") ? value.toUpperCase() : value;
+  const { width, style, color } = value as { width: number; style: string; color: string };
+  return `${width} px ${style} ${color.toUpperCase()}`;
+}
+
+function hairOf(
+  kind: LookKind,
+  value: unknown,
+  { light, text, headings, button, shape }: Theme,
+): string | null {
+  if (typeof value === "string" && value.startsWith("#")) {
+    const [nearest] = Object.values(light).sort((a, b) => differenceOf(a, value) - differenceOf(b, value));
+    return differenceOf(nearest, value) <= HAIR.color ? nearest : null;
+  }
+  if (typeof value !== "number") return null;
+  const sizes: Partial<Record<LookKind, number[]>> = {
+    size: [text.size, ...Object.values(headings).map(({ size }) => size), button.size],
+    corners: [button.radius, shape.picture, shape.box],
+    inside: [button.padX, button.padY],
+  };
+  const nearest = (sizes[kind] ?? []).find((one) => Math.abs(one - value) <= HAIR.px);
+  return nearest === undefined ? null : `${nearest} px`;
+}

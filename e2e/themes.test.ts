@@ -1,0 +1,148 @@
+/** Themes: tried by pointing, chosen by a press, and with them the fonts that ship with the program. */
+import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
+import { Key, keepFailure, openBrowser, type Page } from "./browser";
+import { campaignNamed, designOf } from "./campaigns";
+import { type Program, startProgram } from "./program";
+
+let program: Program;
+let page: Page;
+let id: string;
+
+beforeAll(async () => {
+  program = await startProgram({ contacts: 200 });
+  page = await openBrowser(program.address);
+  id = await campaignNamed(program, "What to sow now");
+});
+afterAll(async () => {
+  await page?.driver.quit();
+  await program?.stop();
+});
+afterEach(({ task }) => keepFailure(page, task));
+
+const saved = () => designOf(program, id);
+
+/** The words on the canvas, whatever the theme writes in capitals. */
+const words = async () => (await page.canvasWords()).toLowerCase();
+
+/** How the first large heading on the canvas is set, and how wide the email stands. */
+const look = () =>
+  page.run<{ font: string; size: string; fetched: boolean }>(
+    `const heading = [...document.querySelector('[data-testid=canvas]').shadowRoot.querySelectorAll('h1, h2')].find(e => e.innerText.includes('Hold your'));
+     const { fontFamily, fontSize } = getComputedStyle(heading);
+     const [family] = fontFamily.split(",");
+     return { font: family.replaceAll('"', ""), size: fontSize, fetched: document.fonts.check("16px " + family) };`,
+  );
+
+const point = async (theme: string) =>
+  page.driver
+    .actions()
+    .move({ origin: await page.named(theme, "[role=radio]") })
+    .perform();
+
+test("pointing at a theme shows the email in it, and leaving shows it as it was", async () => {
+  await page.open(`/campaigns/${id}/compose`);
+  await page.sees("Point at one to see the email in it");
+  const said = await words();
+  const before = await look();
+  expect(before.font).toBe("Georgia");
+  const design = await saved();
+
+  await point("Greenhouse");
+  await page.sees("As it would look in Greenhouse");
+  await page.until(async () => (await look()).font === "Fraunces", "the canvas does not show the theme");
+  // The font is the program’s own, fetched from it.
+  await page.until(async () => (await look()).fetched, "the font did not come");
+  expect((await look()).size).toBe("48px");
+  expect(await words()).toBe(said);
+
+  await page.driver.actions().move({ x: 600, y: 500 }).perform();
+  await page.until(async () => (await look()).font === "Georgia", "the canvas did not go back");
+  expect(await look()).toEqual(before);
+  expect(await saved()).toEqual(design);
+});
+
+test("by keys: arrows go from theme to theme, Escape ends trying, Enter chooses; undo brings the one before", async () => {
+  const before = await words();
+  await page.run("arguments[0].focus()", await page.named("Kitchen garden", "[role=radio]"));
+  await page.keys(Key.ARROW_DOWN);
+  await page.sees("As it would look in First frost");
+  await page.until(async () => (await look()).font === "Newsreader", "the canvas does not show the theme");
+  await page.keys(Key.ESCAPE);
+  await page.until(async () => (await look()).font === "Georgia", "Escape did not end it");
+  await page.keys(Key.ARROW_RIGHT, Key.ENTER);
+  await page.until(async () => (await look()).font === "Bricolage Grotesque", "it was not chosen");
+  await page.saved();
+  const { theme, ...rest } = await saved();
+  expect(theme).toBe("market");
+  expect(await words()).toBe(before);
+  const message = async () => (await fetch(`${program.address}/campaigns/${id}/export/html`)).text();
+  expect(await message()).toContain('font-family:"Bricolage Grotesque"');
+
+  await page.chord(Key.CONTROL, "z");
+  await page.until(async () => (await look()).font === "Georgia", "undo did not bring it back");
+  await page.saved();
+  await page.until(async () => (await saved()).theme === "garden", "the one before is not saved");
+  const { theme: back, ...same } = await saved();
+  expect(back).toBe("garden");
+  expect(same).toEqual(rest);
+});
+
+test("looks of their own are listed, and give way to the theme’s at a press; undo brings them back", async () => {
+  await page.clickAt(await page.onCanvas("Hold your beans"));
+  await page.run("arguments[0].focus()", await page.named("Size", "[role=spinbutton]"));
+  await page.keys(Key.ARROW_UP);
+  await page.until(async () => (await look()).size === "31px", "the heading has no size of its own");
+  const panel = async () => {
+    await page.run("document.querySelector('nav[aria-label^=\"Path\"] button').click()");
+    return page.words("[data-testid=panel]");
+  };
+  await page.until(
+    async () => /Size\s*31 px\s*1 place, a hair from the theme’s 30 px/.test(await panel()),
+    "it is not listed",
+  );
+  await page.saved();
+  const design = await saved();
+  const before = await words();
+  // One by itself; then all that is left.
+  await page.press("The theme’s for Size 31 px");
+  await page.until(async () => !(await panel()).includes("31 px"), "it is still listed");
+  expect(await panel()).toContain("One-offs");
+  await page.chord(Key.CONTROL, "z");
+  await page.until(async () => (await look()).size === "31px", "undo did not bring it back");
+  await panel();
+  await page.press("Use the theme’s");
+  await page.until(
+    async () => (await look()).size === "30px" && !(await panel()).includes("One-offs"),
+    "it is still there",
+  );
+  expect(await words()).toBe(before);
+  await page.chord(Key.CONTROL, "z");
+  // Undo selects what came back.
+  await page.until(async () => (await panel()).includes("31 px"), "it did not come back");
+  await page.saved();
+  await page.until(
+    async () => JSON.stringify(await saved()) === JSON.stringify(design),
+    "undo lost something",
+  );
+});
+
+test("the fonts are given to all, and nothing else is", async () => {
+  for (const font of ["fraunces", "newsreader", "bricolage-grotesque"]) {
+    const answer = await fetch(`${program.address}/fonts/${font}.woff2`, {
+      headers: {
+        origin: "https://webmail.example",
+        "sec-fetch-site": "cross-site",
+        "sec-fetch-mode": "cors",
+      },
+    });
+    expect(answer.status).toBe(200);
+    expect(answer.headers.get("access-control-allow-origin")).toBe("*");
+    expect(
+      Buffer.from(await answer.arrayBuffer())
+        .subarray(0, 4)
+        .toString("latin1"),
+    ).toBe("wOF2");
+  }
+  for (const path of ["other.woff2", "..%2f..%2fpackage.json", "fraunces"])
+    expect((await fetch(`${program.address}/fonts/${path}`)).status).toBe(404);
+});

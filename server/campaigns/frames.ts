@@ -1,0 +1,54 @@
+import type { Email } from "~/core/email";
+import { escapeHtml } from "~/core/program";
+import type { LiveContent } from "~/core/sources";
+import type { Septima } from "../septima";
+
+/**
+ * What a frame with an email in it may do (Content Security Policy, level 3): be looked at, with our own pictures and
+ * those whose addresses its blocks and sources name. What HTML written by hand would fetch beside that, it may not.
+ * @param html the message; addresses that are not in it are not named
+ */
+export function framePolicy(septima: Septima, email: Email, content: LiveContent, html: string): string {
+  const named = new Set(blockAddresses(email));
+  for (const articles of content.values())
+    for (const { picture } of articles) if (picture !== null) named.add(picture);
+  const shown = [...named].filter((address) => html.includes(escapeHtml(address)));
+  return policy(septima, [...ownOrigins(septima), ...shown.flatMap(asSource)]);
+}
+
+/** The same for a message of which nothing but its bytes is known: our own pictures, or anybody's. */
+export function messagePolicy(septima: Septima, pictures: "ours" | "all"): string {
+  return policy(septima, pictures === "all" ? ["*"] : ownOrigins(septima));
+}
+
+/** Whether a message shows pictures that are not our own. */
+export function showsForeignPictures(septima: Septima, html: string): boolean {
+  const ours = ownOrigins(septima);
+  return [...html.matchAll(/(?:\ssrc|\sbackground)="(https?:[^"]*)"|url\(['"]?(https?:[^'")]*)/gi)].some(
+    ([, src, url]) => !ours.some((origin) => (src ?? url).startsWith(`${origin}/`)),
+  );
+}
+
+/** Where our own pictures are: here, and with the stand-ins. */
+function ownOrigins({ config: { origin, standins } }: Septima): string[] {
+  return [...new Set([origin, ...Object.values(standins).map((address) => new URL(address).origin)])];
+}
+
+function policy(septima: Septima, pictures: readonly string[]): string {
+  const fonts = ownOrigins(septima);
+  const all = [...new Set(pictures)];
+  return `default-src 'none'; img-src ${all.join(" ")} data:; font-src ${fonts.join(" ")}; style-src 'unsafe-inline'`;
+}
+
+/** All web addresses that a design names but for those in HTML written by hand. */
+function blockAddresses(email: Email): string[] {
+  const json = JSON.stringify(email, (key, value) => (key === "html" ? undefined : value));
+  return [...json.matchAll(/"(https?:\/\/(?:[^"\\]|\\.)+)"/g)].map(([, text]) => JSON.parse(`"${text}"`));
+}
+
+/** An address as a policy names it: without what follows the path, and with the policy's own signs encoded. */
+function asSource(address: string): string[] {
+  if (!URL.canParse(address)) return [];
+  const { origin, pathname } = new URL(address);
+  return [origin + pathname.replaceAll(";", "%3B").replaceAll(",", "%2C")];
+}

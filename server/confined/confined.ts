@@ -1,0 +1,209 @@
+/**
+ * Work on what strangers wrote, confined: in processes of their own, with so much time and memory and no more, so
+ * that the server answers everybody else meanwhile and outlives whatever it is given.
+ *
+ * Processes and not threads: a thread's memory outside the heap has no limit, and some allocations that fail in a
+ * thread end the whole process (`docs/decisions/0013-confined-reading.md`).
+ */
+import { type ChildProcess, fork } from "node:child_process";
+import { setPriority } from "node:os";
+import { deserialize } from "node:v8";
+import { Refusal } from "../septima";
+import type { Tasks } from "./tasks";
+
+export interface Limits {
+  /** How long one task may take, in milliseconds. */
+  ms: number;
+  /** How much memory a process may take, in bytes. */
+  bytes: number;
+  /** How many processes there may be. */
+  atOnce: number;
+  /** How long a process is kept without work, in milliseconds. */
+  idle: number;
+}
+
+export type Request = { [Name in keyof Tasks]: { task: Name; given: Parameters<Tasks[Name]> } }[keyof Tasks];
+export type Answer = { done: Buffer } | { refused: string } | { failed: string };
+
+export interface Confined {
+  /**
+   * Runs a task, when its turn has come.
+   * @throws Refusal when the task refuses, when it takes too much time or memory, or when it fails
+   */
+  run<Name extends keyof Tasks>(
+    task: Name,
+    ...given: Parameters<Tasks[Name]>
+  ): Promise<Awaited<ReturnType<Tasks[Name]>>>;
+  /** Ends the processes; what they are at is refused. */
+  close(): Promise<void>;
+}
+
+const PASSED_ON = ["NODE_ENV", "PATH", "HOME", "TMPDIR", "TMP", "TEMP"];
+
+/** How long a process may take to be there, in milliseconds: it loads the readers, on a busy machine. */
+const START = 30_000;
+
+const USUAL: Limits = { ms: 10_000, bytes: 512_000_000, atOnce: 2, idle: 30_000 };
+
+/** The file the processes run, `child.ts` or what the build made of it, and the options Node takes for it. */
+export interface Program {
+  file: string;
+  options?: readonly string[];
+}
+
+/** Confines tasks to processes made when they are needed. */
+export function openConfined(program: Program, limits: Limits = USUAL): Confined {
+  const idle: Cell[] = [];
+  const cells = new Set<Cell>();
+  const waiting: (() => void)[] = [];
+  let closed = false;
+
+  async function cell(): Promise<Cell> {
+    while (idle.length === 0 && cells.size >= limits.atOnce && !closed)
+      await new Promise<void>((resolve) => waiting.push(resolve));
+    if (closed) throw new Refusal("Septima is stopping. Try again when it is back.");
+    const kept = idle.pop();
+    if (kept) return kept;
+    const fresh = new Cell(program, limits, () => {
+      cells.delete(fresh);
+      if (idle.includes(fresh)) idle.splice(idle.indexOf(fresh), 1);
+      waiting.shift()?.();
+    });
+    cells.add(fresh);
+    return fresh;
+  }
+
+  return {
+    async run(task, ...given) {
+      const one = await cell();
+      const done = await one.run({ task, given } as Request);
+      if (one.alive) {
+        idle.push(one);
+        waiting.shift()?.();
+      }
+      if (done instanceof Refusal) throw done;
+      return done as never;
+    },
+    async close() {
+      closed = true;
+      for (const resolve of waiting.splice(0)) resolve();
+      await Promise.all([...cells].map((one) => one.end()));
+    },
+  };
+}
+
+/** One process and what it is at. */
+class Cell {
+  alive = true;
+  private readonly child: ChildProcess;
+  private settle: ((answer: unknown) => void) | null = null;
+  private timer: NodeJS.Timeout | undefined;
+  private late = false;
+  private readonly ready: Promise<void>;
+
+  constructor(
+    program: Program,
+    private readonly limits: Limits,
+    private readonly onEnd: () => void,
+  ) {
+    const heap = Math.round((limits.bytes * 0.85) / 1_048_576);
+    this.child = fork(program.file, [String(limits.bytes)], {
+      execArgv: [...(program.options ?? []), `--max-old-space-size=${heap}`],
+      // Of what the environment says, nothing that opens a door: no database's address, no relay's password.
+      env: Object.fromEntries(PASSED_ON.map((name) => [name, process.env[name]])),
+      serialization: "advanced",
+      stdio: ["ignore", "ignore", "ignore", "ipc"],
+    });
+    // What others wait for goes first.
+    try {
+      setPriority(this.child.pid ?? 0, 10);
+    } catch {
+      // Where it may not be done, it goes on as it is.
+    }
+    this.ready = new Promise((resolve) => this.child.once("message", () => resolve()));
+    void this.ready.then(() => this.child.on("message", (answer: Answer) => this.answered(read(answer))));
+    this.child.on("error", () =>
+      this.ended(new Refusal("It could not be read: no process could be started.")),
+    );
+    this.child.on("exit", (code, signal) => this.ended(this.whyEnded(code, signal)));
+    this.rest();
+  }
+
+  /** @returns what came of it, or the refusal */
+  run(request: Request): Promise<unknown> {
+    this.child.ref();
+    this.child.channel?.ref();
+    return new Promise((resolve) => {
+      this.settle = resolve;
+      this.giveTime(START);
+      // The time counts anew from when the process is there; one that has ended says so by its end.
+      void this.ready.then(() => {
+        if (!this.alive) return;
+        this.giveTime(this.limits.ms);
+        this.child.send(request, () => undefined);
+      });
+    });
+  }
+
+  async end(): Promise<void> {
+    if (!this.alive) return;
+    const gone = new Promise((resolve) => this.child.once("exit", resolve));
+    this.child.ref();
+    this.child.kill("SIGKILL");
+    await gone;
+  }
+
+  /** From now on it has its time, and no more. */
+  private giveTime(ms: number): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => {
+      this.late = true;
+      this.child.kill("SIGKILL");
+    }, ms);
+  }
+
+  private answered(answer: unknown): void {
+    clearTimeout(this.timer);
+    this.rest();
+    this.settle?.(answer);
+    this.settle = null;
+  }
+
+  /** Without work it keeps nobody from ending, and goes after a while. */
+  private rest(): void {
+    this.child.unref();
+    this.child.channel?.unref();
+    this.timer = setTimeout(() => {
+      this.ended(new Refusal("It was not used."));
+      this.child.kill("SIGKILL");
+    }, this.limits.idle);
+    this.timer.unref();
+  }
+
+  private ended(why: Refusal): void {
+    if (!this.alive) return;
+    this.alive = false;
+    clearTimeout(this.timer);
+    this.settle?.(why);
+    this.settle = null;
+    this.onEnd();
+  }
+
+  private whyEnded(code: number | null, signal: NodeJS.Signals | null): Refusal {
+    if (this.late)
+      return new Refusal(
+        `It takes longer than ${this.limits.ms / 1000} seconds to read, so it was given up. Take a part of it.`,
+      );
+    // The watch's signal, or the engine's own when its heap is full.
+    if (signal === "SIGUSR2" || signal === "SIGABRT" || code === 134)
+      return new Refusal(
+        `It takes more than ${Math.round(this.limits.bytes / 1_000_000)} MB of memory to read, so it was given up. Take a part of it.`,
+      );
+    return new Refusal("Reading it broke off. Try again.");
+  }
+}
+
+function read(answer: Answer): unknown {
+  if ("done" in answer) return deserialize(answer.done);
+  return new Refusal("refused" in answer ? answer.refused : `It could not be read (${answer.failed}).`);
+}
