@@ -82,8 +82,10 @@ export class Page {
     ) as Promise<WebElement>;
   }
 
+  /** Presses a control, once it can be pressed. */
   async press(name: string): Promise<void> {
     const element = await this.named(name);
+    await this.driver.wait(until.elementIsEnabled(element), PATIENCE, `“${name}” cannot be pressed`, POLL);
     await this.driver.executeScript("arguments[0].scrollIntoView({block: 'center'})", element);
     await element.click();
   }

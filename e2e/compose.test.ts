@@ -315,10 +315,11 @@ test("a picture from elsewhere in HTML of one’s own is fetched nowhere; in the
     const id = await start("Spied on");
     await dragFromShelf("Code");
     await page.sees("Write inline styles");
-    await (await page.named("HTML of the block")).click();
-    await page.keys(
-      `<p>Looked at</p><img src="${spy}?a=1" alt="seen" width="20" height="20"><table background="${spy}?b=2"><tr><td style="background-image:url(${spy}?c=3)">Behind</td></tr></table>`,
-    );
+    const field = await page.named("HTML of the block");
+    await field.click();
+    const html = `<p>Looked at</p><img src="${spy}?a=1" alt="seen" width="20" height="20"><table background="${spy}?b=2"><tr><td style="background-image:url(${spy}?c=3)">Behind</td></tr></table>`;
+    await page.keys(html);
+    expect(await field.getAttribute("value")).toContain(html);
     await page.until(async () => (await page.canvasWords()).includes("Behind"), "it is not on the canvas");
     await (await page.named("Subject")).click();
     await page.keys("Looked at");

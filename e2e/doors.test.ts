@@ -82,54 +82,69 @@ test("a page of another origin can neither read nor change anything", async () =
   expect(total).toBe(0);
 });
 
-/** Sends a body that does not end, as fast as it is taken. @returns the status, or null when cut off without one */
-function endlessly(path: string): Promise<{ status: number | null; sent: number }> {
-  return new Promise((resolve) => {
-    let sent = 0;
-    let status: number | null = null;
-    const request = http.request(program.address + path, {
+/** A body that does not end, in pieces of 256 KB. */
+class Endless {
+  readonly piece = Buffer.from("a=b&".repeat(65_536));
+  sent = 0;
+  status: number | null = null;
+  private readonly request: http.ClientRequest;
+
+  constructor(path: string) {
+    this.request = http.request(program.address + path, {
       method: "POST",
       headers: { "content-type": "application/x-www-form-urlencoded", origin: program.address },
     });
-    const piece = "a=b&".repeat(16_384);
-    const more = () => {
-      while (!request.destroyed) {
-        sent += piece.length;
-        if (!request.write(piece)) break;
-      }
-    };
-    request.on("drain", more);
-    request.on("response", (response) => {
-      status = response.statusCode ?? null;
+    this.request.on("response", (response) => {
+      this.status = response.statusCode ?? null;
       response.resume();
     });
-    request.on("error", () => undefined);
-    request.on("close", () => resolve({ status, sent }));
-    more();
+    this.request.on("error", () => undefined);
+  }
+
+  get cutOff(): boolean {
+    return this.request.destroyed || this.status !== null;
+  }
+
+  /** Settles when the piece has been taken, or will not be. */
+  send(): Promise<void> {
+    this.sent += this.piece.length;
+    return new Promise((resolve) => {
+      this.request.once("close", resolve);
+      this.request.write(this.piece, () => resolve());
+    });
+  }
+}
+
+/** The status that `/healthz` answers with, over a connection of its own. */
+function health(): Promise<number | undefined> {
+  return new Promise((resolve, reject) => {
+    const options = { agent: false, signal: AbortSignal.timeout(10_000) };
+    http
+      .get(`${program.address}/healthz`, options, (response) => {
+        response.resume();
+        resolve(response.statusCode);
+      })
+      .on("error", reject);
   });
 }
 
 test("a body that never ends is cut off, and others are answered meanwhile", async () => {
   const id = await campaignNamed(program, "What to sow now");
   const bodies = ["/campaigns.data", `/campaigns/${id}/save`, "/intake", "/unsubscribe/nobody"].map(
-    endlessly,
+    (path) => new Endless(path),
   );
-  const slowest = { ms: 0 };
-  let going = true;
-  const ended = Promise.all(bodies).finally(() => {
-    going = false;
-  });
-  while (going) {
+  const took: number[] = [];
+  while (bodies.some((body) => !body.cutOff)) {
+    await Promise.all(bodies.filter((body) => !body.cutOff).map((body) => body.send()));
     const start = performance.now();
-    expect((await fetch(`${program.address}/healthz`)).status).toBe(200);
-    slowest.ms = Math.max(slowest.ms, performance.now() - start);
-  }
-  for (const { status, sent } of await ended) {
-    expect([413, null]).toContain(status);
+    expect(await health()).toBe(200);
+    took.push(performance.now() - start);
     // The most that is taken, and what was under way.
-    expect(sent).toBeLessThan(60_000_000);
+    for (const { sent } of bodies) expect(sent).toBeLessThan(60_000_000);
   }
-  expect(slowest.ms).toBeLessThan(2000);
+  for (const { status } of bodies) expect([413, null]).toContain(status);
+  // The middle one: a busy machine holds up single ones.
+  expect(took.sort((a, b) => a - b)[took.length >> 1]).toBeLessThan(500);
 });
 
 test("a second process on the same data folder is refused with the reason", async () => {

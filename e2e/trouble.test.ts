@@ -182,6 +182,7 @@ test("a feed that answers 500, sends garbage or has wrong dates is named; the la
   await page.press("Change address");
   await page.sees("again every ten minutes");
   await page.press("Publish an article");
+  await page.sees("has a new article");
   await page.press("Refresh");
   await page.sees("Fresh from the bench, no. 1");
 });

@@ -1,4 +1,5 @@
 import { CircleAlert, CircleCheck, RefreshCw, TriangleAlert } from "lucide-react";
+import { useEffect } from "react";
 import { useFetcher, useNavigation, useRevalidator, useSearchParams } from "react-router";
 import { z } from "zod";
 import { addFeed, moveSource, refreshSource, sources } from "~/server/sources/sources";
@@ -6,6 +7,7 @@ import { fieldsInput } from "../input";
 import { orProblem } from "../refusal";
 import { Button } from "../ui/button";
 import { Input, Labelled, Problem } from "../ui/form";
+import { useNotify } from "../ui/notices";
 import { Empty, Page } from "../ui/page";
 import { RemoveButton } from "../ui/remove-button";
 import { counted, timeWords } from "../ui/time";
@@ -98,8 +100,13 @@ function OneSource({
   now: number;
 }) {
   const fetcher = useFetcher<typeof action>();
+  const publishing = useFetcher<typeof action>();
   const navigation = useNavigation();
   const { revalidate } = useRevalidator();
+  const notify = useNotify();
+  useEffect(() => {
+    if (publishing.data) notify({ text: "The publisher has a new article. Refresh to bring it in." });
+  }, [publishing.data, notify]);
   const busy = fetcher.state !== "idle" || navigation.state !== "idle";
   const submit = (intent: string) => fetcher.submit({ intent, id: source.id }, { method: "post" });
   return (
@@ -108,7 +115,10 @@ function OneSource({
         <div className="flex flex-wrap items-center gap-2">
           <h2 className="grow text-[15px] font-semibold">{source.name}</h2>
           {source.address.startsWith("standin://publisher") && (
-            <Button onClick={() => submit("publish")} disabled={busy}>
+            <Button
+              onClick={() => publishing.submit({ intent: "publish" }, { method: "post" })}
+              disabled={publishing.state !== "idle"}
+            >
               Publish an article
             </Button>
           )}

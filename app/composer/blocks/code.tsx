@@ -1,12 +1,9 @@
-import { useEffect, useState } from "react";
 import { type CodeBlock, cleanCode } from "~/core/blocks";
 import { useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 
 export function CodeControls({ block }: { block: CodeBlock }) {
   const set = useSet(block.id);
-  const [draft, setDraft] = useState(block.html);
-  useEffect(() => setDraft(block.html), [block.html]);
   const { removed, html } = cleanCode(block);
   const elsewhere = /(src|background)="https?:|url\((&quot;|&#39;)?https?:/.test(html);
   return (
@@ -15,12 +12,9 @@ export function CodeControls({ block }: { block: CodeBlock }) {
         aria-label="HTML of the block"
         spellCheck={false}
         className="field h-72 py-2 font-mono text-xs/5"
-        value={draft}
+        value={block.html}
         maxLength={400_000}
-        onChange={(event) => {
-          setDraft(event.target.value);
-          set({ html: event.target.value }, "Writing HTML");
-        }}
+        onChange={(event) => set({ html: event.target.value }, "Writing HTML")}
       />
       {removed.length > 0 ? (
         <div role="status" className="rounded-md bg-amber-wash px-3 py-2 text-amber">
