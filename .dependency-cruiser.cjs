@@ -14,6 +14,8 @@ const CORE_ORDER = [
   "writing",
   "advice",
   "compose",
+  "drawings",
+  "templates",
   "render",
   "personal",
   "preflight",

@@ -4,7 +4,7 @@
  * `Publisher.answer` takes a path and gives the answer; whoever has an HTTP server puts it behind an address.
  */
 import sharp from "sharp";
-import { drawing } from "../drawings";
+import { drawing } from "~/core/drawings";
 import { type JournalArticle, journal } from "./articles";
 
 export interface Answer {

@@ -7,7 +7,7 @@ import type { Septima } from "~/server/septima";
 import { addFeed } from "~/server/sources/sources";
 import { addPicture } from "~/server/workspace/pictures";
 import { setBrand, setFields } from "~/server/workspace/settings";
-import { drawing } from "~/standins/drawings";
+import { drawing } from "~/core/drawings";
 import { DEMO_FIELDS, demoContacts } from "./contacts";
 import { bulbLetter, type DemoPicture, sowingLetter, workshopLetter } from "./emails";
 import { patternBook } from "./pattern-book";

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { AlignSchema, BlockBaseSchema, paragraphOf, RichDocSchema } from "../../email";
-import { classAttribute, css, ink, lineHtml, lineStyle, proseHtml, proseText } from "../../markup";
+import { classAttribute, css, ink, lineHtml, lineStyle, paddingOf, proseHtml, proseText } from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -50,7 +50,8 @@ export const footer: BlockType<FooterBlock> = {
     const { color, tone } = ink(undefined, "soft", context);
     const line = css({ margin: "0", ...lineStyle({ size, lineHeight, align }, color, context) });
     // As high as a finger needs, without standing further from what is above it.
-    const link = css({ display: "inline-block", padding: "12px", color, "text-decoration": "underline" });
+    const padding = paddingOf([12, 12, 12, align === "left" ? 0 : 12], context);
+    const link = css({ display: "inline-block", padding, color, "text-decoration": "underline" });
     out
       .raw(`<p${classAttribute(tone)} style="${line}"><a href="`)
       .value({ ...UNSUBSCRIBE, sink: "href" })

@@ -11,7 +11,7 @@ const schema = BlockBaseSchema.extend({
   content: z.array(InlineSchema),
   align: AlignSchema.optional(),
   color: ColorSchema.optional(),
-  size: z.number().min(10).max(80).optional(),
+  size: z.number().min(10).max(140).optional(),
 });
 export type HeadingBlock = z.infer<typeof schema>;
 
