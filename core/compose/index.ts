@@ -13,5 +13,6 @@ export { freshCopy, type IdMaker } from "./ids";
 export { blankEmail, LAYOUTS, type Layout } from "./layouts";
 export { type EmailLink, linksOf, replacedLinks, setLinks } from "./links";
 export { differsFromShelf, fromShelf, likeBlocks, spreadLook } from "./looks";
+export { type Offered, offersOf, takeOffers } from "./offers";
 export { clearOneOffs, type LookKind, type OneOff, oneOffsOf } from "./one-offs";
 export { type Carried, type Place, placeName, placesFor, readingOrder, samePlace, stepPlace } from "./places";

@@ -1,0 +1,24 @@
+-- Templates are designs as campaigns are, with the same composer, saving and versions.
+alter table campaigns add column kind text not null default 'campaign' check (kind in ('campaign', 'template', 'clipping'));
+alter table campaigns add column about text not null default '';
+alter table campaigns add column purpose text not null default '';
+alter table campaigns add column season text not null default '';
+-- What a design was made from, and how that was when it was last taken over.
+alter table campaigns add column template text;
+alter table campaigns add column template_email jsonb;
+create index campaigns_kind on campaigns (kind, updated_at desc);
+create index campaigns_template on campaigns (template) where template is not null;
+
+-- Themes of the workspace's own. A version never changes, so what was sent or waits to be looks as it did.
+create table themes (
+  id text not null,
+  version integer not null,
+  theme jsonb not null,
+  created_at timestamptz not null,
+  primary key (id, version)
+);
+-- Put out of sight; designs that use them keep them.
+create table removed_themes (
+  id text primary key,
+  deleted_at timestamptz not null
+);
