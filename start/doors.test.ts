@@ -113,6 +113,7 @@ describe("pages", () => {
     for (const path of [
       "/pictures/a.png",
       "/glyphs/leaf-2A5E3C.png",
+      "/drawings/frost-solid.png",
       "/calendar.ics?title=x",
       "/clock/1-0-0.png",
     ])

@@ -5,7 +5,7 @@
 import type { NextFunction, Request, Response } from "express";
 
 /** What readers reach, from wherever they are: what they look at, and what a signed address lets them do. */
-const LOOKED_AT = /^\/(pictures\/.|glyphs\/|fonts\/|clock\/|calendar\.ics$|healthz$|standins\/)/;
+const LOOKED_AT = /^\/(pictures\/.|drawings\/|glyphs\/|fonts\/|clock\/|calendar\.ics$|healthz$|standins\/)/;
 const SIGNED = /^\/(unsubscribe|answer)\//;
 
 function isReaders({ method, path }: Request): boolean {

@@ -5,6 +5,7 @@
  * `SEPTIMA_DEMO` (1 fills an empty workspace), `SEPTIMA_SMTP` (a real relay), `DATABASE_URL` (a PostgreSQL server),
  * `SEPTIMA_STANDINS` (stand-ins elsewhere, `name=address` with spaces between; sources name them `standin://name/`).
  */
+
 import { readFileSync } from "node:fs";
 import http from "node:http";
 import type { AddressInfo } from "node:net";
@@ -13,6 +14,7 @@ import { createRequestHandler } from "@react-router/express";
 import compression from "compression";
 import express from "express";
 import type { Septima } from "~/server/septima";
+import { drawAhead } from "~/server/workspace/drawn";
 import { Publisher } from "~/standins/publisher";
 import { isEmpty, seedDemo } from "./demo/seed";
 import { guardedHeaders, limitedBodies, onlyKnownHosts, onlyOwnPages, Starting } from "./doors";
@@ -113,6 +115,7 @@ async function main() {
     }),
   );
   starting.done();
+  void drawAhead();
   process.stdout.write(`Septima is ready at http://${host}:${port}\n`);
 
   let stopping = false;

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Form, useNavigation } from "react-router";
+import { Form, Link, useNavigation } from "react-router";
 import { Button } from "../ui/button";
 import { Dialog } from "../ui/dialog";
 import { Input, Labelled } from "../ui/form";
@@ -52,7 +52,10 @@ export function StartDialog({
             ))}
           </div>
         </fieldset>
-        <div className="flex justify-end">
+        <div className="flex flex-wrap items-center justify-between gap-3">
+          <Link to="/templates" className="underline underline-offset-2 hover:text-mulberry">
+            Or start from a finished template
+          </Link>
           <Button type="submit" kind="primary" disabled={navigation.state !== "idle"}>
             Start composing
           </Button>

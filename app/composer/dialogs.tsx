@@ -7,6 +7,7 @@ const IntakeDialog = lazy(() => import("./intake"));
 const LinksDialog = lazy(() => import("./links"));
 const QuestionsDialog = lazy(() => import("./saving/questions-dialog"));
 const TextPartDialog = lazy(() => import("./text-part"));
+const KeepTemplateDialog = lazy(() => import("./keep-template"));
 const VersionsDialog = lazy(() => import("./versions"));
 
 /** What opens above the composer. */
@@ -18,6 +19,7 @@ export function Dialogs({ given, onGiven }: { given: File | string | null; onGiv
       {dialog === "intake" && <IntakeDialog given={given} onDone={onGiven} />}
       {dialog === "links" && <LinksDialog />}
       {dialog === "questions" && <QuestionsDialog />}
+      {dialog === "template" && <KeepTemplateDialog />}
       {dialog === "text" && <TextPartDialog />}
       {dialog === "versions" && <VersionsDialog />}
     </Suspense>

@@ -1,11 +1,12 @@
 import { describe, expect, test } from "vitest";
 import { changeEmail, commands } from "~/core/compose";
-import { blocksOf } from "~/core/email";
+import { blocksOf, THEMES } from "~/core/email";
 import { SAMPLE_BRAND, SAMPLE_CONTENT, sampleContact, sampleEmail } from "~/core/render/sample";
 import { whatReaderGets } from "./follow";
 
 const email = sampleEmail(24);
 const facts = {
+  themes: THEMES,
   brand: SAMPLE_BRAND,
   content: SAMPLE_CONTENT,
   audience: { today: "2026-11-25", segments: new Map() },

@@ -23,10 +23,10 @@ function signature(bound: Bound, rules: unknown): string {
 export function whatReaderGets(
   email: Email,
   reader: Contact,
-  { brand, content, audience }: Pick<Facts, "brand" | "content" | "audience">,
+  { brand, content, audience, themes }: Pick<Facts, "brand" | "content" | "audience" | "themes">,
   origin: string,
 ): { bytes: number; edition: string; signature: string } {
-  const program = compile(email, { theme: resolveTheme(email.theme), brand, origin });
+  const program = compile(email, { theme: resolveTheme(email.theme, themes), brand, origin });
   const bound = bind(program, { content, audience });
   const { html } = personalise(bound, readerOf(reader, email.language, previewAddresses(origin)));
   const [own] = editions(bound, [reader]);

@@ -1,4 +1,14 @@
-import { Download, Ellipsis, FileInput, FileText, History, Keyboard, Link2, Search } from "lucide-react";
+import {
+  Download,
+  Ellipsis,
+  FileInput,
+  FileText,
+  History,
+  Keyboard,
+  LayoutTemplate,
+  Link2,
+  Search,
+} from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useFind } from "../find/find";
 import { IconButton } from "../ui/button";
@@ -8,6 +18,7 @@ const DIALOGS: { dialog: ComposerDialog; label: string; keys?: string; icon: typ
   { dialog: "links", label: "Links", icon: Link2 },
   { dialog: "text", label: "Text part", icon: FileText },
   { dialog: "versions", label: "Versions", icon: History },
+  { dialog: "template", label: "Keep as a template…", icon: LayoutTemplate },
   { dialog: "intake", label: "Bring in…", icon: FileInput },
   { dialog: "keys", label: "Keys", keys: "?", icon: Keyboard },
 ];

@@ -3,7 +3,7 @@ import { createContext, useContext } from "react";
 import { createStore, type StoreApi, useStore } from "zustand";
 import type { AudienceContext, Contact, FieldDef, Rule } from "~/core/audience";
 import { type Carried, type Command, CommandError, changeEmail, History, type Place } from "~/core/compose";
-import { type Brand, blocksOf, type Email, findNode } from "~/core/email";
+import { type Brand, blocksOf, type Email, findNode, type Theme } from "~/core/email";
 import type { LiveContent } from "~/core/sources";
 import type { Lock } from "~/server/campaigns/lock";
 import type { Question, Saving } from "./saving/autosave";
@@ -32,6 +32,10 @@ export interface PictureFacts {
 export interface Facts {
   campaign: string;
   brand: Brand;
+  /** All that designs may name. */
+  themes: readonly Theme[];
+  /** Those of the workspace's own that can be chosen. */
+  ownThemes: readonly Theme[];
   fields: readonly FieldDef[];
   lists: readonly { id: string; name: string }[];
   segments: readonly { id: string; name: string; rule: Rule }[];
@@ -51,7 +55,7 @@ export interface EditionFacts {
 /** What the steps of typing are merged under begins so. */
 export const TYPING = "words ";
 
-export type ComposerDialog = "keys" | "intake" | "links" | "questions" | "text" | "versions";
+export type ComposerDialog = "keys" | "intake" | "links" | "template" | "questions" | "text" | "versions";
 
 export interface ComposerState {
   facts: Facts;
@@ -82,8 +86,10 @@ export interface ComposerState {
   /** Whether the phone stands beside the desktop on the table. */
   both: boolean;
   dark: boolean;
-  /** A theme that is tried on the canvas, by its id; the design keeps its own. */
-  trial: string | null;
+  /** A theme that is tried on the canvas; the design keeps its own. */
+  trial: Theme | null;
+  /** The theme being made or changed in the panel, and the one of the workspace it is a version of. */
+  making: { of: Theme; own: boolean } | null;
   /** The `/` or `@` being typed in a text, in which editor, and which entry of its menu is meant. */
   typed: (Typed & { editor: Editor }) | null;
   typedAt: number;
@@ -191,6 +197,7 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       both: false,
       dark: false,
       trial: null,
+      making: null,
       typed: null,
       typedAt: 0,
       chip: null,

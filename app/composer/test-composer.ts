@@ -1,6 +1,6 @@
 /** A composer without a screen, for tests: its store, what can be done in it, and what it says. */
 
-import type { Email } from "~/core/email";
+import { type Email, THEMES } from "~/core/email";
 import { SAMPLE_BRAND, SAMPLE_CONTENT, sampleContact } from "~/core/render/sample";
 import { Actions } from "./actions";
 import { CanvasHandle } from "./canvas/context";
@@ -26,6 +26,8 @@ export function openComposer(
       facts: {
         campaign: "c",
         brand: SAMPLE_BRAND,
+        themes: THEMES,
+        ownThemes: [],
         fields: [],
         lists: [],
         segments: [],

@@ -38,8 +38,8 @@ export default function TextPartDialog() {
   const facts = useComposer((state) => state.facts);
   const part = email.textPart ?? TEXT_PART;
   const options: CompileOptions = useMemo(
-    () => ({ theme: resolveTheme(email.theme), brand: facts.brand, origin: location.origin }),
-    [email.theme, facts.brand],
+    () => ({ theme: resolveTheme(email.theme, facts.themes), brand: facts.brand, origin: location.origin }),
+    [email.theme, facts],
   );
   const { text } = useMemo(() => {
     const bound = bind(compile(email, options), { content: facts.content, audience: facts.audience });

@@ -29,7 +29,7 @@ export function VersionView({
   const place = useRef<HTMLDivElement>(null);
   const reader = useComposer((state) => state.reader);
   const facts = useComposer((state) => state.facts);
-  const { width } = resolveTheme(email.theme);
+  const { width } = resolveTheme(email.theme, facts.themes);
   useEffect(() => {
     const element = place.current;
     if (!element) return;

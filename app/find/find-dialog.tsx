@@ -7,6 +7,7 @@ import type { FindGroup } from "./find";
 
 const PAGES = [
   { to: "/campaigns", label: "Campaigns" },
+  { to: "/templates", label: "Templates" },
   { to: "/audience", label: "Audience" },
   { to: "/sources", label: "Sources" },
   { to: "/brand", label: "Brand" },

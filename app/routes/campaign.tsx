@@ -1,22 +1,36 @@
 import { ChevronLeft } from "lucide-react";
-import { Link, NavLink, Outlet, useSearchParams } from "react-router";
+import { Link, NavLink, Outlet, redirect, useSearchParams } from "react-router";
 import { campaign } from "~/server/campaigns/campaigns";
+import { templateOffers } from "~/server/campaigns/templates";
 import { dispatchesOf } from "~/server/dispatch/dispatches";
 import { orNotHere } from "../refusal";
+import { counted } from "../ui/time";
 import type { Route } from "./+types/campaign";
 
-export async function loader({ context, params }: Route.LoaderArgs) {
+export async function loader({ context, params, request }: Route.LoaderArgs) {
   const { septima } = context;
-  const { id, name, series, readers } = await orNotHere(() => campaign(septima, params.campaign));
+  const { id, kind, name, series, readers } = await orNotHere(() => campaign(septima, params.campaign));
+  // A template is composed and nothing else.
+  if (kind !== "campaign" && !new URL(request.url).pathname.includes("/compose"))
+    throw redirect(`/campaigns/${id}/compose`);
   const [dispatch] = await dispatchesOf(septima, id);
-  return { id, name, series, chosen: readers.include.length > 0, state: dispatch?.state ?? null };
+  const offers = kind === "template" ? (await templateOffers(septima, id)).length : 0;
+  return {
+    id,
+    kind,
+    offers,
+    name,
+    series,
+    chosen: readers.include.length > 0,
+    state: dispatch?.state ?? null,
+  };
 }
 
 /** Where a page inside puts its own tools, at the right of the bar. */
 export const TOOLS_ID = "campaign-tools";
 
 export default function CampaignBar({
-  loaderData: { id, name, series, chosen, state },
+  loaderData: { id, kind, offers, name, series, chosen, state },
 }: Route.ComponentProps) {
   const [params] = useSearchParams();
   const reader = params.get("reader");
@@ -30,8 +44,8 @@ export default function CampaignBar({
     <div className="flex h-screen flex-col">
       <header className="flex min-h-12 shrink-0 flex-wrap items-center gap-x-3 border-b bg-paper px-3">
         <Link
-          to="/campaigns"
-          aria-label="All campaigns"
+          to={kind === "template" ? `/templates?template=${id}` : "/campaigns"}
+          aria-label={kind === "template" ? "All templates" : "All campaigns"}
           className="flex shrink-0 items-center gap-1 rounded-md hover:bg-black/5"
         >
           <ChevronLeft className="size-4 text-ink-soft" aria-hidden />
@@ -39,13 +53,22 @@ export default function CampaignBar({
         </Link>
         <div className="w-44 min-w-0 max-xl:w-32 max-sm:w-24 max-sm:grow">
           <p className="truncate leading-4 font-semibold">{name}</p>
+          {kind === "template" && <p className="truncate text-xs leading-4 text-ink-soft">Template</p>}
           {series && <p className="truncate text-xs leading-4 text-ink-soft">{series}</p>}
         </div>
         <nav
           aria-label="Steps"
           className="flex h-12 items-stretch gap-1 max-lg:gap-0 max-sm:order-3 max-sm:h-9 max-sm:w-full max-sm:justify-between"
         >
-          {steps.map((step) => (
+          {kind === "template" && offers > 0 && (
+            <Link
+              to={`/templates/${id}/offer`}
+              className="flex items-center px-3 font-medium text-amber underline"
+            >
+              Offer its changes to {counted(offers, "campaign")}
+            </Link>
+          )}
+          {(kind === "campaign" ? steps : []).map((step) => (
             <NavLink
               key={step.to}
               to={{ pathname: `/campaigns/${id}/${step.to}`, search: reader ? `?reader=${reader}` : "" }}

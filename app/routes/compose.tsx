@@ -12,6 +12,7 @@ import { Refusal, type Septima, today } from "~/server/septima";
 import { sources } from "~/server/sources/sources";
 import { pictures } from "~/server/workspace/pictures";
 import { brandOf, fieldsOf } from "~/server/workspace/settings";
+import { allThemes, ownThemes } from "~/server/workspace/themes";
 import { Composer } from "../composer/composer";
 import { orNotHere } from "../refusal";
 import type { Route } from "./+types/compose";
@@ -27,15 +28,18 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     readers: selection,
   } = await orNotHere(() => campaign(septima, params.campaign));
   const lock = await lockOf(septima.db, id);
-  const [allSources, allSegments, allLists, fields, brand, readers, allPictures] = await Promise.all([
-    sources(septima),
-    segments(septima),
-    lists(septima),
-    fieldsOf(septima),
-    brandOf(septima),
-    selectedReaders(septima, selection),
-    pictures(septima),
-  ]);
+  const [allSources, allSegments, allLists, fields, brand, readers, allPictures, themes, own] =
+    await Promise.all([
+      sources(septima),
+      segments(septima),
+      lists(septima),
+      fieldsOf(septima),
+      brandOf(septima),
+      selectedReaders(septima, selection),
+      pictures(septima),
+      allThemes(septima),
+      ownThemes(septima),
+    ]);
   const bound = await boundEmail(septima, email).catch(() => null);
   const found = bound ? editions(bound, readers) : [];
   const someone: Contact = { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
@@ -46,6 +50,8 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     savedAt: updatedAt,
     lock,
     brand,
+    themes,
+    ownThemes: own.map(({ theme }) => theme),
     fields,
     lists: allLists.map(({ id: list, name }) => ({ id: list, name })),
     segments: allSegments,
@@ -92,6 +98,8 @@ export default function Compose({ loaderData }: Route.ComponentProps) {
     const {
       campaign: id,
       brand,
+      themes,
+      ownThemes: own,
       fields,
       lists: allLists,
       segments: allSegments,
@@ -106,6 +114,8 @@ export default function Compose({ loaderData }: Route.ComponentProps) {
       facts: {
         campaign: id,
         brand,
+        themes,
+        ownThemes: own,
         fields,
         lists: allLists,
         segments: allSegments,

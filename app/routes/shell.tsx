@@ -1,8 +1,9 @@
-import { Inbox, Mail, Palette, Rss, Users } from "lucide-react";
+import { Inbox, LayoutTemplate, Mail, Palette, Rss, Users } from "lucide-react";
 import { NavLink, Outlet } from "react-router";
 
 const PLACES = [
   { to: "/campaigns", label: "Campaigns", icon: Mail },
+  { to: "/templates", label: "Templates", icon: LayoutTemplate },
   { to: "/audience", label: "Audience", icon: Users },
   { to: "/sources", label: "Sources", icon: Rss },
   { to: "/brand", label: "Brand", icon: Palette },

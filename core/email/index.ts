@@ -77,6 +77,7 @@ export {
   type Theme,
   ThemeSchema,
 } from "./theme";
+export { type ThemePair, themePairs } from "./theme-pairs";
 export { resolveTheme, THEMES } from "./themes";
 export {
   type AnyNode,

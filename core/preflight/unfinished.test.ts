@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { createBlock } from "../blocks";
 import { blankEmail, changeEmail, commands, LAYOUTS } from "../compose";
-import { type Block, blocksOf, type Email } from "../email";
+import { type Block, blocksOf, DEFAULT_THEME, type Email } from "../email";
 import { SAMPLE_BRAND, sampleContact } from "../render/sample";
 import { unfinished } from ".";
 
@@ -12,7 +12,12 @@ const readers = [
   sampleContact(2, { zone: "mild" }),
   sampleContact(3, { first_name: "", zone: "mild" }),
 ];
-const around = { readers, audience: { today: "2026-11-25", segments: new Map() }, brand: SAMPLE_BRAND };
+const around = {
+  readers,
+  audience: { today: "2026-11-25", segments: new Map() },
+  brand: SAMPLE_BRAND,
+  theme: DEFAULT_THEME,
+};
 const tag = (fallback = "") => ({
   type: "mergeTag" as const,
   attrs: { field: "first_name", fallback, format: "asIs" as const },

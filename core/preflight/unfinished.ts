@@ -11,8 +11,8 @@ import {
   inlineText,
   linesOf,
   pathTo,
-  resolveTheme,
   same,
+  type Theme,
   walk,
 } from "../email";
 import { compile } from "../render";
@@ -32,6 +32,7 @@ interface Circumstances {
   readers: readonly Contact[];
   audience: AudienceContext;
   brand: Brand;
+  theme: Theme;
 }
 
 /** What is unfinished in a design, what stops it first. */
@@ -60,8 +61,8 @@ export function unfinished(email: Email, circumstances: Circumstances): Finding[
 /** Large webmail drops a style block of more than 16 KB whole: then phones and dark mode get nothing of their own. */
 const STYLE_BYTES = { look: 12 * 1024, stops: 16 * 1024 };
 
-function styleBlock(email: Email, { brand }: Circumstances): Finding[] {
-  const { styleBytes } = compile(email, { theme: resolveTheme(email.theme), brand, origin: "" });
+function styleBlock(email: Email, { brand, theme }: Circumstances): Finding[] {
+  const { styleBytes } = compile(email, { theme, brand, origin: "" });
   if (styleBytes <= STYLE_BYTES.look) return [];
   const weight = styleBytes > STYLE_BYTES.stops ? "stops" : "look";
   const text = `What is different on phones and in dark takes ${Math.round(styleBytes / 1024)} KB; mail programs drop it from 16 KB on. Use fewer different values on phones, and fewer colours.`;

@@ -179,7 +179,7 @@ const receipt: Template = {
         ),
         b.table(
           [
-            ["What", "How many", "Price"],
+            ["In the parcel", "How many", "Price"],
             ["Winter leek, packet", "2", "6.40"],
             ["Trowel, ash handle", "1", "38.00"],
             ["Post", "", "0.00"],

@@ -9,6 +9,8 @@ import { brandOf } from "../workspace/settings";
 /** One email with its audience. `revision` grows with every save. */
 export interface Campaign {
   id: string;
+  /** What the design is for: to be sent, to start from, or to stand in others. */
+  kind: "campaign" | "template" | "clipping";
   name: string;
   series: string;
   email: Email;
@@ -39,6 +41,7 @@ export interface CampaignLine {
 
 interface CampaignRow {
   id: string;
+  kind: Campaign["kind"];
   name: string;
   series: string;
   email: unknown;
@@ -50,7 +53,7 @@ interface CampaignRow {
 /** All campaigns that are not deleted, changed last first. */
 export async function campaigns(septima: Septima): Promise<CampaignLine[]> {
   const rows = await septima.db.query<
-    Omit<CampaignRow, "email"> & {
+    Omit<CampaignRow, "email" | "kind"> & {
       subject: Email["envelope"]["subject"];
       state: DispatchState | null;
       scheduled_for: Date | null;
@@ -68,7 +71,7 @@ export async function campaigns(septima: Septima): Promise<CampaignLine[]> {
      left join lateral (
        select * from dispatches d where d.campaign_id = c.id and d.state <> 'cancelled' order by d.created_at desc limit 1
      ) d on true
-     where c.deleted_at is null order by coalesce(d.finished_at, c.updated_at) desc, c.name`,
+     where c.deleted_at is null and c.kind = 'campaign' order by coalesce(d.finished_at, c.updated_at) desc, c.name`,
   );
   return rows.map((row) => ({
     id: row.id,
@@ -98,7 +101,7 @@ export async function campaign(septima: Septima, id: string): Promise<Campaign> 
   const designs = designsOf(septima);
   const known = designs.get(id);
   const [row] = await septima.db.query<CampaignRow>(
-    `select id, name, series, case when revision = $2 then null else email end as email, revision, readers, updated_at
+    `select id, kind, name, series, case when revision = $2 then null else email end as email, revision, readers, updated_at
      from campaigns where id = $1 and deleted_at is null`,
     [id, known?.revision ?? -1],
   );
@@ -110,6 +113,7 @@ export async function campaign(septima: Septima, id: string): Promise<Campaign> 
   for (const oldest of [...designs.keys()].slice(0, -DESIGNS_KEPT)) designs.delete(oldest);
   return {
     id: row.id,
+    kind: row.kind,
     name: row.name,
     series: row.series,
     email,
@@ -162,7 +166,7 @@ export async function startCampaign(septima: Septima, name: string, layoutId: st
   if (!layout) throw new Refusal("Choose a layout to start from.");
   const brand = await brandOf(septima);
   const [theme] = await septima.db.query<{ theme: string }>(
-    "select email ->> 'theme' as theme from campaigns where deleted_at is null order by updated_at desc limit 1",
+    "select email ->> 'theme' as theme from campaigns where deleted_at is null and kind = 'campaign' order by updated_at desc limit 1",
   );
   const email = blankEmail(layout, brand.senders[0], theme?.theme ?? "plain", septima.newId);
   return addCampaign(septima, { name: name.trim() || "Untitled", series: "", email });
@@ -213,7 +217,7 @@ const binStart = (septima: Septima) => new Date(septima.now() - BIN_DAYS * 86_40
 /** The campaigns in the bin, deleted last first. */
 export async function binned(septima: Septima): Promise<{ id: string; name: string; deletedAt: string }[]> {
   const rows = await septima.db.query<{ id: string; name: string; deleted_at: Date }>(
-    "select id, name, deleted_at from campaigns where deleted_at >= $1 order by deleted_at desc",
+    "select id, name, deleted_at from campaigns where deleted_at >= $1 and kind = 'campaign' order by deleted_at desc",
     [binStart(septima)],
   );
   return rows.map(({ deleted_at, ...row }) => ({ ...row, deletedAt: deleted_at.toISOString() }));

@@ -4,7 +4,7 @@ import { SCHEMA_VERSION } from "~/core/email";
 import { MessageFactory } from "~/core/mime";
 import { previewAddresses, readerOf } from "~/core/personal";
 import { Refusal, type Septima } from "../septima";
-import { clockFile, glyphFile, playFile } from "../workspace/drawn";
+import { clockFile, drawingFile, glyphFile, playFile } from "../workspace/drawn";
 import { pictureFile } from "../workspace/pictures";
 import { brandOf } from "../workspace/settings";
 import { campaign } from "./campaigns";
@@ -71,7 +71,7 @@ async function zipped(septima: Septima, message: { html: string; text: string })
   const files: Record<string, Uint8Array> = {};
   const { origin } = septima.config;
   const pattern = new RegExp(
-    `${origin.replace(/[.*+?^${}()|[\]\\]/g, "\\$&")}/(pictures|glyphs|clock)/([\\w.-]+)(/play)?`,
+    `${origin.replace(/[.*+?^${}()|[\]\\]/g, "\\$&")}/(pictures|drawings|glyphs|clock)/([\\w.-]+)(/play)?`,
     "g",
   );
   const names = new Map<string, string>();
@@ -82,9 +82,11 @@ async function zipped(septima: Septima, message: { html: string; text: string })
       files[name] =
         folder === "glyphs"
           ? await glyphFile(file)
-          : folder === "clock"
-            ? await clockFile(file, septima.now())
-            : (await (play ? playFile(septima, file) : pictureFile(septima, file))).data;
+          : folder === "drawings"
+            ? await drawingFile(file)
+            : folder === "clock"
+              ? await clockFile(file, septima.now())
+              : (await (play ? playFile(septima, file) : pictureFile(septima, file))).data;
       names.set(address, name);
     } catch (error) {
       // A picture that is gone keeps its address.

@@ -19,13 +19,14 @@ import { type Selection, selectedReaders } from "../audience/selection";
 import type { Septima } from "../septima";
 import { liveContent } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
+import { allThemes } from "../workspace/themes";
 import { campaign } from "./campaigns";
 import { framePolicy } from "./frames";
 
 /** A design compiled and bound to what the sources hold, or to content kept from earlier. */
 export async function boundEmail(septima: Septima, email: Email, content?: LiveContent): Promise<Bound> {
   const program = compile(email, {
-    theme: resolveTheme(email.theme),
+    theme: resolveTheme(email.theme, await allThemes(septima)),
     brand: await brandOf(septima),
     origin: septima.config.origin,
   });

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { parseEmail } from "~/core/blocks";
-import type { Email } from "~/core/email";
+import { type Email, resolveTheme } from "~/core/email";
 import { type Finding, unfinished } from "~/core/preflight";
 import { canMove, type DispatchState, momentOf, momentWords, ScheduleError } from "~/core/sending";
 import { ArticleSchema, type LiveContent } from "~/core/sources";
@@ -9,6 +9,7 @@ import { countSelection, type Selection, SelectionSchema, selectedReaders } from
 import { campaign } from "../campaigns/campaigns";
 import { Refusal, type Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
+import { allThemes } from "../workspace/themes";
 import { settleInterrupted } from "./settling";
 
 /** One sending of one campaign. */
@@ -123,6 +124,7 @@ export async function findingsOf(septima: Septima, campaignId: string): Promise<
     readers: got.size === 0 ? readers : readers.filter(({ id }) => !got.has(id)),
     audience: await audienceContext(septima),
     brand: await brandOf(septima),
+    theme: resolveTheme(email.theme, await allThemes(septima)),
   });
 }
 
@@ -146,7 +148,8 @@ export async function orderDispatch(
   campaignId: string,
   order: { confirmed: number; when: null | { date: string; time: string; zone: string } },
 ): Promise<string> {
-  const { email, readers } = await campaign(septima, campaignId);
+  const { kind, email, readers } = await campaign(septima, campaignId);
+  if (kind !== "campaign") throw new Refusal("A template is not sent. Start a campaign from it.");
   const count = await countSelection(septima, readers, campaignId);
   const [obstacle] = (await findingsOf(septima, campaignId)).filter(({ weight }) => weight === "stops");
   if (obstacle) throw new Refusal(obstacle.text);

@@ -1,5 +1,6 @@
 import sharp from "sharp";
 import { CLOCK } from "~/core/blocks";
+import { DRAWINGS, drawing } from "~/core/drawings";
 import { GLYPH_NAMES, type GlyphName, glyphSvg } from "~/core/markup";
 import { Refusal, type Septima } from "../septima";
 import { pictureFile } from "./pictures";
@@ -15,6 +16,26 @@ export async function glyphFile(file: string): Promise<Buffer> {
   return sharp(Buffer.from(glyphSvg(name as GlyphName, `#${color}`, 128, outline && `#${outline}`)))
     .png({ palette: true })
     .toBuffer();
+}
+
+const drawn = new Map<string, Promise<Buffer>>();
+
+/**
+ * A drawing of ours as a PNG, made once for the process.
+ * @param file `<name>-solid.png`
+ * @throws Refusal (404) when there is no such drawing
+ */
+export function drawingFile(file: string): Promise<Buffer> {
+  const found = drawing(file.replace(/-solid\.png$/, ""));
+  if (!found || !file.endsWith("-solid.png")) throw new Refusal("There is no such drawing.", 404);
+  const made = drawn.get(file) ?? sharp(Buffer.from(found.svg)).png({ palette: true }).toBuffer();
+  drawn.set(file, made);
+  return made;
+}
+
+/** Draws all of them, one after the other, so that whoever opens the templates first does not wait for it. */
+export async function drawAhead(): Promise<void> {
+  for (const name of DRAWINGS) await drawingFile(`${name}-solid.png`);
 }
 
 /** Seven strokes of a digit, by name: top, upper left, upper right, middle, lower left, lower right, bottom. */

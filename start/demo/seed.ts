@@ -1,4 +1,5 @@
 import sharp from "sharp";
+import { drawing } from "~/core/drawings";
 import type { Brand } from "~/core/email";
 import { addContacts } from "~/server/audience/contacts";
 import { addList, saveSegment } from "~/server/audience/groups";
@@ -7,7 +8,6 @@ import type { Septima } from "~/server/septima";
 import { addFeed } from "~/server/sources/sources";
 import { addPicture } from "~/server/workspace/pictures";
 import { setBrand, setFields } from "~/server/workspace/settings";
-import { drawing } from "~/core/drawings";
 import { DEMO_FIELDS, demoContacts } from "./contacts";
 import { bulbLetter, type DemoPicture, sowingLetter, workshopLetter } from "./emails";
 import { patternBook } from "./pattern-book";

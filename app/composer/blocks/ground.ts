@@ -1,4 +1,3 @@
-import { resolveTheme } from "~/core/email";
 import { darkFace, darkGround, type Ground } from "~/core/markup";
 import { groundAt } from "~/core/render";
 import { useComposer } from "../store";
@@ -7,7 +6,7 @@ import { useTheme } from "../theme";
 /** What stands behind a block's words. */
 export function useGround(id: string): Ground {
   const email = useComposer((state) => state.resting);
-  return groundAt(email, id, resolveTheme(email.theme));
+  return groundAt(email, id, useTheme());
 }
 
 /** What stands behind words in a box of the block's own colour, or of the theme's. */

@@ -16,8 +16,9 @@ const MARGIN = 20;
 
 /** How wide the email stands on the table, in px: as its theme says, or its widest section. */
 export function useDeskWidth(): number {
-  return useComposer(({ email, trial }) => {
-    const theme = shownTheme({ email, trial });
+  return useComposer((state) => {
+    const { email } = state;
+    const theme = shownTheme(state);
     return Math.max(...[theme.width, ...email.sections.map(({ width }) => width ?? 0)]) + 2 * MARGIN;
   });
 }

@@ -1,19 +1,12 @@
 import { Editor, type JSONContent } from "@tiptap/core";
 import { commands } from "~/core/compose";
-import {
-  type Block,
-  findNode,
-  type Inline,
-  type RichDoc,
-  resolveTheme,
-  richText,
-  valueAt,
-} from "~/core/email";
+import { type Block, findNode, type Inline, type RichDoc, richText, valueAt } from "~/core/email";
 import { linkLook } from "~/core/markup";
 import { cleanPaste } from "~/core/writing";
 import { type Composer, TYPING } from "../store";
 import { fromEditor, inlineFromEditor, inlineToEditor, toEditor } from "../text/convert";
 import { type EditorHost, refreshTags, textExtensions } from "../text/extensions";
+import { themeOf } from "../theme";
 
 /**
  * Mounts an editor where words of a block stand (those at its path `key`), with the email's own styles. Each change is a command; changes from
@@ -29,7 +22,7 @@ export function editInPlace(
   const place = cell.querySelector<HTMLElement>(`[data-edit="${CSS.escape(key)}"]`);
   if (!place) return null;
   const kind = place.dataset.editKind === "prose" ? "prose" : "line";
-  const theme = resolveTheme(store.getState().email.theme);
+  const theme = themeOf(store.getState());
   place.style.setProperty("--gap", kind === "prose" ? `${theme.text.gap}px` : "0px");
   place.style.setProperty("--link", theme.light.link);
   for (const [property, value] of Object.entries(linkLook(theme)))

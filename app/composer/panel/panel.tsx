@@ -9,6 +9,7 @@ import { ThemesPart } from "./themes";
 import { WritingOfAll } from "./writing-of-all";
 
 // The controls of all kinds of parts come with the first selection.
+const ThemeEditor = lazy(() => import("./theme-editor"));
 const SelectedPanel = lazy(() => import("./selected"));
 
 /** What the selected thing can do, most used first. */
@@ -73,6 +74,13 @@ function Path() {
 }
 
 function EmailPanel({ email }: { email: Email }) {
+  const making = useComposer((state) => state.making !== null);
+  if (making)
+    return (
+      <Suspense>
+        <ThemeEditor />
+      </Suspense>
+    );
   return (
     <>
       <ThemesPart />

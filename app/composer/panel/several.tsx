@@ -1,12 +1,13 @@
 import { Copy, Trash2 } from "lucide-react";
 import { blockType } from "~/core/blocks";
 import { commands } from "~/core/compose";
-import { findNode, resolveTheme, same } from "~/core/email";
+import { findNode, same } from "~/core/email";
 import { Button } from "../../ui/button";
 import { Choice, Line } from "../../ui/form";
 import { useActions } from "../actions";
 import { useSides } from "../blocks/align";
 import { selectedIds, useComposer, useComposerStore } from "../store";
+import { useTheme } from "../theme";
 import { ColorLine, PaddingLines } from "./lines";
 import { Part } from "./part";
 
@@ -26,7 +27,7 @@ export function SeveralPanel() {
     const found = findNode(email, id);
     return found?.kind === "block" ? [found.node] : [];
   });
-  const theme = resolveTheme(email.theme);
+  const theme = useTheme();
   const set = (properties: Record<string, unknown>, among = ids) =>
     store
       .getState()

@@ -1,9 +1,13 @@
+import { SlidersHorizontal } from "lucide-react";
 import { useEffect } from "react";
+import { z } from "zod";
 import { contrast } from "~/core/color";
 import { commands } from "~/core/compose";
-import { THEMES, type Theme } from "~/core/email";
+import { THEMES, type Theme, ThemeSchema } from "~/core/email";
+import { Button, buttonLook } from "../../ui/button";
+import { useNotify } from "../../ui/notices";
 import { useComposer, useComposerStore } from "../store";
-import { shownTheme } from "../theme";
+import { shownTheme, useTheme } from "../theme";
 import { Part } from "./part";
 
 /** The themes: pointing at one shows the email in it, choosing one gives it to the design. */
@@ -12,12 +16,45 @@ export function ThemesPart() {
   const chosen = useComposer((state) => state.email.theme);
   const trial = useComposer((state) => state.trial);
   const shown = useComposer(shownTheme);
-  const tried = (id: string | null) => {
-    const next = id === chosen ? null : id;
+  const own = useComposer((state) => state.facts.ownThemes);
+  const theme = useTheme();
+  const notify = useNotify();
+  const tried = (one: Theme | null) => {
+    const next = one?.id === chosen ? null : one;
     if (store.getState().trial !== next) store.getState().set({ trial: next });
   };
+  // An older version of one's own theme stands for the one that can be chosen.
+  const all = [...own, ...THEMES];
+  const marked =
+    all.find(({ id }) => id === theme.id) ?? all.find(({ id }) => familyOf(id) === familyOf(theme.id));
+  const make = (of: Theme, mine: boolean) =>
+    store
+      .getState()
+      .set({ making: { of, own: mine }, trial: mine ? of : { ...of, name: `My ${of.name.toLowerCase()}` } });
+  const bringIn = async (file: File | undefined) => {
+    if (!file) return;
+    const read = ThemeFileSchema.safeParse(
+      await file
+        .text()
+        .then(JSON.parse)
+        .catch(() => null),
+    );
+    if (!read.success) {
+      notify({
+        text: `“${file.name}” is not a theme that was kept as a file here. Nothing has changed.`,
+        bad: true,
+      });
+      return;
+    }
+    store.getState().set({ making: { of: read.data.theme, own: false }, trial: read.data.theme });
+  };
   // What was pointed at is forgotten with the list.
-  useEffect(() => () => store.getState().set({ trial: null }), [store]);
+  useEffect(
+    () => () => {
+      if (!store.getState().making) store.getState().set({ trial: null });
+    },
+    [store],
+  );
   const choose = (theme: Theme) => {
     tried(null);
     if (theme.id !== chosen) store.getState().apply(commands.setTheme(theme.id), `The theme “${theme.name}”`);
@@ -45,15 +82,41 @@ export function ThemesPart() {
           entries[(at + step + entries.length) % entries.length]?.focus();
         }}
       >
-        {THEMES.map((theme) => (
+        {all.map((one) => (
           <Swatch
-            key={theme.id}
-            theme={theme}
-            chosen={theme.id === shownId(chosen)}
-            onPoint={() => tried(theme.id)}
-            onChoose={() => choose(theme)}
+            key={one.id}
+            theme={one}
+            chosen={one === marked}
+            onPoint={() => tried(one)}
+            onChoose={() => choose(one)}
           />
         ))}
+      </div>
+      <div className="flex flex-wrap gap-2">
+        <Button
+          onClick={() =>
+            make(
+              theme,
+              own.some(({ id }) => familyOf(id) === familyOf(theme.id)),
+            )
+          }
+        >
+          <SlidersHorizontal className="size-4" aria-hidden /> Change this theme
+        </Button>
+        <label
+          className={`${buttonLook()} cursor-pointer focus-within:outline-2 focus-within:outline-mulberry`}
+        >
+          <input
+            type="file"
+            accept=".json,application/json"
+            className="sr-only"
+            onChange={(event) => {
+              void bringIn(event.target.files?.[0]);
+              event.target.value = "";
+            }}
+          />
+          Bring in…
+        </label>
       </div>
       <p className="text-xs text-ink-soft" role="status">
         {trial === null ? (
@@ -68,8 +131,11 @@ export function ThemesPart() {
   );
 }
 
-/** A design whose theme is gone shows the plain one. */
-const shownId = (id: string) => (THEMES.some((theme) => theme.id === id) ? id : THEMES[0].id);
+/** What all versions of a theme have in common. */
+const familyOf = (id: string) => id.split("@")[0];
+
+/** A theme as a file. */
+const ThemeFileSchema = z.object({ septimaTheme: z.literal(1), theme: ThemeSchema });
 
 function about({ width, light, fonts }: Theme): string {
   const first = (stack: string) => stack.split(",")[0].replaceAll("'", "");

@@ -1,0 +1,531 @@
+import { ArrowLeft, Download, Trash2, TriangleAlert } from "lucide-react";
+import { useEffect, useState } from "react";
+import { commands } from "~/core/compose";
+import { FONTS, type HeadingLook, type Theme, themePairs, WEB_FONTS } from "~/core/email";
+import type { ThemeUse } from "~/server/workspace/themes";
+import { Button, IconButton } from "../../ui/button";
+import { Choose } from "../../ui/choose";
+import { Choice, Input, Labelled, Line, Problem } from "../../ui/form";
+import { useNotify } from "../../ui/notices";
+import { Switch } from "../../ui/switch";
+import { counted } from "../../ui/time";
+import { useComposer, useComposerStore } from "../store";
+import { ColourPopover, HexInput } from "./colour";
+import { NumberLine } from "./lines";
+import { Part } from "./part";
+import { askThemes } from "./theme-requests";
+
+type Scheme = "light" | "dark";
+
+const ROLES: readonly [role: keyof Theme["light"], label: string][] = [
+  ["paper", "Paper"],
+  ["table", "Around it"],
+  ["text", "Words"],
+  ["soft", "Soft words"],
+  ["heading", "Headings"],
+  ["link", "Links"],
+  ["accent", "Buttons"],
+  ["onAccent", "On buttons"],
+  ["line", "Lines"],
+];
+
+const TYPE = [
+  ...WEB_FONTS.map(({ family, stack }) => ({ value: stack, label: family, aside: "ships along" })),
+  ...FONTS.map(({ name, stack }) => ({ value: stack as string, label: name })),
+];
+
+const WEIGHTS = ["400", "500", "600", "700", "800"].map((value) => ({ value, label: value }));
+
+/** A theme being made, with the email beside it: every change shows there at once. */
+export default function ThemeEditor() {
+  const store = useComposerStore();
+  const making = useComposer((state) => state.making);
+  const theme = useComposer((state) => state.trial);
+  const chosen = useComposer((state) => state.email.theme);
+  const campaign = useComposer((state) => state.facts.campaign);
+  const notify = useNotify();
+  const [scheme, setScheme] = useState<Scheme>("light");
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [offer, setOffer] = useState<{ theme: Theme; uses: ThemeUse[] } | null>(null);
+  const close = () => store.getState().set({ making: null, trial: null });
+  // The canvas follows what is edited: in dark while the dark colours are.
+  useEffect(() => {
+    store.getState().set({ dark: scheme === "dark" });
+    return () => store.getState().set({ dark: false });
+  }, [scheme, store]);
+  if (offer) return <ThemeOffer {...offer} onClose={close} />;
+  if (!making || !theme) return null;
+  const change = (next: Partial<Theme>) => store.getState().set({ trial: { ...theme, ...next } });
+
+  const save = async (asNew: boolean) => {
+    setBusy(true);
+    setProblem(null);
+    const answer = await askThemes<{ theme: Theme }>({
+      intent: "save",
+      theme,
+      of: asNew || !making.own ? null : making.of.id,
+    });
+    setBusy(false);
+    if (answer.problem !== null) {
+      setProblem(answer.problem);
+      return;
+    }
+    const kept = answer.result.theme;
+    const { facts, apply, set } = store.getState();
+    const replaced = asNew ? null : making.of.id;
+    set({
+      facts: {
+        ...facts,
+        themes: [...facts.themes, kept],
+        ownThemes: [...facts.ownThemes.filter(({ id }) => id !== replaced), kept].sort((a, b) =>
+          a.name.localeCompare(b.name),
+        ),
+      },
+    });
+    apply(commands.setTheme(kept.id), `The theme “${kept.name}”`);
+    notify({ text: `“${kept.name}” is kept, and this email has it.` });
+    const uses =
+      replaced === null
+        ? []
+        : ((await (await fetch(`/themes?uses=${encodeURIComponent(kept.id)}`)).json()) as ThemeUse[]);
+    const others = uses.filter((use) => !use.current && !use.held && use.campaign !== campaign);
+    if (others.length === 0) close();
+    else {
+      set({ trial: null });
+      setOffer({ theme: kept, uses: others });
+    }
+  };
+
+  const remove = async () => {
+    const { facts, set } = store.getState();
+    const before = facts.ownThemes;
+    const answer = await askThemes({ intent: "remove", id: making.of.id });
+    if (answer.problem !== null) {
+      setProblem(answer.problem);
+      return;
+    }
+    set({ facts: { ...facts, ownThemes: before.filter(({ id }) => id !== making.of.id) } });
+    notify({
+      text: `“${making.of.name}” is deleted. Emails that use it keep it.`,
+      action: {
+        label: "Undo",
+        run: () =>
+          void askThemes({ intent: "restore", id: making.of.id }).then(() => {
+            const now = store.getState();
+            now.set({ facts: { ...now.facts, ownThemes: before } });
+          }),
+      },
+    });
+    close();
+  };
+
+  return (
+    <>
+      <div className="flex items-center gap-1 border-b px-2 py-2">
+        <IconButton label="Leave the theme as it was" onClick={close}>
+          <ArrowLeft className="size-4" />
+        </IconButton>
+        <h2 className="grow font-semibold">{making.own ? "Change the theme" : "A theme of your own"}</h2>
+        <a
+          href={`data:application/json;charset=utf-8,${encodeURIComponent(JSON.stringify({ septimaTheme: 1, theme }, null, 2))}`}
+          download={`${theme.name}.theme.json`}
+          aria-label="Keep it as a file"
+          title="Keep it as a file"
+          className="inline-flex size-8 items-center justify-center rounded-md hover:bg-black/6"
+        >
+          <Download className="size-4" aria-hidden />
+        </a>
+        {making.own && (
+          <IconButton label="Delete the theme" onClick={() => void remove()}>
+            <Trash2 className="size-4" />
+          </IconButton>
+        )}
+      </div>
+      <div className="space-y-2.5 border-b px-3.5 py-3.5">
+        <Labelled label="Name of the theme">
+          {(id) => (
+            <Input
+              id={id}
+              value={theme.name}
+              maxLength={80}
+              onChange={(e) => change({ name: e.target.value })}
+            />
+          )}
+        </Labelled>
+        {problem && <Problem>{problem}</Problem>}
+        <div className="flex flex-wrap gap-2">
+          {making.own && (
+            <Button kind="primary" disabled={busy} onClick={() => void save(false)}>
+              Save the theme
+            </Button>
+          )}
+          <Button kind={making.own ? "plain" : "primary"} disabled={busy} onClick={() => void save(true)}>
+            {making.own ? "Save as another" : "Save the theme"}
+          </Button>
+        </div>
+      </div>
+      <Part title="Colours">
+        <Choice
+          label="Colours for"
+          value={scheme}
+          onChange={setScheme}
+          options={[
+            { value: "light", label: "By day" },
+            { value: "dark", label: "In dark" },
+          ]}
+        />
+        {ROLES.map(([role, label]) => (
+          <ColourOf
+            key={`${scheme} ${role}`}
+            label={label}
+            value={theme[scheme][role]}
+            onChange={(colour) => change({ [scheme]: { ...theme[scheme], [role]: colour } })}
+          />
+        ))}
+        <Pairs theme={theme} scheme={scheme} />
+      </Part>
+      <Part title="Type">
+        <Line label="Headings">
+          {(id) => (
+            <Choose
+              id={id}
+              value={theme.fonts.heading}
+              options={withOwn(theme.fonts.heading)}
+              onChange={(heading) => change({ fonts: { ...theme.fonts, heading } })}
+            />
+          )}
+        </Line>
+        <Line label="Words">
+          {(id) => (
+            <Choose
+              id={id}
+              value={theme.fonts.body}
+              options={withOwn(theme.fonts.body)}
+              onChange={(body) => change({ fonts: { ...theme.fonts, body } })}
+            />
+          )}
+        </Line>
+        <Amount
+          label="Size"
+          value={theme.text.size}
+          min={14}
+          max={24}
+          onChange={(size) => change({ text: { ...theme.text, size } })}
+        />
+        <Amount
+          label="Line height"
+          unit="%"
+          value={Math.round(theme.text.line * 100)}
+          min={100}
+          max={240}
+          onChange={(line) => change({ text: { ...theme.text, line: line / 100 } })}
+        />
+        <Amount
+          label="Between paragraphs"
+          value={theme.text.gap}
+          max={80}
+          onChange={(gap) => change({ text: { ...theme.text, gap } })}
+        />
+      </Part>
+      {(["h1", "h2", "h3"] as const).map((level, index) => (
+        <Part key={level} title={["Largest headings", "Middle headings", "Small headings"][index]}>
+          <HeadingLines
+            name={`heading ${index + 1}`}
+            look={theme.headings[level]}
+            onChange={(look) => change({ headings: { ...theme.headings, [level]: look } })}
+          />
+        </Part>
+      ))}
+      <Part title="Links and buttons">
+        <Switch
+          checked={theme.links.underline}
+          onChange={(underline) => change({ links: { ...theme.links, underline } })}
+        >
+          Links are underlined
+        </Switch>
+        <Amount
+          label="Corners"
+          value={theme.button.radius}
+          max={60}
+          onChange={(radius) => change({ button: { ...theme.button, radius } })}
+        />
+        <Amount
+          label="Beside words"
+          value={theme.button.padX}
+          max={80}
+          onChange={(padX) => change({ button: { ...theme.button, padX } })}
+        />
+        <Amount
+          label="Above words"
+          value={theme.button.padY}
+          max={40}
+          onChange={(padY) => change({ button: { ...theme.button, padY } })}
+        />
+        <Amount
+          label="Their size"
+          value={theme.button.size}
+          min={12}
+          max={32}
+          onChange={(size) => change({ button: { ...theme.button, size } })}
+        />
+        <Weight
+          label="Their weight"
+          value={theme.button.weight}
+          onChange={(weight) => change({ button: { ...theme.button, weight } })}
+        />
+      </Part>
+      <Part title="Shape and space">
+        <Amount
+          label="Width"
+          value={theme.width}
+          min={320}
+          max={700}
+          onChange={(width) => change({ width })}
+        />
+        <Amount
+          label="Picture corners"
+          value={theme.shape.picture}
+          max={100}
+          onChange={(picture) => change({ shape: { ...theme.shape, picture } })}
+        />
+        <Amount
+          label="Box corners"
+          value={theme.shape.box}
+          max={60}
+          onChange={(box) => change({ shape: { ...theme.shape, box } })}
+        />
+        {(
+          [
+            ["inset", "At the sides"],
+            ["section", "Of sections"],
+            ["block", "Of blocks"],
+            ["gap", "Of columns"],
+          ] as const
+        ).map(([key, label]) => (
+          <Amount
+            key={key}
+            label={label}
+            value={theme.space[key]}
+            max={120}
+            onChange={(space) => change({ space: { ...theme.space, [key]: space } })}
+          />
+        ))}
+      </Part>
+    </>
+  );
+}
+
+/** A stack that is none of ours stays in the list. */
+const withOwn = (stack: string) =>
+  TYPE.some(({ value }) => value === stack) ? TYPE : [{ value: stack, label: stack.split(",")[0] }, ...TYPE];
+
+function ColourOf({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  onChange(colour: string): void;
+}) {
+  return (
+    <Line label={label}>
+      {(id) => (
+        <div className="flex items-center gap-2">
+          <ColourPopover label={label} value={value} onChange={onChange}>
+            <button
+              type="button"
+              aria-label={`Choose the colour of ${label.toLowerCase()}`}
+              className="size-8 shrink-0 rounded-md border p-0.5"
+            >
+              <span
+                className="block size-full rounded-sm border border-black/10"
+                style={{ background: value }}
+              />
+            </button>
+          </ColourPopover>
+          <HexInput id={id} value={value} onChange={onChange} />
+        </div>
+      )}
+    </Line>
+  );
+}
+
+/** How well each colour can be read where it stands. */
+function Pairs({ theme, scheme }: { theme: Theme; scheme: Scheme }) {
+  return (
+    <ul aria-label="Contrast of every pair" className="space-y-1 text-xs">
+      {themePairs(theme, scheme).map(({ label, color, ground, ratio, wanted }) => (
+        <li key={label} className="flex items-center gap-2">
+          <span
+            aria-hidden
+            className="grid h-5 w-7 shrink-0 place-items-center rounded-sm border border-black/15 text-[11px] font-semibold"
+            style={{ background: ground, color }}
+          >
+            Aa
+          </span>
+          <span className="grow">{label}</span>
+          {ratio < wanted ? (
+            <span className="flex items-center gap-1 text-amber">
+              <TriangleAlert className="size-3.5" aria-hidden /> {ratio.toFixed(1)} to 1, wanted {wanted}
+            </span>
+          ) : (
+            <span className="text-ink-soft">{ratio.toFixed(1)} to 1</span>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Amount({
+  label,
+  value,
+  min = 0,
+  max,
+  unit = "px",
+  onChange,
+}: {
+  label: string;
+  value: number;
+  min?: number;
+  max: number;
+  unit?: string;
+  onChange(value: number): void;
+}) {
+  return (
+    <NumberLine
+      label={label}
+      value={value}
+      unit={unit}
+      min={min}
+      max={max}
+      onChange={(next) => next !== undefined && onChange(next)}
+    />
+  );
+}
+
+function Weight({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: number;
+  onChange(weight: number): void;
+}) {
+  return (
+    <Line label={label}>
+      {(id) => (
+        <Choose id={id} value={String(value)} options={WEIGHTS} onChange={(next) => onChange(Number(next))} />
+      )}
+    </Line>
+  );
+}
+
+function HeadingLines({
+  name,
+  look,
+  onChange,
+}: {
+  name: string;
+  look: HeadingLook;
+  onChange(look: HeadingLook): void;
+}) {
+  return (
+    <fieldset aria-label={name} className="space-y-2.5">
+      <Amount
+        label="Size"
+        value={look.size}
+        min={10}
+        max={120}
+        onChange={(size) => onChange({ ...look, size })}
+      />
+      <Amount
+        label="On phones"
+        value={look.phone ?? look.size}
+        min={10}
+        max={80}
+        onChange={(phone) => onChange({ ...look, phone: phone === look.size ? undefined : phone })}
+      />
+      <Amount
+        label="Line height"
+        unit="%"
+        value={Math.round(look.line * 100)}
+        min={80}
+        max={300}
+        onChange={(line) => onChange({ ...look, line: line / 100 })}
+      />
+      <Weight label="Weight" value={look.weight} onChange={(weight) => onChange({ ...look, weight })} />
+      <Amount
+        label="Spacing"
+        unit="‰"
+        value={look.tracking ?? 0}
+        min={-100}
+        max={400}
+        onChange={(tracking) => onChange({ ...look, tracking: tracking === 0 ? undefined : tracking })}
+      />
+      <Switch
+        checked={look.capitals ?? false}
+        onChange={(capitals) => onChange({ ...look, capitals: capitals || undefined })}
+      >
+        In capitals
+      </Switch>
+    </fieldset>
+  );
+}
+
+/** What else could take the theme as it is now. */
+function ThemeOffer({ theme, uses, onClose }: { theme: Theme; uses: ThemeUse[]; onClose(): void }) {
+  const notify = useNotify();
+  const [taken, setTaken] = useState<ReadonlySet<string>>(new Set(uses.map(({ campaign }) => campaign)));
+  const [problem, setProblem] = useState<string | null>(null);
+  const take = async () => {
+    const answer = await askThemes<{ changed: number }>({
+      intent: "take",
+      id: theme.id,
+      designs: [...taken],
+    });
+    if (answer.problem !== null) {
+      setProblem(answer.problem);
+      return;
+    }
+    notify({
+      text: `${counted(answer.result.changed, "email")} now ${answer.result.changed === 1 ? "has" : "have"} “${theme.name}” as it is.`,
+    });
+    onClose();
+  };
+  return (
+    <Part title="Who else gets it">
+      <p className="text-ink-soft">
+        {counted(uses.length, "unsent email")} {uses.length === 1 ? "uses" : "use"} “{theme.name}” as it was.
+        What is scheduled or sent stays as it is.
+      </p>
+      <ul className="space-y-1.5">
+        {uses.map(({ campaign, name, kind }) => (
+          <li key={campaign}>
+            <Switch
+              checked={taken.has(campaign)}
+              onChange={(on) => {
+                const next = new Set(taken);
+                if (on) next.add(campaign);
+                else next.delete(campaign);
+                setTaken(next);
+              }}
+            >
+              {name} {kind !== "campaign" && <span className="text-ink-soft">({kind})</span>}
+            </Switch>
+          </li>
+        ))}
+      </ul>
+      {problem && <Problem>{problem}</Problem>}
+      <div className="flex gap-2">
+        <Button kind="primary" disabled={taken.size === 0} onClick={() => void take()}>
+          Update {taken.size}
+        </Button>
+        <Button onClick={onClose}>Leave them</Button>
+      </div>
+    </Part>
+  );
+}

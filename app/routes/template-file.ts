@@ -1,0 +1,9 @@
+import { templateFile } from "~/server/campaigns/template-files";
+import { fileAnswer } from "../file-answer";
+import { orNotHere } from "../refusal";
+import type { Route } from "./+types/template-file";
+
+export async function loader({ context, params }: Route.LoaderArgs) {
+  const { name, json } = await orNotHere(() => templateFile(context.septima, params.template));
+  return fileAnswer("application/json", json, "never", name);
+}

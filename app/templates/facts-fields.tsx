@@ -1,0 +1,65 @@
+import { useState } from "react";
+import { PURPOSES, SEASONS } from "~/core/templates";
+import { Choose } from "../ui/choose";
+import { Input, Labelled } from "../ui/form";
+
+/** What is said of a template: name, a line about it, what it is for, and when. */
+export function FactsFields({
+  name = "",
+  about = "",
+  purpose = "",
+  season = "",
+}: {
+  name?: string;
+  about?: string;
+  purpose?: string;
+  season?: string;
+}) {
+  const [chosen, setChosen] = useState({ purpose: purpose || "none", season: season || "none" });
+  return (
+    <>
+      <Labelled label="Name">
+        {(id) => <Input id={id} name="name" defaultValue={name} maxLength={120} required />}
+      </Labelled>
+      <Labelled
+        label="What it is like"
+        hint="A line that helps to choose it, such as “one column, no pictures”."
+      >
+        {(id) => <Input id={id} name="about" defaultValue={about} maxLength={300} />}
+      </Labelled>
+      <div className="grid grid-cols-2 gap-3">
+        <Labelled label="To">
+          {(id) => (
+            <Choose
+              id={id}
+              name="purpose"
+              value={chosen.purpose}
+              onChange={(next) => setChosen({ ...chosen, purpose: next })}
+              options={[
+                { value: "none", label: "Anything" },
+                ...PURPOSES.map(({ key, label }) => ({ value: key as string, label })),
+              ]}
+            />
+          )}
+        </Labelled>
+        <Labelled label="In">
+          {(id) => (
+            <Choose
+              id={id}
+              name="season"
+              value={chosen.season}
+              onChange={(next) => setChosen({ ...chosen, season: next })}
+              options={[
+                { value: "none", label: "Any season" },
+                ...SEASONS.map((key) => ({
+                  value: key as string,
+                  label: key[0].toUpperCase() + key.slice(1),
+                })),
+              ]}
+            />
+          )}
+        </Labelled>
+      </div>
+    </>
+  );
+}
