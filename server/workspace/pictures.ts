@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import sharp from "sharp";
@@ -35,7 +36,7 @@ export async function pictures(septima: Septima): Promise<Picture[]> {
 
 /**
  * Takes a picture in: turned upright, at most 1,400 px wide (twice the widest email), stripped of hidden data. PNG,
- * JPEG and GIF stay what they are, everything else becomes PNG.
+ * JPEG and GIF stay what they are, everything else becomes PNG. The same picture again is the one that is there.
  * @throws Refusal when it is too large or no picture
  */
 export async function addPicture(
@@ -49,6 +50,12 @@ export async function addPicture(
       `“${name}” has ${Math.round(data.byteLength / 1_000_000)} MB. Pictures may have up to ${GREATEST.bytes / 1_000_000} MB.`,
     );
   }
+  const digest = createHash("sha256").update(data).digest("hex");
+  const [known] = await septima.db.query<Omit<Picture, "path">>(
+    "select id, name, type, width, height, bytes, alt from pictures where digest = $1 and deleted_at is null limit 1",
+    [digest],
+  );
+  if (known) return { ...known, path: `/pictures/${known.id}` };
   const image = sharp(data, { limitInputPixels: false, animated: true });
   const facts = await image.metadata().catch(() => {
     throw new Refusal(`“${name}” is not a picture that can be read. Use PNG, JPEG, GIF or WebP.`);
@@ -84,8 +91,18 @@ export async function addPicture(
     alt,
   };
   await septima.db.query(
-    "insert into pictures (id, name, type, width, height, bytes, alt, created_at) values ($1, $2, $3, $4, $5, $6, $7, $8)",
-    [id, name, picture.type, picture.width, picture.height, picture.bytes, alt, new Date(septima.now())],
+    "insert into pictures (id, name, type, width, height, bytes, alt, created_at, digest) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)",
+    [
+      id,
+      name,
+      picture.type,
+      picture.width,
+      picture.height,
+      picture.bytes,
+      alt,
+      new Date(septima.now()),
+      digest,
+    ],
   );
   return { ...picture, path: `/pictures/${id}` };
 }

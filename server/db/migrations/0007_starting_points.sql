@@ -22,3 +22,7 @@ create table removed_themes (
   id text primary key,
   deleted_at timestamptz not null
 );
+
+-- Of the bytes a picture was made from, so that the same one is kept once.
+alter table pictures add column digest text;
+create index pictures_digest on pictures (digest);
