@@ -200,7 +200,7 @@ export async function keepAsTemplate(
 ): Promise<string> {
   const id = await addTemplate(septima, facts, email);
   await septima.db.query(
-    "update campaigns set template = $2, template_email = $3::jsonb where id = $1 and template is null",
+    "update campaigns set template = $2, template_email = $3::jsonb where id = $1",
     [campaignId, id, JSON.stringify(email)],
   );
   return id;
