@@ -221,3 +221,55 @@ test("a theme is made from ours, changed, saved, and offered to another email th
     "it did not come back",
   );
 });
+
+test("a clipping is kept and linked, dragged into another email, changed in one place, and cut loose", async () => {
+  const one = await startFrom("A plain letter", "Clipped one");
+  await page.clickAt(await page.onCanvas("Petra, head gardener"));
+  await page.press("Keep as a clipping");
+  await page.fill("Name of the clipping", "Signed by Petra");
+  await page.press("Keep");
+  await page.sees("is among your clippings");
+  await page.saved();
+  const two = await startFrom("Thank you", "Clipped two");
+  await (await page.named("Clippings", "[role=tab]")).click();
+  const card = await page.find('[data-thing="Signed by Petra"]');
+  const target = await page.onCanvas("Forty-one of you");
+  await page.drag(await page.centre(card), target, async () => {
+    await page.find("[data-testid=landing]");
+  });
+  await page.until(
+    async () => (await page.canvasWords()).includes("Petra, head gardener"),
+    "it did not land",
+  );
+  await page.saved();
+  // Its words are not changed by the way.
+  await page.clickAt(await page.onCanvas("Petra, head gardener"));
+  await page.driver.actions().doubleClick().perform();
+  await page.sees("This is part of a linked clipping");
+  await page.sees("also in “Clipped one”");
+  await page.press("Change it everywhere");
+  await page.sees("You are changing the clipping");
+  await rewrite("Petra, head gardener", "Petra, and the cat");
+  await page.press("Save for every place (2)");
+  await page.sees("is changed here and in 1 other email");
+  await page.saved();
+  const words = async (id: string) => JSON.stringify(await designOf(program, id));
+  expect(await words(one)).toContain("Petra, and the cat");
+  expect(await words(two)).toContain("Petra, and the cat");
+  await page.sees("linked in 2 emails");
+  // Cut loose it is this email’s own.
+  await page.clickAt(await page.onCanvas("Petra, and the cat"));
+  await page.press("Cut it loose");
+  await page.sees("Keep as a clipping");
+  await rewrite("Petra, and the cat", "Petra alone");
+  expect(await words(one)).toContain("Petra, and the cat");
+  // One that comes with the program, found by words in it, by keys.
+  await page.fill("Find a clipping", "neighbour");
+  await (await page.find('[data-thing="What a reader said"]')).sendKeys(Key.ENTER);
+  await page.until(
+    async () => (await page.canvasWords()).includes("carrots before my neighbour"),
+    "it did not come",
+  );
+  await page.fill("Find a clipping", "nowhere at all");
+  await page.sees("None of them.");
+});

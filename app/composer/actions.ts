@@ -2,9 +2,13 @@ import { createContext, useContext } from "react";
 import { type Contact, contactName, predicate, type Rule } from "~/core/audience";
 import { type BlockTypeName, blockType, createBlock } from "~/core/blocks";
 import {
+  type Clipping,
+  type ClippingPart,
   commands,
+  freshCopy,
   fromClip,
   type Place,
+  placedClipping,
   placeName,
   placesFor,
   readingOrder,
@@ -33,9 +37,14 @@ import { partsAround } from "./text/convert";
 export type ShelfThing =
   | { kind: "block"; type: BlockTypeName }
   | { kind: "row"; columns: number }
-  | { kind: "section" };
+  | { kind: "section" }
+  | { kind: ClippingPart; clipping: Clipping; linked: boolean };
 
 function make(thing: ShelfThing): Block | Row | Section {
+  if ("clipping" in thing)
+    return thing.linked
+      ? placedClipping(thing.clipping, newId(), true)
+      : freshCopy(thing.kind, thing.clipping.node, newId);
   switch (thing.kind) {
     case "block": {
       const block = createBlock(thing.type, newId()) as Block;

@@ -22,6 +22,7 @@ import { outlineBox } from "./outline-places";
 import { selectedIds, useComposer, useComposerStore } from "./store";
 
 export function thingLabel(thing: ShelfThing): string {
+  if ("clipping" in thing) return thing.clipping.name;
   switch (thing.kind) {
     case "block":
       return BLOCK_TYPES[thing.type].label;

@@ -36,13 +36,15 @@ import {
   UserPlus,
   Users,
 } from "lucide-react";
-import { useRef, useState } from "react";
+import { lazy, Suspense, useRef, useState } from "react";
 import { BLOCK_TYPES, type BlockTypeName, SHELF_GROUPS } from "~/core/blocks";
 import { Input } from "../ui/form";
 import { type ShelfThing, useActions } from "./actions";
 import { thingLabel } from "./drag";
 import { Outline } from "./outline";
 import { useComposer, useComposerStore } from "./store";
+
+const ClippingsTab = lazy(() => import("./clippings-tab"));
 
 export const BLOCK_ICONS: Record<BlockTypeName, LucideIcon> = {
   heading: Heading,
@@ -92,7 +94,7 @@ export function Shelf() {
   return (
     <aside aria-label="Shelf" className="flex w-62 shrink-0 flex-col border-r bg-paper max-sm:w-full">
       <div role="tablist" aria-label="Left side" className="flex shrink-0 gap-1 border-b px-3 pt-2">
-        {(["add", "outline"] as const).map((name) => (
+        {(["add", "clippings", "outline"] as const).map((name) => (
           <button
             key={name}
             type="button"
@@ -103,7 +105,7 @@ export function Shelf() {
             onClick={() => set({ shelf: name })}
             className="border-b-2 border-transparent px-2 pb-2 text-ink-soft aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
           >
-            {name === "add" ? "Add" : "Outline"}
+            {{ add: "Add", clippings: "Clippings", outline: "Outline" }[name]}
           </button>
         ))}
       </div>
@@ -113,7 +115,13 @@ export function Shelf() {
         aria-labelledby={`tab-${tab}`}
         className="min-h-0 grow overflow-y-auto"
       >
-        {tab === "add" ? <AddList /> : <Outline />}
+        {tab === "add" && <AddList />}
+        {tab === "outline" && <Outline />}
+        {tab === "clippings" && (
+          <Suspense fallback={<p className="p-3 text-ink-soft">Fetching clippings…</p>}>
+            <ClippingsTab />
+          </Suspense>
+        )}
       </div>
     </aside>
   );

@@ -2,9 +2,19 @@ import type { Editor } from "@tiptap/core";
 import { createContext, useContext } from "react";
 import { createStore, type StoreApi, useStore } from "zustand";
 import type { AudienceContext, Contact, FieldDef, Rule } from "~/core/audience";
-import { type Carried, type Command, CommandError, changeEmail, History, type Place } from "~/core/compose";
+import {
+  type Carried,
+  type Command,
+  CommandError,
+  changeEmail,
+  changesLinked,
+  History,
+  linkedAround,
+  type Place,
+} from "~/core/compose";
 import { type Brand, blocksOf, type Email, findNode, type Theme } from "~/core/email";
 import type { LiveContent } from "~/core/sources";
+import type { ClippingLine } from "~/server/campaigns/clippings";
 import type { Lock } from "~/server/campaigns/lock";
 import type { Question, Saving } from "./saving/autosave";
 import type { Typed } from "./text/typed";
@@ -17,6 +27,9 @@ const LOCKED: Record<Lock["state"], string> = {
   paused: "This design is going out. Make a copy to change it.",
   sent: "This design was sent. Make a copy to change it.",
 };
+
+const LINKED =
+  "This is part of a linked clipping. Change it everywhere or cut it loose: both are in the panel.";
 
 export interface PictureFacts {
   id: string;
@@ -113,7 +126,13 @@ export interface ComposerState {
   others: number;
   /** What holds the design, so that it cannot be changed; null when nothing does. */
   lock: Lock | null;
-  shelf: "add" | "outline";
+  shelf: "add" | "clippings" | "outline";
+  /** The clippings of the workspace; null until they are known. */
+  clippings: readonly ClippingLine[] | null;
+  /** Whether a clipping stays linked when it is put into the email. */
+  stayLinked: boolean;
+  /** The linked part that is being changed for every place, by its id; `every` for all of them. */
+  opened: string | null;
   folded: { shelf: boolean; panel: boolean };
   /** What is open above the composer. */
   dialog: ComposerDialog | null;
@@ -213,6 +232,9 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       others: 0,
       lock: start.lock,
       shelf: "add",
+      clippings: null,
+      stayLinked: true,
+      opened: null,
       folded: { shelf: false, panel: false },
       dialog: null,
 
@@ -225,13 +247,14 @@ export function createComposer(start: Start, complain: (text: string) => void): 
         }
       },
       apply(command, label, merge) {
-        const { email, history, lock } = get();
+        const { email, history, lock, opened } = get();
         if (lock) {
           complain(LOCKED[lock.state]);
           return false;
         }
         try {
           const change = changeEmail(email, command);
+          if (changesLinked(email, change.steps, opened)) throw new CommandError(LINKED);
           typing = merge?.startsWith(TYPING) ?? false;
           set({
             email: change.email,
@@ -276,7 +299,13 @@ export function createComposer(start: Start, complain: (text: string) => void): 
           complain(LOCKED[(get().lock as Lock).state]);
           return;
         }
-        const { editing, editingKey, selection } = get();
+        const { editing, editingKey, selection, email, opened } = get();
+        const linked = id === null ? undefined : linkedAround(email, id);
+        if (linked && linked.node.id !== opened) {
+          set({ selection: id, also: [], editing: null });
+          complain(LINKED);
+          return;
+        }
         if (id !== editing || key !== editingKey)
           set({ editing: id, editingKey: key, selection: id ?? selection, also: [] });
       },

@@ -6,6 +6,18 @@
  */
 
 export { CLIP_TYPE, fromClip, toClip, toClipMany } from "./clip";
+export {
+  type Clipping,
+  type ClippingPart,
+  changesLinked,
+  cutLoose,
+  keptPart,
+  linkedAround,
+  linkedIn,
+  linkTo,
+  placedClipping,
+  withClipping,
+} from "./clippings";
 export { type Change, type Command, CommandError, changeEmail, commands } from "./commands";
 export { type Comparison, compareEmails, type Difference } from "./compare";
 export { type Deed, History, type Undone } from "./history";

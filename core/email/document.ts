@@ -30,12 +30,14 @@ const PhoneSchema = z.object({
 });
 export type Phone = z.infer<typeof PhoneSchema>;
 
-/** What every node has besides its own things. `show` is the show rule: who gets it. */
+/** What every node but a column has besides its own things. `show` is the show rule: who gets it. */
 const common = {
   id: IdSchema,
   name: z.string().max(120).optional(),
   show: RuleSchema.optional(),
   hideOn: z.enum(["phone", "desktop"]).optional(),
+  /** The clipping this is a place of; it is changed there. */
+  clipping: IdSchema.optional(),
 };
 
 export const BlockBaseSchema = z.object({

@@ -9,8 +9,8 @@ import { brandOf } from "../workspace/settings";
 /** One email with its audience. `revision` grows with every save. */
 export interface Campaign {
   id: string;
-  /** What the design is for: to be sent, to start from, or to stand in others. */
-  kind: "campaign" | "template" | "clipping";
+  /** What the design is for: to be sent, or to start from. */
+  kind: "campaign" | "template";
   name: string;
   series: string;
   email: Email;

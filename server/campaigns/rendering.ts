@@ -47,6 +47,16 @@ export async function messageFor(
   return personalise(bound, readerOf(contact, email.language, previewAddresses(septima.config.origin)));
 }
 
+/** A reader of whom much is known, for pictures. */
+export async function someReader(septima: Septima): Promise<Contact> {
+  const [row] = await septima.db.query<{ id: number }>(
+    `select id from contacts where status = 'subscribed' and fields ? 'first_name'
+     order by (fields ? 'branch') desc, id limit 1`,
+  );
+  if (row) return contactById(septima, row.id);
+  return { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
+}
+
 /** The editions of a design across the selected readers, exactly, largest first. */
 export async function editionsOf(
   septima: Septima,

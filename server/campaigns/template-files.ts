@@ -10,7 +10,7 @@ import {
   UnreadableDesign,
 } from "~/core/email";
 import { Refusal, type Septima } from "../septima";
-import { addPicture, pictureFile, pictures } from "../workspace/pictures";
+import { PackedPicturesSchema, packedPictures, unpackPictures } from "../workspace/packing";
 import { allThemes, ownThemes, saveTheme } from "../workspace/themes";
 import { addTemplate, templateDesign, templateFacts } from "./templates";
 
@@ -21,29 +21,19 @@ const FileSchema = z.object({
   purpose: z.string(),
   season: z.string(),
   theme: ThemeSchema.nullable(),
-  /** By their paths in the design, the bytes in base 64. */
-  pictures: z.record(z.string(), z.object({ name: z.string(), alt: z.string(), data: z.string() })),
+  pictures: PackedPicturesSchema,
   email: z.unknown(),
 });
 
 /** A template as a file. @throws Refusal (404) when there is none */
 export async function templateFile(septima: Septima, id: string): Promise<{ name: string; json: string }> {
   const { email, own: _own, ...facts } = await templateDesign(septima, id);
-  const text = JSON.stringify(email);
-  const shown = (await pictures(septima)).filter(({ path }) => text.includes(`"${path}"`));
   const ours = THEMES.some((theme) => theme.id === email.theme);
   const file: z.infer<typeof FileSchema> = {
     septimaTemplate: SCHEMA_VERSION,
     ...facts,
     theme: ours ? null : resolveTheme(email.theme, await allThemes(septima)),
-    pictures: Object.fromEntries(
-      await Promise.all(
-        shown.map(async ({ id: picture, path, name, alt }) => {
-          const { data } = await pictureFile(septima, picture);
-          return [path, { name, alt, data: Buffer.from(data).toString("base64") }] as const;
-        }),
-      ),
-    ),
+    pictures: await packedPictures(septima, email),
     email,
   };
   return {
@@ -80,13 +70,7 @@ export async function takeTemplateFile(septima: Septima, name: string, text: str
       throw wrong("its design cannot be read.");
     throw error;
   }
-  let placed = JSON.stringify(email);
-  for (const [path, picture] of Object.entries(packed)) {
-    if (!path.startsWith("/pictures/")) continue;
-    const kept = await addPicture(septima, picture.name, Buffer.from(picture.data, "base64"), picture.alt);
-    placed = placed.replaceAll(JSON.stringify(path), JSON.stringify(kept.path));
-  }
-  email = parseEmail(JSON.parse(placed));
+  email = parseEmail(await unpackPictures(septima, email, packed));
   if (theme) email = { ...email, theme: await keptTheme(septima, theme) };
   return addTemplate(septima, templateFacts(facts), email);
 }

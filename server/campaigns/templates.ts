@@ -1,18 +1,16 @@
 /** Templates: finished designs that campaigns start from, those of the program and the workspace's own. */
-import type { Contact } from "~/core/audience";
 import { parseEmail } from "~/core/blocks";
 import { type Offered, offersOf, takeOffers } from "~/core/compose";
 import { type Email, inlineText, same, walk } from "~/core/email";
 import { difference, pack } from "~/core/steps";
 import { PURPOSES, type Purpose, SEASONS, type Season, TEMPLATES, templateEmail } from "~/core/templates";
-import { contactById } from "../audience/contacts";
 import { Refusal, type Septima } from "../septima";
 import { liveContent, sources } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
 import { addCampaign, campaign } from "./campaigns";
 import { framePolicy } from "./frames";
 import { lockOf } from "./lock";
-import { messageFor } from "./rendering";
+import { messageFor, someReader } from "./rendering";
 import { saveSteps } from "./saving";
 
 /** A template as the gallery shows it. */
@@ -199,10 +197,11 @@ export async function keepAsTemplate(
   email: Email,
 ): Promise<string> {
   const id = await addTemplate(septima, facts, email);
-  await septima.db.query(
-    "update campaigns set template = $2, template_email = $3::jsonb where id = $1",
-    [campaignId, id, JSON.stringify(email)],
-  );
+  await septima.db.query("update campaigns set template = $2, template_email = $3::jsonb where id = $1", [
+    campaignId,
+    id,
+    JSON.stringify(email),
+  ]);
   return id;
 }
 
@@ -334,14 +333,4 @@ export async function templatePicture(
   const content = await liveContent(septima);
   const { html } = await messageFor(septima, shown, await someReader(septima), content);
   return { html, policy: framePolicy(septima, shown, content, html) };
-}
-
-/** A reader of whom much is known, for pictures. */
-async function someReader(septima: Septima): Promise<Contact> {
-  const [row] = await septima.db.query<{ id: number }>(
-    `select id from contacts where status = 'subscribed' and fields ? 'first_name'
-     order by (fields ? 'branch') desc, id limit 1`,
-  );
-  if (row) return contactById(septima, row.id);
-  return { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
 }

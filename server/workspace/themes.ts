@@ -95,7 +95,7 @@ export async function setThemeRemoved(septima: Septima, ref: string, removed: bo
 export interface ThemeUse {
   campaign: string;
   name: string;
-  kind: "campaign" | "template" | "clipping";
+  kind: "campaign" | "template";
   /** Whether it uses the theme as it is now. */
   current: boolean;
   /** Whether it was ordered or sent, so that it stays as it is. */

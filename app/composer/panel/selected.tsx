@@ -1,6 +1,8 @@
 import { memo } from "react";
 import type { Located } from "~/core/email";
 import { BlockControls } from "../blocks";
+import { useComposer } from "../store";
+import { KeepClipping, LinkedPart, useLinked } from "./clipping";
 import { BlockLook, ColumnLook, RowLook, SectionLook } from "./look";
 import { OnPhones } from "./on-phones";
 import { BlockParts, SameKind } from "./parts";
@@ -10,7 +12,30 @@ import { Writing } from "./writing";
 
 /** What can be done to the part that is selected, or to several. */
 export default function SelectedPanel({ found }: { found: Located | undefined }) {
-  return found ? <NodePanel key={found.node.id} found={found} /> : <SeveralPanel />;
+  return found ? <OnePanel key={found.node.id} found={found} /> : <SeveralPanel />;
+}
+
+/** What is linked is not changed part by part, unless it is open to be changed for every place. */
+function OnePanel({ found }: { found: Located }) {
+  const linked = useLinked(found.node.id);
+  const opened = useComposer((state) => state.opened);
+  if (!linked)
+    return (
+      <>
+        <NodePanel found={found} />
+        <KeepClipping node={found} />
+      </>
+    );
+  return (
+    <>
+      <LinkedPart linked={linked} />
+      {opened === linked.node.id ? (
+        <NodePanel found={found} />
+      ) : (
+        linked.node.id === found.node.id && found.kind !== "column" && <WhoGetsIt node={found} />
+      )}
+    </>
+  );
 }
 
 const NodePanel = memo(function NodePanel({ found }: { found: Located }) {

@@ -9,11 +9,11 @@ import { Choice, Input, Labelled, Line, Problem } from "../../ui/form";
 import { useNotify } from "../../ui/notices";
 import { Switch } from "../../ui/switch";
 import { counted } from "../../ui/time";
+import { ask } from "../requests";
 import { useComposer, useComposerStore } from "../store";
 import { ColourPopover, HexInput } from "./colour";
 import { NumberLine } from "./lines";
 import { Part } from "./part";
-import { askThemes } from "./theme-requests";
 
 type Scheme = "light" | "dark";
 
@@ -61,7 +61,7 @@ export default function ThemeEditor() {
   const save = async (asNew: boolean) => {
     setBusy(true);
     setProblem(null);
-    const answer = await askThemes<{ theme: Theme }>({
+    const answer = await ask<{ theme: Theme }>("/themes", {
       intent: "save",
       theme,
       of: asNew || !making.own ? null : making.of.id,
@@ -100,7 +100,7 @@ export default function ThemeEditor() {
   const remove = async () => {
     const { facts, set } = store.getState();
     const before = facts.ownThemes;
-    const answer = await askThemes({ intent: "remove", id: making.of.id });
+    const answer = await ask("/themes", { intent: "remove", id: making.of.id });
     if (answer.problem !== null) {
       setProblem(answer.problem);
       return;
@@ -111,7 +111,7 @@ export default function ThemeEditor() {
       action: {
         label: "Undo",
         run: () =>
-          void askThemes({ intent: "restore", id: making.of.id }).then(() => {
+          void ask("/themes", { intent: "restore", id: making.of.id }).then(() => {
             const now = store.getState();
             now.set({ facts: { ...now.facts, ownThemes: before } });
           }),
@@ -482,7 +482,7 @@ function ThemeOffer({ theme, uses, onClose }: { theme: Theme; uses: ThemeUse[]; 
   const [taken, setTaken] = useState<ReadonlySet<string>>(new Set(uses.map(({ campaign }) => campaign)));
   const [problem, setProblem] = useState<string | null>(null);
   const take = async () => {
-    const answer = await askThemes<{ changed: number }>({
+    const answer = await ask<{ changed: number }>("/themes", {
       intent: "take",
       id: theme.id,
       designs: [...taken],

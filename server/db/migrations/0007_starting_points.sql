@@ -1,5 +1,5 @@
 -- Templates are designs as campaigns are, with the same composer, saving and versions.
-alter table campaigns add column kind text not null default 'campaign' check (kind in ('campaign', 'template', 'clipping'));
+alter table campaigns add column kind text not null default 'campaign' check (kind in ('campaign', 'template'));
 alter table campaigns add column about text not null default '';
 alter table campaigns add column purpose text not null default '';
 alter table campaigns add column season text not null default '';
@@ -26,3 +26,15 @@ create table removed_themes (
 -- Of the bytes a picture was made from, so that the same one is kept once.
 alter table pictures add column digest text;
 create index pictures_digest on pictures (digest);
+
+-- Parts of designs kept to be used again. Where one is linked, the design names it and holds its content.
+create table clippings (
+  id text primary key,
+  name text not null,
+  part text not null check (part in ('section', 'row', 'block')),
+  node jsonb not null,
+  revision integer not null default 1,
+  created_at timestamptz not null,
+  updated_at timestamptz not null,
+  deleted_at timestamptz
+);

@@ -1,9 +1,9 @@
-type Answer<T> = { problem: null; result: T } | { problem: string; result: null };
+export type Answer<T> = { problem: null; result: T } | { problem: string; result: null };
 
-/** Asks the server something about themes; that it cannot be reached is an answer, too. */
-export async function askThemes<T>(body: unknown): Promise<Answer<T>> {
+/** Asks the server to do something; that it cannot be reached is an answer, too. */
+export async function ask<T>(path: "/themes" | "/clippings", body: unknown): Promise<Answer<T>> {
   try {
-    const response = await fetch("/themes", {
+    const response = await fetch(path, {
       method: "POST",
       headers: { "content-type": "application/json" },
       body: JSON.stringify(body),

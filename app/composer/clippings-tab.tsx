@@ -1,0 +1,272 @@
+import { useDraggable } from "@dnd-kit/core";
+import { Download, Ellipsis, Pencil, Search, Trash2, Upload } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { useEffect, useRef, useState } from "react";
+import type { Clipping } from "~/core/compose";
+import { CLIPPINGS } from "~/core/templates";
+import type { ClippingLine, ClippingUse } from "~/server/campaigns/clippings";
+import { Button, buttonLook, IconButton } from "../ui/button";
+import { Dialog } from "../ui/dialog";
+import { Input, Labelled, Problem } from "../ui/form";
+import { useNotify } from "../ui/notices";
+import { Switch } from "../ui/switch";
+import { counted } from "../ui/time";
+import { TruePicture } from "../ui/true-picture";
+import { type ShelfThing, useActions } from "./actions";
+import { ask } from "./requests";
+import { useComposer, useComposerStore } from "./store";
+import { useTheme } from "./theme";
+
+/** Fetches the clippings of the workspace anew. */
+export async function loadClippings(store: ReturnType<typeof useComposerStore>): Promise<void> {
+  try {
+    const response = await fetch("/clippings");
+    store.getState().set({ clippings: (await response.json()) as ClippingLine[] });
+  } catch {
+    // The server is away: what is known stays.
+  }
+}
+
+/** Parts kept to be used again, the workspace's own and those that come with the program. */
+export default function ClippingsTab() {
+  const store = useComposerStore();
+  const own = useComposer((state) => state.clippings);
+  const linked = useComposer((state) => state.stayLinked);
+  const notify = useNotify();
+  const [query, setQuery] = useState("");
+  useEffect(() => void loadClippings(store), [store]);
+  const wanted = query.trim().toLowerCase().split(/\s+/).filter(Boolean);
+  const fits = (one: Clipping) => {
+    const text = `${one.name} ${one.part} ${JSON.stringify(one.node)}`.toLowerCase();
+    return wanted.every((word) => text.includes(word));
+  };
+  const mine = (own ?? []).filter(fits);
+  const ours = CLIPPINGS.filter(fits);
+  const bringIn = async (file: File | undefined) => {
+    if (!file) return;
+    const answer = await ask("/clippings", { intent: "bring", file: file.name, text: await file.text() });
+    if (answer.problem !== null) notify({ text: answer.problem, bad: true });
+    else {
+      notify({ text: "The clipping was brought in." });
+      await loadClippings(store);
+    }
+  };
+  return (
+    <div className="space-y-3 p-3">
+      <div className="relative">
+        <Search className="absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
+        <Input
+          aria-label="Find a clipping"
+          placeholder="Name or words in it"
+          className="pl-8"
+          value={query}
+          onChange={(event) => setQuery(event.target.value)}
+        />
+      </div>
+      <section aria-label="Your clippings" className="space-y-2.5">
+        <h2 className="text-xs font-medium text-ink-soft">Yours</h2>
+        {own !== null && own.length === 0 && (
+          <p className="text-ink-soft">
+            What you keep will be here. Select a part of the email and press “Keep as a clipping” in the
+            panel.
+          </p>
+        )}
+        {own !== null && own.length > 0 && (
+          <Switch checked={linked} onChange={(stayLinked) => store.getState().set({ stayLinked })}>
+            Stay linked
+          </Switch>
+        )}
+        {mine.map((one) => (
+          <Card key={one.id} clipping={one} line={one} linked={linked} />
+        ))}
+        {own !== null && own.length > 0 && mine.length === 0 && (
+          <p className="text-ink-soft">None of them.</p>
+        )}
+        <label
+          className={`${buttonLook()} cursor-pointer focus-within:outline-2 focus-within:outline-mulberry`}
+        >
+          <Upload className="size-4" aria-hidden /> Bring in a clipping
+          <input
+            type="file"
+            accept=".json,application/json"
+            className="sr-only"
+            onChange={(event) => {
+              void bringIn(event.target.files?.[0]);
+              event.target.value = "";
+            }}
+          />
+        </label>
+      </section>
+      <section aria-label="Ready-made clippings" className="space-y-2.5">
+        <h2 className="text-xs font-medium text-ink-soft">Ready-made</h2>
+        {ours.map((one) => (
+          <Card key={one.id} clipping={one} linked={false} />
+        ))}
+        {ours.length === 0 && <p className="text-ink-soft">None of them.</p>}
+      </section>
+    </div>
+  );
+}
+
+function Card({ clipping, line, linked }: { clipping: Clipping; line?: ClippingLine; linked: boolean }) {
+  const actions = useActions();
+  const store = useComposerStore();
+  const theme = useTheme();
+  const thing: ShelfThing = { kind: clipping.part, clipping, linked };
+  const { setNodeRef, listeners, attributes, isDragging } = useDraggable({
+    id: `clipping ${clipping.id}`,
+    data: { thing },
+  });
+  const dragged = useRef(Number.NEGATIVE_INFINITY);
+  if (isDragging) dragged.current = performance.now();
+  return (
+    <div className="relative">
+      <button
+        ref={setNodeRef}
+        type="button"
+        {...attributes}
+        {...listeners}
+        onClick={() => {
+          if (!store.getState().carried && performance.now() - dragged.current > 250)
+            actions.addAfterSelection(thing);
+        }}
+        onKeyDown={(event) => {
+          if (event.key === "Enter" && !isDragging) {
+            event.preventDefault();
+            actions.addAfterSelection(thing);
+          } else listeners?.onKeyDown?.(event);
+        }}
+        data-thing={clipping.name}
+        aria-label={clipping.name}
+        className={`block w-full cursor-grab touch-none rounded-md text-left ${isDragging ? "opacity-50" : ""}`}
+      >
+        <span className="block overflow-hidden rounded-md border">
+          <TruePicture
+            title={`Picture of ${clipping.name}`}
+            src={`/clippings/${clipping.id}/picture?theme=${encodeURIComponent(theme.id)}&revision=${line?.revision ?? 0}`}
+            width={theme.width + 40}
+            shown={212}
+            height={84}
+          />
+        </span>
+        <span className="mt-1 block truncate pr-8 font-medium">{clipping.name}</span>
+        {line && line.linked > 0 && (
+          <span className="block text-xs text-ink-soft">linked in {counted(line.linked, "email")}</span>
+        )}
+      </button>
+      {line && <CardMenu line={line} />}
+    </div>
+  );
+}
+
+function CardMenu({ line }: { line: ClippingLine }) {
+  const store = useComposerStore();
+  const notify = useNotify();
+  const [renaming, setRenaming] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [uses, setUses] = useState<ClippingUse[] | null>(null);
+  const remove = async () => {
+    const answer = await ask("/clippings", { intent: "remove", id: line.id });
+    if (answer.problem !== null) notify({ text: answer.problem, bad: true });
+    else
+      notify({
+        text: `“${line.name}” is deleted. Emails that hold it keep what they have.`,
+        action: {
+          label: "Undo",
+          run: () =>
+            void ask("/clippings", { intent: "restore", id: line.id }).then(() => loadClippings(store)),
+        },
+      });
+    await loadClippings(store);
+  };
+  const rename = async (name: string) => {
+    const answer = await ask("/clippings", { intent: "rename", id: line.id, name });
+    setProblem(answer.problem);
+    if (answer.problem === null) {
+      setRenaming(false);
+      await loadClippings(store);
+    }
+  };
+  const items = [
+    { label: "Where it is linked", icon: Search, run: () => void showUses() },
+    { label: "Rename", icon: Pencil, run: () => setRenaming(true) },
+    { label: "Delete", icon: Trash2, run: () => void remove() },
+  ];
+  const showUses = async () => {
+    try {
+      setUses((await (await fetch(`/clippings?uses=${line.id}`)).json()) as ClippingUse[]);
+    } catch {
+      notify({ text: "Septima cannot be reached. Try again when it is back.", bad: true });
+    }
+  };
+  const item =
+    "flex h-8 cursor-default items-center gap-2 rounded px-2 outline-none data-highlighted:bg-black/6";
+  return (
+    <>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger asChild>
+          <IconButton label={`More for ${line.name}`} className="absolute! top-[86px] right-0 size-7!">
+            <Ellipsis className="size-4" />
+          </IconButton>
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            align="end"
+            className="z-40 min-w-44 rounded-md border bg-paper p-1 shadow-lg"
+          >
+            {items.map(({ label, icon: Icon, run }) => (
+              <DropdownMenu.Item key={label} onSelect={run} className={item}>
+                <Icon className="size-4 text-ink-soft" aria-hidden /> {label}
+              </DropdownMenu.Item>
+            ))}
+            <DropdownMenu.Item asChild>
+              <a className={item} href={`/clippings/${line.id}/file`} download>
+                <Download className="size-4 text-ink-soft" aria-hidden /> Keep it as a file
+              </a>
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      <Dialog open={renaming} onClose={() => setRenaming(false)} title="Rename the clipping">
+        <form
+          className="space-y-4"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void rename(String(new FormData(event.currentTarget).get("name")));
+          }}
+        >
+          <Labelled label="Name">
+            {(id) => <Input id={id} name="name" defaultValue={line.name} required />}
+          </Labelled>
+          {problem && <Problem>{problem}</Problem>}
+          <div className="flex justify-end">
+            <Button type="submit" kind="primary">
+              Rename
+            </Button>
+          </div>
+        </form>
+      </Dialog>
+      <Dialog open={uses !== null} onClose={() => setUses(null)} title={`Where “${line.name}” is linked`}>
+        {uses?.length === 0 ? (
+          <p className="text-ink-soft">Nowhere. Drag it into an email with “Stay linked” on.</p>
+        ) : (
+          <ul className="space-y-1.5">
+            {uses?.map((use) => (
+              <li key={use.campaign} className="flex gap-2">
+                <a
+                  href={`/campaigns/${use.campaign}/compose`}
+                  className="font-medium underline underline-offset-2"
+                >
+                  {use.name}
+                </a>
+                <span className="text-ink-soft">
+                  {use.held ? "scheduled or sent, stays as it is" : use.kind}
+                </span>
+              </li>
+            ))}
+          </ul>
+        )}
+      </Dialog>
+    </>
+  );
+}

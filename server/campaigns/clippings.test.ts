@@ -1,0 +1,152 @@
+import { afterAll, beforeAll, expect, test } from "vitest";
+import { changeEmail, keptPart, linkedIn, linkTo } from "~/core/compose";
+import {
+  blocksOf,
+  type Email,
+  findNode,
+  type Located,
+  type RichDoc,
+  richText,
+  wordSigns,
+} from "~/core/email";
+import type { Septima } from "../septima";
+import { openWorld, saveDesign } from "../test-world";
+import { campaign, deleteCampaign } from "./campaigns";
+import {
+  addClipping,
+  anyClipping,
+  changeClipping,
+  clippingFile,
+  clippingPicture,
+  clippings,
+  clippingUses,
+  renameClipping,
+  setClippingRemoved,
+  takeClippingFile,
+} from "./clippings";
+import { copyTemplate, startFromTemplate } from "./templates";
+
+let septima: Septima;
+let close: () => Promise<void>;
+beforeAll(async () => {
+  ({ septima, close } = await openWorld());
+});
+afterAll(() => close());
+
+const firstText = (email: Email) =>
+  blocksOf(email).find(({ type }) => type === "text") as Located["node"] & { id: string };
+const said = async (id: string) => {
+  const { email } = await campaign(septima, id);
+  return wordSigns((firstText(email) as unknown as { content: RichDoc }).content);
+};
+
+/** A clipping made of the first text of a letter, linked in campaigns of that letter. */
+async function linkedIn3() {
+  const first = await startFromTemplate(septima, "plain-letter", "First");
+  const { email } = await campaign(septima, first);
+  const { id } = firstText(email);
+  const kept = keptPart(findNode(email, id) as Located);
+  const clipping = await addClipping(septima, "Opening", kept.part, kept.node);
+  const designs = [
+    first,
+    await startFromTemplate(septima, "plain-letter", "Second"),
+    await startFromTemplate(septima, "plain-letter", "Third"),
+  ];
+  for (const design of designs)
+    await saveDesign(
+      septima,
+      design,
+      changeEmail((await campaign(septima, design)).email, linkTo(id, clipping)).email,
+    );
+  return { clipping, designs, id };
+}
+
+test("a change reaches every unsent design that holds it, and nothing that is ordered, sent or loose", async () => {
+  const { clipping, designs, id } = await linkedIn3();
+  const [first, second, third] = designs;
+  await septima.db.query(
+    `insert into dispatches (id, campaign_id, state, zone, email, readers, created_at, scheduled_for)
+     select 'd', id, 'scheduled', 'UTC', email, readers, now(), now() from campaigns where id = $1`,
+    [second],
+  );
+  const loose = (await campaign(septima, third)).email;
+  const { clipping: _link, ...node } = firstText(loose) as unknown as Record<string, unknown>;
+  const before = await said(third);
+  await saveDesign(septima, third, {
+    ...loose,
+    sections: JSON.parse(JSON.stringify(loose.sections, (_key, value) => (value?.id === id ? node : value))),
+  });
+  expect((await clippingUses(septima, clipping.id)).map(({ campaign: one, held }) => [one, held])).toEqual(
+    expect.arrayContaining([
+      [first, false],
+      [second, true],
+    ]),
+  );
+  const { changed } = await changeClipping(septima, clipping.id, {
+    ...clipping.node,
+    content: richText("Said anew"),
+  });
+  expect(changed).toBe(1);
+  expect(await said(first)).toBe("Said anew");
+  expect(await said(second)).toBe(before);
+  expect(await said(third)).toBe(before);
+  expect((await clippings(septima)).find((one) => one.id === clipping.id)).toMatchObject({
+    linked: 2,
+    revision: 2,
+  });
+});
+
+test("a change reaches templates, too, and goes by a design that follows by itself", async () => {
+  const { clipping, designs, id } = await linkedIn3();
+  const template = await copyTemplate(septima, "plain-letter");
+  const { email } = await campaign(septima, template);
+  await saveDesign(septima, template, changeEmail(email, linkTo(id, clipping)).email);
+  const before = await said(designs[0]);
+  await changeClipping(
+    septima,
+    clipping.id,
+    { ...clipping.node, content: richText("Everywhere") },
+    designs[0],
+  );
+  expect(await said(template)).toBe("Everywhere");
+  expect(await said(designs[0])).toBe(before);
+  expect(await said(designs[1])).toBe("Everywhere");
+  await deleteCampaign(septima, template);
+  expect((await clippingUses(septima, clipping.id)).map((use) => use.campaign)).not.toContain(template);
+});
+
+test("deleted it is gone from the shelf, designs keep what they hold, and it comes back", async () => {
+  const { clipping, designs } = await linkedIn3();
+  await renameClipping(septima, clipping.id, "Opening, renamed");
+  const before = (await campaign(septima, designs[0])).email;
+  await setClippingRemoved(septima, clipping.id, true);
+  expect((await clippings(septima)).some((one) => one.id === clipping.id)).toBe(false);
+  await expect(changeClipping(septima, clipping.id, clipping.node)).rejects.toThrow("deleted");
+  expect((await campaign(septima, designs[0])).email).toEqual(before);
+  expect(linkedIn(before)).toHaveLength(1);
+  await setClippingRemoved(septima, clipping.id, false);
+  expect((await clippings(septima)).find((one) => one.id === clipping.id)?.name).toBe("Opening, renamed");
+  await expect(setClippingRemoved(septima, "nothing", true)).rejects.toThrow("does not exist");
+});
+
+test("as a file it comes back as it was; another file is refused by name", async () => {
+  const { clipping } = await linkedIn3();
+  const { name, json } = await clippingFile(septima, clipping.id);
+  expect(name).toBe("Opening.json");
+  const back = await takeClippingFile(septima, name, json);
+  expect(back.node).toEqual(clipping.node);
+  expect(back.id).not.toBe(clipping.id);
+  const ours = await clippingFile(septima, "ours-header");
+  expect((await takeClippingFile(septima, ours.name, ours.json)).node).toEqual(
+    (await anyClipping(septima, "ours-header")).node,
+  );
+  await expect(takeClippingFile(septima, "x.json", "[]")).rejects.toThrow("“x.json” cannot be brought in");
+  const broken = JSON.stringify({ ...JSON.parse(json), node: { id: 1 } });
+  await expect(takeClippingFile(septima, "x.json", broken)).rejects.toThrow("cannot be read");
+});
+
+test("its picture is the part in a theme, as a reader gets it", async () => {
+  const { html } = await clippingPicture(septima, "ours-quote", "market");
+  expect(html).toContain("carrots before my neighbour");
+  expect(html).toContain("#F2C14E");
+});

@@ -1,0 +1,244 @@
+/** Clippings of the workspace: kept, changed everywhere they are linked, put out of sight and brought back. */
+import { z } from "zod";
+import { parseEmail } from "~/core/blocks";
+import { type Clipping, type ClippingPart, keptPart, withClipping } from "~/core/compose";
+import { blocksOf, type Email, type Row, SCHEMA_VERSION, type Section } from "~/core/email";
+import { difference, pack } from "~/core/steps";
+import { CLIPPINGS } from "~/core/templates";
+import { Refusal, type Septima } from "../septima";
+import { liveContent } from "../sources/sources";
+import { PackedPicturesSchema, packedPictures, unpackPictures } from "../workspace/packing";
+import { framePolicy } from "./frames";
+import { messageFor, someReader } from "./rendering";
+import { saveSteps } from "./saving";
+
+/** A clipping with where it is linked. */
+export interface ClippingLine extends Clipping {
+  revision: number;
+  /** How many designs hold it linked. */
+  linked: number;
+}
+
+interface ClippingRow {
+  id: string;
+  name: string;
+  part: ClippingPart;
+  node: unknown;
+  revision: number;
+  linked: number;
+}
+
+/** A part by itself as a design, to be read by the same rules. */
+function around(part: ClippingPart, node: unknown): unknown {
+  const row = part === "row" ? node : { id: "row", columns: [{ id: "column", width: 100, blocks: [node] }] };
+  return {
+    schema: SCHEMA_VERSION,
+    language: "en",
+    theme: "",
+    envelope: { subject: [], preheader: [], sender: { name: [], address: "" } },
+    sections: [part === "section" ? node : { id: "section", rows: [row] }],
+  };
+}
+
+function partIn(email: Email, part: ClippingPart): Clipping["node"] {
+  const [section] = email.sections as [Section];
+  if (part === "section") return section;
+  const [row] = section.rows as [Row];
+  return part === "row" ? row : row.columns[0].blocks[0];
+}
+
+/**
+ * Reads a part that came from outside.
+ * @throws ZodError when it is none
+ */
+export function readPart(part: ClippingPart, node: unknown): Clipping["node"] {
+  const email = parseEmail(around(part, node));
+  const read = partIn(email, part);
+  return keptPart({ kind: part, node: read } as Parameters<typeof keptPart>[0]).node;
+}
+
+/** All clippings that are not deleted, by name. */
+export async function clippings(septima: Septima): Promise<ClippingLine[]> {
+  const rows = await septima.db.query<ClippingRow>(
+    `select k.id, k.name, k.part, k.node, k.revision,
+       (select count(*) from campaigns c where c.deleted_at is null
+         and c.email::text like '%"clipping": "' || k.id || '"%') as linked
+     from clippings k where k.deleted_at is null order by lower(k.name), k.id`,
+  );
+  return rows.map((row) => ({ ...row, node: readPart(row.part, row.node), linked: Number(row.linked) }));
+}
+
+/** One clipping. @throws Refusal (404) when there is none */
+export async function clipping(septima: Septima, id: string): Promise<Clipping & { revision: number }> {
+  const [row] = await septima.db.query<Omit<ClippingRow, "linked">>(
+    "select id, name, part, node, revision from clippings where id = $1 and deleted_at is null",
+    [id],
+  );
+  if (!row) throw new Refusal("This clipping was deleted. What was made of it stays as it is.", 404);
+  return { ...row, node: readPart(row.part, row.node) };
+}
+
+const FileSchema = z.object({
+  septimaClipping: z.number().int().min(1).max(SCHEMA_VERSION),
+  name: z.string(),
+  part: z.enum(["section", "row", "block"]),
+  pictures: PackedPicturesSchema,
+  node: z.unknown(),
+});
+
+/** A clipping as a file, with its pictures. @throws Refusal (404) when there is none */
+export async function clippingFile(septima: Septima, id: string): Promise<{ name: string; json: string }> {
+  const { name, part, node } = await anyClipping(septima, id);
+  const file: z.infer<typeof FileSchema> = {
+    septimaClipping: SCHEMA_VERSION,
+    name,
+    part,
+    pictures: await packedPictures(septima, node),
+    node,
+  };
+  return {
+    name: `${name.replace(/[^\p{L}\p{N} _-]/gu, "").trim() || "clipping"}.json`,
+    json: JSON.stringify(file),
+  };
+}
+
+/** Takes in a clipping from a file. @throws Refusal that names the file and what is wrong with it */
+export async function takeClippingFile(septima: Septima, fileName: string, text: string): Promise<Clipping> {
+  let json: unknown;
+  try {
+    json = JSON.parse(text);
+  } catch {
+    json = null;
+  }
+  const read = FileSchema.safeParse(json);
+  if (!read.success)
+    throw new Refusal(
+      `“${fileName}” cannot be brought in: it is not a clipping that was kept as a file here.`,
+    );
+  const { name, part, node, pictures } = read.data;
+  readable(part, node);
+  return addClipping(septima, name, part, await unpackPictures(septima, node, pictures));
+}
+
+/** A clipping of the workspace's own, or one of the program's. @throws Refusal (404) when there is none */
+export async function anyClipping(septima: Septima, id: string): Promise<Clipping> {
+  return CLIPPINGS.find((one) => one.id === id) ?? (await clipping(septima, id));
+}
+
+/** A clipping as its picture shows it, in a theme; and what a frame with it may do. */
+export async function clippingPicture(
+  septima: Septima,
+  id: string,
+  theme: string,
+): Promise<{ html: string; policy: string }> {
+  const { part, node } = await anyClipping(septima, id);
+  const email = { ...parseEmail(around(part, node)), theme };
+  const content = await liveContent(septima);
+  const { html } = await messageFor(septima, email, await someReader(septima), content);
+  return { html, policy: framePolicy(septima, email, content, html) };
+}
+
+/** Keeps a part under a name. */
+export async function addClipping(
+  septima: Septima,
+  name: string,
+  part: ClippingPart,
+  node: unknown,
+): Promise<Clipping> {
+  if (name.trim() === "") throw new Refusal("Give the clipping a name.");
+  const id = septima.newId();
+  const kept = readable(part, node);
+  await septima.db.query(
+    `insert into clippings (id, name, part, node, created_at, updated_at) values ($1, $2, $3, $4::jsonb, $5, $5)`,
+    [id, name.trim().slice(0, 120), part, JSON.stringify(kept), new Date(septima.now())],
+  );
+  return { id, name: name.trim(), part, node: kept };
+}
+
+function readable(part: ClippingPart, node: unknown): Clipping["node"] {
+  const refused = () => new Refusal("This part cannot be read, so it was not kept.");
+  try {
+    const read = readPart(part, node);
+    if (blocksOf(parseEmail(around(part, read))).some(({ type }) => type === "unreadable")) throw refused();
+    return read;
+  } catch (error) {
+    if (error instanceof z.ZodError || error instanceof TypeError) throw refused();
+    throw error;
+  }
+}
+
+export async function renameClipping(septima: Septima, id: string, name: string): Promise<void> {
+  if (name.trim() === "") throw new Refusal("Give the clipping a name.");
+  await clipping(septima, id);
+  await septima.db.query("update clippings set name = $2 where id = $1", [id, name.trim().slice(0, 120)]);
+}
+
+/** A design that holds a clipping linked. */
+export interface ClippingUse {
+  campaign: string;
+  name: string;
+  kind: "campaign" | "template";
+  /** Whether it was ordered or sent, so that it stays as it is. */
+  held: boolean;
+}
+
+/** Where a clipping is linked, changed last first. */
+export function clippingUses(septima: Septima, id: string): Promise<ClippingUse[]> {
+  return septima.db.query<ClippingUse>(
+    `select c.id as campaign, c.name, c.kind,
+       exists (select 1 from dispatches d where d.campaign_id = c.id and d.state <> 'cancelled') as held
+     from campaigns c where c.deleted_at is null and c.email::text like $1 order by c.updated_at desc`,
+    [`%"clipping": "${id.replace(/[\\%_"]/g, "")}"%`],
+  );
+}
+
+/**
+ * Changes a clipping, and with it every unsent design that holds it linked. What was ordered or sent stays as it is.
+ * @param except a design that follows by itself
+ * @returns the clipping, and how many designs have it now
+ */
+export async function changeClipping(
+  septima: Septima,
+  id: string,
+  node: unknown,
+  except?: string,
+): Promise<{ clipping: Clipping; changed: number }> {
+  const before = await clipping(septima, id);
+  const kept = readable(before.part, node);
+  await septima.db.query(
+    "update clippings set node = $2::jsonb, revision = revision + 1, updated_at = $3 where id = $1",
+    [id, JSON.stringify(kept), new Date(septima.now())],
+  );
+  const next: Clipping = { id, name: before.name, part: before.part, node: kept };
+  let changed = 0;
+  for (const { campaign, held } of await clippingUses(septima, id))
+    if (!held && campaign !== except && (await follow(septima, campaign, next))) changed++;
+  return { clipping: next, changed };
+}
+
+/** Brings a design to a clipping as it is now. Says whether that changed it. */
+async function follow(septima: Septima, campaignId: string, next: Clipping): Promise<boolean> {
+  const [row] = await septima.db.query<{ email: unknown; revision: number }>(
+    "select email, revision from campaigns where id = $1 and deleted_at is null",
+    [campaignId],
+  );
+  if (!row) return false;
+  const email = parseEmail(row.email);
+  const steps = difference(email, withClipping(email, next));
+  if (steps.length === 0) return false;
+  const answer = await saveSteps(septima, campaignId, {
+    revision: row.revision,
+    save: septima.newId(),
+    steps: pack(steps),
+  });
+  return answer.state === "saved";
+}
+
+/** Puts a clipping out of sight, or brings it back. Designs keep what they hold. */
+export async function setClippingRemoved(septima: Septima, id: string, removed: boolean): Promise<void> {
+  const rows = await septima.db.query(
+    "update clippings set deleted_at = $2 where id = $1 and (deleted_at is null) = $3 returning id",
+    [id, removed ? new Date(septima.now()) : null, removed],
+  );
+  if (rows.length === 0) throw new Refusal("This clipping does not exist any more.", 404);
+}
