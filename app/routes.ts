@@ -35,6 +35,7 @@ export default [
   route("readers/count", "routes/reader-count.ts"),
   route("pictures", "routes/picture-upload.ts"),
   route("pictures/:picture", "routes/picture.ts"),
+  route("pictures/:picture/colours", "routes/picture-colours.ts"),
   route("pictures/:picture/play", "routes/picture-play.ts"),
   route("templates/:template/picture", "routes/template-picture.ts"),
   route("templates/keep", "routes/template-keep.ts"),

@@ -273,3 +273,45 @@ test("a clipping is kept and linked, dragged into another email, changed in one 
   await page.fill("Find a clipping", "nowhere at all");
   await page.sees("None of them.");
 });
+
+test("a palette from the logo becomes colours and a theme; a constant is put in with @, as a link", async () => {
+  await page.open("/brand");
+  await page.press("Take them from the logo");
+  await page.sees("A theme that begins with them");
+  expect(await page.words("section[aria-label=Colours]")).toMatch(/every pair at least (4\.[5-9]|[5-9]|1\d)/);
+  await page.press("Keep it as a theme");
+  await page.sees("The theme “Tansy Row” is there");
+  await page.press("Add a constant");
+  await page.fill("Short name 1", "Shop Phone");
+  await page.sees("Small letters, digits and _");
+  await page.fill("Short name 1", "shop_phone");
+  await page.fill("Words 1", "01632 960 100");
+  await page.fill("Leads to 1", "tel:+441632960100");
+  await page.fill("Answers go to 1", "nobody");
+  await page.sees("This is not an address");
+  await page.fill("Answers go to 1", "answers@tansyrow.example");
+  await page.press("Save");
+  await page.sees("Saved");
+  await page.open("/campaigns");
+  await page.press("New campaign");
+  await page.fill("Name", "On brand");
+  await page.press("Start composing");
+  await page.sees("Reading as");
+  const id = await campaignNamed(program, "On brand");
+  expect((await designOf(program, id)).theme).toMatch(/@1$/);
+  await page.clickAt(await page.onCanvas("Begin with what matters"));
+  await page.keys(Key.ENTER);
+  await page.typeTag(" Call ", "Shop phone");
+  await page.keys(Key.ESCAPE);
+  await page.until(
+    async () => (await page.canvasWords()).includes("Call 01632 960 100"),
+    "the constant is not there",
+  );
+  await page.saved();
+  const html = await (await fetch(`${program.address}/campaigns/${id}/picture`)).text();
+  expect(html).toMatch(/<a href="tel:\+441632960100"[^>]*>01632 960 100<\/a>/);
+  await page.open("/brand");
+  await page.fill("Short name 1", "name");
+  await page.press("Save");
+  await page.sees("“name” is the brand’s own already");
+});

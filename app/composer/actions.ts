@@ -18,6 +18,7 @@ import {
 } from "~/core/compose";
 import {
   type Block,
+  type Brand,
   equalWidths,
   findNode,
   type MergeTag,
@@ -40,14 +41,20 @@ export type ShelfThing =
   | { kind: "section" }
   | { kind: ClippingPart; clipping: Clipping; linked: boolean };
 
-function make(thing: ShelfThing): Block | Row | Section {
+/** A new block of social links has the brand's, where it has any. */
+function branded(block: Block, { social = [] }: Brand): Block {
+  if (block.type !== "social" || social.length === 0) return block;
+  return { ...block, items: social.map((item, index) => ({ id: String(index + 1), ...item })) };
+}
+
+function make(thing: ShelfThing, brand: Brand): Block | Row | Section {
   if ("clipping" in thing)
     return thing.linked
       ? placedClipping(thing.clipping, newId(), true)
       : freshCopy(thing.kind, thing.clipping.node, newId);
   switch (thing.kind) {
     case "block": {
-      const block = createBlock(thing.type, newId()) as Block;
+      const block = branded(createBlock(thing.type, newId()) as Block, brand);
       // Whoever composes thinks in the time of their own clock.
       return "zone" in block ? { ...block, zone: Intl.DateTimeFormat().resolvedOptions().timeZone } : block;
     }
@@ -82,7 +89,7 @@ export class Actions {
   /** Adds something from the shelf at a place. */
   add(thing: ShelfThing, place: Place): void {
     const state = this.store.getState();
-    const node = make(thing);
+    const node = make(thing, state.facts.brand);
     const where = placeName(state.email, place);
     if (state.apply(commands.insert(node, thing.kind, place, newId), "Adding")) {
       state.select(node.id);
@@ -104,7 +111,7 @@ export class Actions {
     const found = editing === null ? undefined : findNode(email, editing);
     if (!typed || !editor || found?.kind !== "block") return;
     editor.chain().deleteRange({ from: typed.from, to: typed.to }).run();
-    const node = make({ kind: "block", type }) as Block;
+    const node = make({ kind: "block", type }, this.store.getState().facts.brand) as Block;
     const parts =
       found.node.type === "text" && editingKey === "content"
         ? partsAround(editor.state.doc, editor.state.selection.from)
@@ -131,12 +138,23 @@ export class Actions {
     });
   }
 
-  /** Puts a merge tag in the place of the `@` that stands in a text. */
-  insertTag(tag: MergeTag): void {
+  /** Puts a merge tag in the place of the `@` that stands in a text, as a link where it leads somewhere. */
+  insertTag(tag: MergeTag, href?: string): void {
     const { typed } = this.store.getState();
     if (!typed) return;
     const { editor, from, to } = typed;
-    editor.chain().focus().insertContentAt({ from, to }, { type: "mergeTag", attrs: tag }).run();
+    editor
+      .chain()
+      .focus()
+      .insertContentAt(
+        { from, to },
+        {
+          type: "mergeTag",
+          attrs: tag,
+          ...(href && { marks: [{ type: "link", attrs: { href } }] }),
+        },
+      )
+      .run();
     this.announce("Inserted. Press Enter on it to change it.");
   }
 

@@ -46,7 +46,11 @@ export function InboxLine() {
             if (chosen)
               store.getState().apply(
                 commands.setEnvelope({
-                  sender: { name: [{ type: "text", text: chosen.name }], address: chosen.address },
+                  sender: {
+                    name: [{ type: "text", text: chosen.name }],
+                    address: chosen.address,
+                    ...(chosen.replyTo && { replyTo: chosen.replyTo }),
+                  },
                 }),
                 "Sender",
               );

@@ -1,11 +1,16 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
 import { isAddress } from "~/core/audience";
-import { BrandSchema } from "~/core/email";
-import { Refusal } from "~/server/septima";
+import { type Brand, BrandSchema, THEMES } from "~/core/email";
+import { GLYPH_NAMES } from "~/core/markup";
+import { Refusal, type Septima } from "~/server/septima";
 import { pictures } from "~/server/workspace/pictures";
 import { brandOf, setBrand } from "~/server/workspace/settings";
-import { formInput, input } from "../input";
+import { ownThemes } from "~/server/workspace/themes";
+import { Colours } from "../brand/colours";
+import { Logos } from "../brand/logos";
+import { Repeated } from "../brand/repeated";
+import { jsonInput } from "../input";
 import { orProblem } from "../refusal";
 import { Button } from "../ui/button";
 import { Choose } from "../ui/choose";
@@ -13,102 +18,189 @@ import { Input, Labelled, Problem } from "../ui/form";
 import { Page } from "../ui/page";
 import type { Route } from "./+types/brand";
 
-export async function loader({ context }: Route.LoaderArgs) {
-  return { brand: await brandOf(context.septima), pictures: await pictures(context.septima) };
+export async function loader({ context: { septima } }: Route.LoaderArgs) {
+  return {
+    brand: await brandOf(septima),
+    pictures: await pictures(septima),
+    themes: [...(await ownThemes(septima)).map(({ theme }) => theme), ...THEMES].map(({ id, name }) => ({
+      id,
+      name,
+    })),
+  };
 }
 
-export async function action({ context, request }: Route.ActionArgs) {
-  const form = await formInput(request);
-  const text = (key: string) => String(form.get(key) ?? "").trim();
+export async function action({ context: { septima }, request }: Route.ActionArgs) {
+  const brand = await jsonInput(request, BrandSchema);
   return orProblem(async () => {
-    const senders = form
-      .getAll("sender_address")
-      .map((address, index) => ({
-        name: String(form.getAll("sender_name")[index] ?? "").trim(),
-        address: String(address).trim(),
-      }))
-      .filter((sender) => sender.address !== "");
-    for (const { address } of senders)
-      if (!isAddress(address)) throw new Refusal(`“${address}” is not an address.`);
-    if (senders.length === 0) throw new Refusal("Keep at least one sender.");
-    if (text("name") === "") throw new Refusal("Give the sender’s name.");
-    if (text("address") === "")
-      throw new Refusal("Give a postal address: the law in most places asks for it in every letter.");
-    const logo = (await pictures(context.septima)).find((picture) => picture.path === text("logo"));
-    await setBrand(
-      context.septima,
-      input(BrandSchema, {
-        name: text("name"),
-        address: text("address"),
-        website: text("website"),
-        senders,
-        logo: logo && { src: logo.path, width: logo.width, height: logo.height },
-      }),
-    );
+    await keep(septima, brand);
     return true;
   });
 }
 
-export default function BrandPage({ loaderData: { brand, pictures } }: Route.ComponentProps) {
+/** Keeps a brand that a letter can be sent with. @throws Refusal that names what is missing or wrong */
+async function keep(septima: Septima, brand: Brand): Promise<void> {
+  const senders = brand.senders
+    .map((sender) => ({
+      name: sender.name.trim(),
+      address: sender.address.trim(),
+      ...(sender.replyTo?.trim() && { replyTo: sender.replyTo.trim() }),
+    }))
+    .filter(({ address }) => address !== "");
+  for (const { address, replyTo } of senders)
+    for (const one of [address, replyTo])
+      if (one !== undefined && !isAddress(one)) throw new Refusal(`“${one}” is not an address.`);
+  if (senders.length === 0) throw new Refusal("Keep at least one sender.");
+  if (brand.name.trim() === "") throw new Refusal("Give the sender’s name.");
+  if (brand.address.trim() === "")
+    throw new Refusal("Give a postal address: the law in most places asks for it in every letter.");
+  for (const keys of [brand.constants ?? [], brand.addresses ?? []]) {
+    const twice = keys.find(({ key }, at) => keys.findIndex((one) => one.key === key) !== at);
+    if (twice) throw new Refusal(`“${twice.key}” is there twice. Merge tags could not tell which is meant.`);
+  }
+  const reserved = brand.constants?.find(({ key }) => key === "name" || key === "address");
+  if (reserved) throw new Refusal(`“${reserved.key}” is the brand’s own already. Choose another short name.`);
+  const stranger = brand.social?.find(({ glyph }) => !GLYPH_NAMES.some((name) => name === glyph));
+  if (stranger) throw new Refusal(`There is no drawing “${stranger.glyph}”.`);
+  await setBrand(septima, { ...brand, name: brand.name.trim(), address: brand.address.trim(), senders });
+}
+
+export default function BrandPage({
+  loaderData: { brand: kept, pictures: all, themes },
+}: Route.ComponentProps) {
   const fetcher = useFetcher<typeof action>();
-  const [logo, setLogo] = useState(brand.logo?.src ?? "");
+  const [brand, setBrandState] = useState<Brand>(kept);
+  useEffect(() => setBrandState(kept), [kept]);
+  const set = (part: Partial<Brand>) => setBrandState((before) => ({ ...before, ...part }));
+  const changed = JSON.stringify(brand) !== JSON.stringify(kept);
   return (
-    <Page title="Brand" about="Who the letters come from">
-      <fetcher.Form method="post" className="card max-w-2xl space-y-4 p-5">
-        <Labelled label="Name">{(id) => <Input id={id} name="name" defaultValue={brand.name} />}</Labelled>
-        <Labelled label="Postal address" hint="Stands in every footer.">
-          {(id) => <Input id={id} name="address" defaultValue={brand.address} />}
-        </Labelled>
-        <Labelled label="Website">
-          {(id) => <Input id={id} name="website" defaultValue={brand.website} />}
-        </Labelled>
-        <Labelled label="Logo" hint="Logo blocks show it; without one they write the name.">
-          {(id) => (
-            <div className="flex items-center gap-3">
-              {logo && <img src={logo} alt="" className="h-12 max-w-32 rounded-md border object-contain" />}
-              <input type="hidden" name="logo" value={logo} />
-              <Choose
-                id={id}
-                label="Logo"
-                value={logo || "none"}
-                onChange={(path) => setLogo(path === "none" ? "" : path)}
-                options={[
-                  { value: "none", label: "No logo: the name is written" },
-                  ...pictures.map((picture) => ({ value: picture.path, label: picture.name })),
-                ]}
-              />
-            </div>
+    <Page
+      title="Brand"
+      about="Who the letters come from, and what they look like from the start"
+      actions={
+        <>
+          {!changed && fetcher.data?.result && fetcher.state === "idle" && (
+            <span className="self-center text-green" role="status">
+              Saved
+            </span>
           )}
-        </Labelled>
-        <fieldset>
-          <legend className="mb-1 font-medium">Senders</legend>
-          <div className="space-y-2">
-            {[...brand.senders, { name: "", address: "" }].map((sender, index) => (
-              <div key={sender.address || "new"} className="grid grid-cols-2 gap-2">
-                <Input
-                  name="sender_name"
-                  aria-label={`Name of sender ${index + 1}`}
-                  placeholder="Name"
-                  defaultValue={sender.name}
-                />
-                <Input
-                  name="sender_address"
-                  aria-label={`Address of sender ${index + 1}`}
-                  placeholder="letters@…"
-                  defaultValue={sender.address}
-                />
-              </div>
-            ))}
-          </div>
-        </fieldset>
-        {fetcher.data?.problem && <Problem>{fetcher.data.problem}</Problem>}
-        <div className="flex items-center gap-3">
-          <Button type="submit" kind="primary">
+          <Button
+            kind="primary"
+            disabled={!changed || fetcher.state !== "idle"}
+            onClick={() =>
+              fetcher.submit(JSON.stringify(brand), { method: "post", encType: "application/json" })
+            }
+          >
             Save
           </Button>
-          {fetcher.data?.result && fetcher.state === "idle" && <span className="text-green">Saved</span>}
+        </>
+      }
+    >
+      {fetcher.data?.problem && (
+        <div className="mb-4">
+          <Problem>{fetcher.data.problem}</Problem>
         </div>
-      </fetcher.Form>
+      )}
+      <div className="grid grid-cols-2 items-start gap-5 max-lg:grid-cols-1">
+        <section className="card space-y-4 p-5" aria-label="The sender">
+          <h2 className="text-[15px] font-semibold">The sender</h2>
+          <Labelled label="Name">
+            {(id) => <Input id={id} value={brand.name} onChange={(e) => set({ name: e.target.value })} />}
+          </Labelled>
+          <Labelled label="Postal address" hint="Stands in every footer.">
+            {(id) => (
+              <Input id={id} value={brand.address} onChange={(e) => set({ address: e.target.value })} />
+            )}
+          </Labelled>
+          <Labelled label="Website">
+            {(id) => (
+              <Input id={id} value={brand.website} onChange={(e) => set({ website: e.target.value })} />
+            )}
+          </Labelled>
+          <Labelled label="Theme of new emails">
+            {(id) => (
+              <Choose
+                id={id}
+                value={brand.theme ?? "last"}
+                onChange={(theme) => set({ theme: theme === "last" ? undefined : theme })}
+                options={[
+                  { value: "last", label: "That of the last one" },
+                  ...themes.map(({ id: theme, name }) => ({ value: theme, label: name })),
+                ]}
+              />
+            )}
+          </Labelled>
+        </section>
+        <Logos brand={brand} pictures={all} onChange={set} />
+        <Colours brand={brand} onChange={set} />
+        <Repeated
+          title="Senders"
+          about="Who an email can come from. Answers go to the address itself, or to another one."
+          add="Add a sender"
+          rows={brand.senders}
+          fresh={{ name: "", address: "" }}
+          columns={[
+            { key: "name", label: "Name of the sender", placeholder: "Name" },
+            { key: "address", label: "Address of the sender", placeholder: "letters@…", check: checkAddress },
+            { key: "replyTo", label: "Answers go to", placeholder: "answers to", check: checkAddress },
+          ]}
+          onChange={(senders) => set({ senders })}
+        />
+        <Repeated
+          title="Constants"
+          about="Words that stand in many emails, written once: type @ in a text to put one in. With an address they are links."
+          add="Add a constant"
+          rows={brand.constants ?? []}
+          fresh={{ key: "", text: "" }}
+          columns={[
+            { key: "key", label: "Short name", placeholder: "shop_phone", check: checkKey },
+            { key: "text", label: "Words", placeholder: "01632 960 100" },
+            { key: "href", label: "Leads to", placeholder: "tel: or https://" },
+          ]}
+          onChange={(constants) => set({ constants })}
+        />
+        <Repeated
+          title="More postal addresses"
+          about="Such as branches; put in with @ as well."
+          add="Add an address"
+          rows={brand.addresses ?? []}
+          fresh={{ key: "", text: "" }}
+          columns={[
+            { key: "key", label: "Short name of the address", placeholder: "marl_bay", check: checkKey },
+            { key: "text", label: "Postal address of it", placeholder: "2 Quay Street, Marl Bay" },
+          ]}
+          onChange={(addresses) => set({ addresses })}
+        />
+        <Repeated
+          title="Where else you are"
+          about="Blocks of social links begin with these."
+          add="Add a link"
+          rows={brand.social ?? []}
+          fresh={{ glyph: "globe", label: "", href: "" }}
+          columns={[
+            { key: "label", label: "Name of the place", placeholder: "Pictures" },
+            { key: "href", label: "Address of the place", placeholder: "https://…" },
+          ]}
+          glyphs
+          onChange={(social) => set({ social })}
+        />
+        <Repeated
+          title="Footers"
+          about="Words that a footer can begin with; the unsubscribe link and the address are always there."
+          add="Add a footer"
+          rows={brand.footers ?? []}
+          fresh={{ name: "", text: "" }}
+          columns={[
+            { key: "name", label: "Name of the footer", placeholder: "Usual" },
+            { key: "text", label: "Its words", placeholder: "You get this because…" },
+          ]}
+          onChange={(footers) => set({ footers })}
+        />
+      </div>
     </Page>
   );
 }
+
+const checkAddress = (text: string) =>
+  text.trim() === "" || isAddress(text.trim()) ? null : "This is not an address.";
+const checkKey = (text: string) =>
+  text === "" || /^[a-z][a-z0-9_]{0,39}$/.test(text) ? null : "Small letters, digits and _, a letter first.";

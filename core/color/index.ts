@@ -7,3 +7,4 @@
 export { contrast, DISTINCT, luminance, over, READABLE } from "./contrast";
 export { type Inversion, invertedGround, invertedText } from "./inversion";
 export { darkenedFor, differenceOf, lightnessOf, readableOn, withLightness } from "./lightness";
+export { colourfulness, coloursOf, type PictureColour } from "./palette";

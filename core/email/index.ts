@@ -78,6 +78,7 @@ export {
   ThemeSchema,
 } from "./theme";
 export { type ThemePair, themePairs } from "./theme-pairs";
+export { proposedTheme } from "./theme-proposal";
 export { resolveTheme, THEMES } from "./themes";
 export {
   type AnyNode,

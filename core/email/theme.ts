@@ -60,15 +60,61 @@ export const ThemeSchema = z.object({
 /** Fonts, colours, spacing and button style that a design takes its look from. */
 export type Theme = z.infer<typeof ThemeSchema>;
 
+/** A picture of ours or elsewhere, with its natural size in px. */
+const LogoSchema = z.object({
+  src: z.string().max(2000),
+  width: z.number().positive(),
+  height: z.number().positive(),
+});
+
+/** The name of a constant or an address as merge tags write it. */
+const KeySchema = z
+  .string()
+  .regex(
+    /^[a-z][a-z0-9_]{0,39}$/,
+    "a short name is written with small letters, digits and _, a letter first",
+  );
+
 export const BrandSchema = z.object({
   name: z.string(),
+  /** The postal address of every footer. */
   address: z.string(),
   website: z.string(),
-  /** A picture of ours or elsewhere, with its natural size in px. */
-  logo: z
-    .object({ src: z.string().max(2000), width: z.number().positive(), height: z.number().positive() })
+  logo: LogoSchema.optional(),
+  /** For dark grounds. */
+  logoDark: LogoSchema.optional(),
+  /** For where there is little room. */
+  logoSmall: LogoSchema.optional(),
+  senders: z
+    .array(z.object({ name: z.string(), address: z.string(), replyTo: z.string().optional() }))
+    .min(1),
+  colours: z
+    .array(z.object({ name: z.string().max(60), color: ColorSchema }))
+    .max(24)
     .optional(),
-  senders: z.array(z.object({ name: z.string(), address: z.string() })).min(1),
+  /** The theme that new designs begin with, by its id. */
+  theme: z.string().max(80).optional(),
+  /** Further postal addresses, such as branches; merge tags `brand.address.<key>`. */
+  addresses: z
+    .array(z.object({ key: KeySchema, text: z.string().max(300) }))
+    .max(60)
+    .optional(),
+  social: z
+    .array(
+      z.object({ glyph: z.string().max(30), label: z.string().min(1).max(80), href: z.string().max(2000) }),
+    )
+    .max(12)
+    .optional(),
+  /** Words that stand in many emails, written once; merge tags `brand.<key>`. With an address they are links. */
+  constants: z
+    .array(z.object({ key: KeySchema, text: z.string().max(300), href: z.string().max(2000).optional() }))
+    .max(100)
+    .optional(),
+  /** Words that footers begin with, to choose from. */
+  footers: z
+    .array(z.object({ name: z.string().max(60), text: z.string().max(1000) }))
+    .max(20)
+    .optional(),
 });
 /** The sender's identity. */
 export type Brand = z.infer<typeof BrandSchema>;

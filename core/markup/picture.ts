@@ -34,12 +34,13 @@ export function waitingPicture(path = "", words = "Press to choose a picture, or
  */
 const OPAQUE = /(\.jpe?g|-solid\.\w+)($|[?/])/i;
 
-/** Writes a picture at a share of the width there is; on the canvas a place that waits for one. */
+/** Writes a picture at a share of the width there is; on the canvas a place that waits for one. `className` names it in the style block. */
 export function pictureHtml(
   picture: PictureParts,
   context: RenderContext,
   place: { width: number; align: Align } = { width: 100, align: "center" },
   path = "",
+  className = "",
 ): void {
   const { out, theme } = context;
   const address = absolute(picture.src, context.origin);
@@ -74,7 +75,7 @@ export function pictureHtml(
   if (link) out.raw(`<a href="${link}" style="text-decoration:none;">`);
   const alt = picture.decorative ? "" : picture.alt;
   out.raw(
-    `<img src="${escapeHtml(address)}" alt="${escapeHtml(alt)}"${size}${classAttribute(place.width === 100 && "fluid", behind?.tone, words.tone)} style="${style}">`,
+    `<img src="${escapeHtml(address)}" alt="${escapeHtml(alt)}"${size}${classAttribute(className, place.width === 100 && "fluid", behind?.tone, words.tone)} style="${style}">`,
   );
   if (link) out.raw("</a>");
   out.raw("</td></tr></table>");

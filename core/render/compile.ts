@@ -15,6 +15,7 @@ import {
   type Theme,
 } from "../email";
 import {
+  absolute,
   backdropCell,
   type ColumnCell,
   classAttribute,
@@ -99,14 +100,14 @@ function writeEnvelope(email: Email, shared: Shared, tables: Tables) {
 
 /** Writes the document; gives the octets of its style block. */
 function writeDocument(email: Email, context: RenderContext): number {
-  const { out, theme, direction } = context;
+  const { out, theme, direction, brand, origin } = context;
   const language = escapeHtml(email.language);
   // The body comes first: it finds the dark colours that the style block has to name.
   const body = new Writer(out.tables);
   const levels = headingLevels(email);
   for (const section of email.sections)
     writeSection(section, { ...context, out: body }, (block, inner) => writeBlockCell(block, inner, levels));
-  const style = messageCss(theme, email, context.tones);
+  const style = messageCss(theme, email, context.tones, absolute(brand.logoDark?.src ?? "", origin));
   const behind = ground(undefined, "table", context);
   out.raw(
     `<!doctype html><html lang="${language}" dir="${direction}" xmlns:v="urn:schemas-microsoft-com:vml" xmlns:o="urn:schemas-microsoft-com:office:office"><head>` +

@@ -7,8 +7,15 @@ const BASE = `body{margin:0;padding:0;-webkit-text-size-adjust:100%;text-size-ad
 
 const PHONE = `.col,.fluid{max-width:100%!important}.apart{padding-bottom:${STACKED}px!important}.inset{padding-left:20px!important;padding-right:20px!important}.hide-phone{display:none!important}.only-phone{display:table-row!important}div.only-phone,table.only-phone{display:block!important}`;
 
-function darkCss(theme: Theme, tones: Iterable<string>): string {
-  return roleCss(theme) + toneCss(tones);
+function darkCss(theme: Theme, tones: Iterable<string>, logo: string): string {
+  return roleCss(theme) + toneCss(tones) + logoCss(logo);
+}
+
+/** The logo for dark grounds in the place of the other, where a mail program knows how. @param address empty without one */
+function logoCss(address: string): string {
+  if (address === "") return "";
+  const quoted = encodeURI(address).replace(/['()]/g, (sign) => `%${sign.charCodeAt(0).toString(16)}`);
+  return `.day-logo{content:url("${quoted}")}`;
 }
 
 /** Headings that are smaller on phones. */
@@ -50,9 +57,10 @@ export function fontsHtml({ fonts }: Theme, origin: string): string {
 /**
  * The style block of a message: small, and an enhancement only.
  * @param tones the names of dark colours that are not the theme's
+ * @param logo the address of the logo for dark grounds; empty without one
  */
-export function messageCss(theme: Theme, email: Email, tones: Iterable<string>): string {
-  return `${BASE}@media (max-width:${theme.width - 1}px){${PHONE}${headingCss(theme)}${phoneCss(email)}}@media (prefers-color-scheme:dark){${darkCss(theme, tones)}}`;
+export function messageCss(theme: Theme, email: Email, tones: Iterable<string>, logo: string): string {
+  return `${BASE}@media (max-width:${theme.width - 1}px){${PHONE}${headingCss(theme)}${phoneCss(email)}}@media (prefers-color-scheme:dark){${darkCss(theme, tones, logo)}}`;
 }
 
 /** The same rules for a canvas of a chosen width and scheme, where media queries would look at the window. */
@@ -60,7 +68,7 @@ export function canvasCss(
   theme: Theme,
   email: Email,
   tones: Iterable<string>,
-  how: { narrow: boolean; dark: boolean },
+  how: { narrow: boolean; dark: boolean; logo: string },
 ): string {
-  return `${BASE}${how.narrow ? PHONE + headingCss(theme) + phoneCss(email) : ""}${how.dark ? darkCss(theme, tones) : ""}`;
+  return `${BASE}${how.narrow ? PHONE + headingCss(theme) + phoneCss(email) : ""}${how.dark ? darkCss(theme, tones, how.logo) : ""}`;
 }

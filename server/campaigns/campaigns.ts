@@ -165,10 +165,10 @@ export async function startCampaign(septima: Septima, name: string, layoutId: st
   const layout = LAYOUTS.find((one) => one.id === layoutId);
   if (!layout) throw new Refusal("Choose a layout to start from.");
   const brand = await brandOf(septima);
-  const [theme] = await septima.db.query<{ theme: string }>(
+  const [last] = await septima.db.query<{ theme: string }>(
     "select email ->> 'theme' as theme from campaigns where deleted_at is null and kind = 'campaign' order by updated_at desc limit 1",
   );
-  const email = blankEmail(layout, brand.senders[0], theme?.theme ?? "plain", septima.newId);
+  const email = blankEmail(layout, brand.senders[0], brand.theme ?? last?.theme ?? "plain", septima.newId);
   return addCampaign(septima, { name: name.trim() || "Untitled", series: "", email });
 }
 

@@ -87,7 +87,7 @@ export class Drawing {
     }
     for (const id of this.blocks.keys()) if (!elements.has(id)) this.blocks.delete(id);
     for (const { tones: own } of this.blocks.values()) for (const name of own) tones.add(name);
-    const css = `${CANVAS_CSS}${canvasCss(theme, email, tones, { narrow, dark: state.dark })}`;
+    const css = `${CANVAS_CSS}${canvasCss(theme, email, tones, { narrow, dark: state.dark, logo: facts.brand.logoDark?.src ?? "" })}`;
     if (this.style.textContent !== css) this.style.textContent = css;
 
     if (frame !== this.frame) {

@@ -3,7 +3,8 @@ import { type ReactNode, useState } from "react";
 import { HexColorPicker } from "react-colorful";
 import { contrast } from "~/core/color";
 import { darkInk, type Ground, lightInk } from "~/core/markup";
-import { Input } from "../../ui/form";
+import { HexInput } from "../../ui/hex-input";
+import { useComposer } from "../store";
 import { useTheme } from "../theme";
 
 const RECENT = "septima colours";
@@ -76,6 +77,8 @@ function ColourChoice({
 }) {
   const theme = useTheme();
   const [recent] = useState(recentColours);
+  const colours = useComposer((state) => state.facts.brand.colours);
+  const brand = [...new Set(colours?.map(({ color }) => color.toUpperCase()))];
   const own = [...new Set(Object.values(theme.light))];
   const row = (title: string, colours: readonly string[]) => (
     <div>
@@ -98,6 +101,7 @@ function ColourChoice({
   );
   return (
     <>
+      {brand.length > 0 && row("From the brand", brand)}
       {row("From the theme", own)}
       {recent.length > 0 && row("Used last", recent)}
       <HexColorPicker
@@ -143,36 +147,5 @@ function Readable({ color, ground, themed }: { color: string; ground: Ground; th
         </p>
       )}
     </div>
-  );
-}
-
-/** Six digits of a colour, taken over when they are whole. */
-export function HexInput({
-  id,
-  label,
-  value,
-  onChange,
-}: {
-  id?: string;
-  label?: string;
-  value: string | undefined;
-  onChange(value: string): void;
-}) {
-  const shown = (value ?? "").toUpperCase();
-  return (
-    <Input
-      id={id}
-      aria-label={label}
-      data-hex
-      key={shown}
-      defaultValue={shown}
-      onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-      onBlur={(event) => {
-        const text = event.target.value.trim().replace(/^#?/, "#").toUpperCase();
-        if (/^#[0-9A-F]{6}$/.test(text)) {
-          if (text !== shown) onChange(text);
-        } else event.target.value = shown;
-      }}
-    />
   );
 }

@@ -3,9 +3,10 @@ import { commands } from "~/core/compose";
 import type { Border, Padding } from "~/core/email";
 import type { Ground } from "~/core/markup";
 import { Choice, Line } from "../../ui/form";
+import { HexInput } from "../../ui/hex-input";
 import { NumberField } from "../../ui/number-field";
 import { useComposerStore } from "../store";
-import { ColourPopover, HexInput } from "./colour";
+import { ColourPopover } from "./colour";
 
 /** Sets properties of a node; closely following changes of one property are one step. */
 export function useSet(id: string): (properties: Record<string, unknown>, label?: string) => void {

@@ -6,12 +6,13 @@ import type { ThemeUse } from "~/server/workspace/themes";
 import { Button, IconButton } from "../../ui/button";
 import { Choose } from "../../ui/choose";
 import { Choice, Input, Labelled, Line, Problem } from "../../ui/form";
+import { HexInput } from "../../ui/hex-input";
 import { useNotify } from "../../ui/notices";
 import { Switch } from "../../ui/switch";
 import { counted } from "../../ui/time";
 import { ask } from "../requests";
 import { useComposer, useComposerStore } from "../store";
-import { ColourPopover, HexInput } from "./colour";
+import { ColourPopover } from "./colour";
 import { NumberLine } from "./lines";
 import { Part } from "./part";
 

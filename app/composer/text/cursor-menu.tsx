@@ -27,12 +27,12 @@ type Entry = { key: string; block: BlockTypeName } | { key: string; datum: Reade
 function entriesFor(typed: Typed, { facts }: Pick<ComposerState, "facts">): Entry[] {
   return typed.sign === "/"
     ? blocksFor(typed.query).map((block) => ({ key: block, block }))
-    : readerData(facts.fields, typed.query).map((datum) => ({ key: datum.key, datum }));
+    : readerData(facts.fields, facts.brand, typed.query).map((datum) => ({ key: datum.key, datum }));
 }
 
 function take(entry: Entry, actions: Actions): void {
   if ("block" in entry) actions.addAtSlash(entry.block);
-  else actions.insertTag(tagOf(entry.datum));
+  else actions.insertTag(tagOf(entry.datum), entry.datum.href);
 }
 
 /** What a key does while the menu is open; true when it was used. */

@@ -1,5 +1,5 @@
 import type { FieldDef, FieldKind } from "~/core/audience";
-import type { MergeTag, TagFormat } from "~/core/email";
+import type { Brand, MergeTag, TagFormat } from "~/core/email";
 
 /** How values of each kind may be written, the usual way first. */
 export const FORMATS: Record<FieldKind, readonly { value: TagFormat; label: string }[]> = {
@@ -29,24 +29,38 @@ export const FORMATS: Record<FieldKind, readonly { value: TagFormat; label: stri
 };
 
 /** The brand's own facts, the same for every reader. */
-const BRAND: readonly { key: string; label: string }[] = [
-  { key: "brand.name", label: "Brand name" },
-  { key: "brand.address", label: "Postal address" },
-];
+function brandFacts({
+  addresses = [],
+  constants = [],
+}: Brand): { key: string; label: string; href?: string }[] {
+  const words = (key: string) => key.replaceAll("_", " ");
+  return [
+    { key: "brand.name", label: "Brand name" },
+    { key: "brand.address", label: "Postal address" },
+    ...addresses.map(({ key }) => ({ key: `brand.address.${key}`, label: `Address, ${words(key)}` })),
+    ...constants.map(({ key, href }) => ({
+      key: `brand.${key}`,
+      label: `${words(key)[0].toUpperCase()}${words(key).slice(1)}`,
+      href,
+    })),
+  ];
+}
 
 /** Something that can be put into words for each reader. */
 export interface ReaderDatum {
   key: string;
   label: string;
   kind: FieldKind | null;
+  /** Where it leads, when it is a link. */
+  href?: string;
 }
 
 /** All reader data, those first whose name begins with what is sought. */
-export function readerData(fields: readonly FieldDef[], query = ""): ReaderDatum[] {
+export function readerData(fields: readonly FieldDef[], brand: Brand, query = ""): ReaderDatum[] {
   const wanted = query.trim().toLowerCase();
   const all: ReaderDatum[] = [
     ...fields.map(({ key, label, kind }) => ({ key, label, kind })),
-    ...BRAND.map((fact) => ({ ...fact, kind: null })),
+    ...brandFacts(brand).map((fact) => ({ ...fact, kind: null })),
   ];
   const rank = ({ label, key }: ReaderDatum) =>
     label.toLowerCase().startsWith(wanted) ? 0 : `${label} ${key}`.toLowerCase().includes(wanted) ? 1 : 2;

@@ -51,10 +51,10 @@ export function TagPopover() {
                 label="What"
                 value={tag.field}
                 onChange={(field) => {
-                  const datum = readerData(fields).find(({ key }) => key === field);
+                  const datum = readerData(fields, brand).find(({ key }) => key === field);
                   if (datum) change({ field, format: tagOf(datum).format });
                 }}
-                options={readerData(fields).map(({ key, label }) => ({ value: key, label }))}
+                options={readerData(fields, brand).map(({ key, label }) => ({ value: key, label }))}
               />
             )}
           </Labelled>

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { lightnessOf } from "../../color";
 import { AlignSchema, BlockBaseSchema } from "../../email";
 import { classAttribute, css, headingLook, hrefOf, ink, lineStyle, pictureHtml, sideOf } from "../../markup";
 import { escapeHtml } from "../../program";
@@ -13,6 +14,9 @@ const schema = BlockBaseSchema.extend({
 });
 export type LogoBlock = z.infer<typeof schema>;
 
+/** Up to this width the small logo is shown, in px. */
+const SMALL = 64;
+
 export const logo: BlockType<LogoBlock> = {
   type: "logo",
   label: "Logo",
@@ -24,13 +28,22 @@ export const logo: BlockType<LogoBlock> = {
   html(block, context) {
     const { out, brand } = context;
     const href = block.href ?? brand.website;
-    if (brand.logo) {
-      const { src, width, height } = brand.logo;
+    // The small one where there is little room, the one for dark grounds on those.
+    const dark = lightnessOf(context.ground.light) < 45 ? brand.logoDark : undefined;
+    const chosen = dark ?? (block.width <= SMALL ? brand.logoSmall : undefined) ?? brand.logo;
+    if (chosen) {
+      const { src, width, height } = chosen;
       const share = Math.min(100, (block.width / context.width) * 100);
-      pictureHtml({ src, alt: brand.name, decorative: false, natural: { width, height }, href }, context, {
-        width: share,
-        align: block.align,
-      });
+      pictureHtml(
+        { src, alt: brand.name, decorative: false, natural: { width, height }, href },
+        context,
+        {
+          width: share,
+          align: block.align,
+        },
+        "",
+        chosen === dark || !brand.logoDark ? "" : "day-logo",
+      );
       return;
     }
     // Without a picture the name stands in, in the type of headings.

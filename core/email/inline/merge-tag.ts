@@ -1,14 +1,14 @@
 import { z } from "zod";
 import { escapeHtml } from "../../program";
 import { marksShape } from "../marks";
-import type { InlineKind } from "./kind";
+import type { BrandFacts, InlineKind } from "./kind";
 
 /** How a value may be written; which of them apply depends on the field's kind. */
 export const TAG_FORMATS = ["asIs", "capital", "upper", "lower", "dayMonth", "longDate", "number"] as const;
 export type TagFormat = (typeof TAG_FORMATS)[number];
 
 export const MergeTagSchema = z.object({
-  /** A contact field by its key, or `brand.name`, `brand.address`. */
+  /** A contact field by its key, or one of the brand's own: `brand.name`, `brand.address`, `brand.address.<key>`, `brand.<key>`. */
   field: z.string(),
   /** What readers get for whom the field is missing. */
   fallback: z.string().max(200).default(""),
@@ -20,8 +20,15 @@ export type MergeTag = z.infer<typeof MergeTagSchema>;
 const schema = z.object({ type: z.literal("mergeTag"), attrs: MergeTagSchema, ...marksShape });
 
 /** A brand's own fact is the same for every reader; undefined when the tag asks for the reader's. */
-export function constantOf(tag: MergeTag, brand: { name: string; address: string }): string | undefined {
-  return tag.field === "brand.name" ? brand.name : tag.field === "brand.address" ? brand.address : undefined;
+export function constantOf(tag: MergeTag, brand: BrandFacts): string | undefined {
+  if (!tag.field.startsWith("brand.")) return undefined;
+  const key = tag.field.slice("brand.".length);
+  if (key === "name" || key === "address") return brand[key];
+  const found = key.startsWith("address.")
+    ? brand.addresses?.find((one) => `address.${one.key}` === key)
+    : brand.constants?.find((one) => one.key === key);
+  // One that is gone is what the tag falls back to, or a gap that is found before sending.
+  return found?.text ?? (tag.fallback || undefined);
 }
 
 /** A reader's data within words: brand facts are written as they are, the rest is a value of the program. */

@@ -1,0 +1,32 @@
+import { Input } from "./form";
+
+/** Six digits of a colour, taken over when they are whole. */
+export function HexInput({
+  id,
+  label,
+  value,
+  onChange,
+}: {
+  id?: string;
+  label?: string;
+  value: string | undefined;
+  onChange(value: string): void;
+}) {
+  const shown = (value ?? "").toUpperCase();
+  return (
+    <Input
+      id={id}
+      aria-label={label}
+      data-hex
+      key={shown}
+      defaultValue={shown}
+      onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+      onBlur={(event) => {
+        const text = event.target.value.trim().replace(/^#?/, "#").toUpperCase();
+        if (/^#[0-9A-F]{6}$/.test(text)) {
+          if (text !== shown) onChange(text);
+        } else event.target.value = shown;
+      }}
+    />
+  );
+}
