@@ -1,30 +1,10 @@
 import { writeFile } from "node:fs/promises";
 import { startProgram } from "./e2e/program";
-import { openBrowser, By } from "./e2e/browser";
-const program = await startProgram({ contacts: 2000 });
+import { openBrowser, By, Key } from "./e2e/browser";
+const program = await startProgram({ contacts: 500 });
 const page = await openBrowser(program.address);
 const shot = async (name: string) => writeFile(`/tmp/${name}.png`, Buffer.from(await page.driver.takeScreenshot(), "base64"));
 const wait = (ms: number) => new Promise((r) => setTimeout(r, ms));
 try {
-  await wait(3000);
-  let t = performance.now();
-  await page.open("/templates");
-  await page.sees("What do you want to say");
-  console.log("said", performance.now() - t);
-  await wait(1500);
-  await shot("t1");
-  await (await page.named("In another theme", "fieldset")).getRect();
-  await page.press("Market day"); 
-  await wait(700);
-  await page.press("Three and more").catch(() => 0);
-  await page.press("Start from it"); await page.press("Start composing");
-  await page.sees("Reading as"); await wait(1500);
-  await page.press("Change this theme"); await page.sees("A theme of your own"); await wait(500);
-  await shot("t2");
-  const panel = await page.find("[data-testid=panel]");
-  await page.run("arguments[0].scrollTop = 520", panel); await wait(300);
-  await shot("t3");
-  await page.press("Save the theme"); await page.sees("is kept, and"); await wait(800);
-  await shot("t4");
-  await page.open("/campaigns"); await page.press("New campaign"); await page.sees("Or start"); await wait(300); await shot("t5");
+  await page.open("/brand"); await page.press("Take them from the logo"); await page.sees("every pair"); await wait(400); await shot("b1");
 } finally { await page.driver.quit(); await program.stop(); }

@@ -20,6 +20,7 @@ export default [
     route("proof", "routes/proof.tsx"),
     route("send", "routes/send.tsx"),
   ]),
+  route("campaigns/:campaign/numbers", "routes/campaign-numbers.ts"),
   route("campaigns/:campaign/picture", "routes/campaign-picture.ts"),
   route("campaigns/:campaign/export/:format", "routes/campaign-export.ts"),
   route("removals/:kind/:id", "routes/removals.ts"),

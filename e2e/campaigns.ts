@@ -1,11 +1,14 @@
 import type { Email } from "~/core/email";
 import type { Program } from "./program";
 
-/** The ids of all campaigns, by name. */
+/** The id of a campaign, by its name. */
 export async function campaignNamed(program: Program, name: string): Promise<string> {
-  const html = await (await fetch(`${program.address}/campaigns`)).text();
-  const row = html.split("<li").find((part) => part.includes(`>${name}</a>`));
-  const id = row && /\/campaigns\/([0-9a-f]+)\//.exec(row)?.[1];
+  const found = (await (await fetch(`${program.address}/find`)).json()) as {
+    id: string;
+    kind: string;
+    name: string;
+  }[];
+  const id = found.find((one) => one.kind === "campaign" && one.name === name)?.id;
   if (!id) throw new Error(`no campaign is called “${name}”`);
   return id;
 }

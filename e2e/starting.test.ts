@@ -315,3 +315,45 @@ test("a palette from the logo becomes colours and a theme; a constant is put in 
   await page.press("Save");
   await page.sees("“name” is the brand’s own already");
 });
+
+test("campaigns are found by words of the body and by label, put away and brought back; find-anything finds them, too", async () => {
+  await page.open("/campaigns");
+  await page.press("More for Winter workshops");
+  await page.press("Name and labels");
+  await page.fill("Labels", "Cold, indoors");
+  await page.press("Keep");
+  await page.until(
+    async () => (await page.driver.findElements(By.css("[role=dialog]"))).length === 0,
+    "it stays open",
+  );
+  await page.sees("indoors");
+  await page.choose("Label", "indoors");
+  await page.sees("Winter workshops", "main");
+  await page.until(async () => !(await page.words("main")).includes("Pattern book"), "others are shown, too");
+  await page.open("/campaigns?q=pruning+grafting");
+  await page.sees("Winter workshops", "main");
+  expect(await page.words("main")).not.toContain("Late bulbs");
+  await page.press("More for Winter workshops");
+  await page.press("Archive");
+  await page.sees("No campaign matches");
+  await page.choose("State", "Archived");
+  await page.sees("Winter workshops", "article");
+  await page.press("More for Winter workshops");
+  await page.press("Bring back");
+  await page.open("/campaigns");
+  await page.sees("Winter workshops", "main");
+  // Its picture is the email itself.
+  await page.until(
+    async () => (await page.driver.findElements(By.css("article iframe"))).length > 0,
+    "there are no pictures",
+  );
+  await page.chord(Key.CONTROL, "k");
+  await page.find("[cmdk-input]:focus");
+  await page.keys("pruning, grafting");
+  await page.until(
+    async () => (await page.words("[cmdk-item][data-selected=true]")).includes("Winter workshops"),
+    "it was not found",
+  );
+  await page.keys(Key.ENTER);
+  await page.sees("Warm hands");
+});

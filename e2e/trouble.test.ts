@@ -193,7 +193,7 @@ test("campaigns are renamed, copied, deleted, and a deletion is taken back", asy
   await page.press("Copy");
   await page.sees("What to sow now (copy)");
   await page.press("More for What to sow now (copy)");
-  await page.press("Rename");
+  await page.press("Name and labels");
   await page.fill("Name", "Second letter");
   await page.driver.findElement(By.css("[role=dialog] button[type=submit]")).click();
   await page.until(

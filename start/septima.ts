@@ -1,6 +1,7 @@
 import { randomBytes } from "node:crypto";
 import path from "node:path";
 import { emptyBin } from "~/server/campaigns/campaigns";
+import { readMissingWords } from "~/server/campaigns/finding";
 import { openConfined } from "~/server/confined/confined";
 import { openEmbedded } from "~/server/db/embedded";
 import { migrate } from "~/server/db/migrate";
@@ -80,6 +81,7 @@ export async function startWork(septima: Septima): Promise<void> {
   await septima.jobs.repeat("refresh-sources", "*/10 * * * *");
   // Once at the start, since addresses of the stand-ins depend on the port; nothing waits for it.
   await septima.jobs.ask("refresh-sources", {});
+  void readMissingWords(septima).catch(() => undefined);
   await septima.jobs.work("empty-bin", async () => void (await emptyBin(septima)));
   await septima.jobs.repeat("empty-bin", "17 3 * * *");
 }

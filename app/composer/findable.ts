@@ -75,6 +75,17 @@ export function useComposerFindables(): void {
             ],
           },
           {
+            title: "Clippings",
+            items: (state.clippings ?? []).map((clipping) => ({
+              id: `clipping ${clipping.id}`,
+              label: `Add: ${clipping.name}`,
+              words: JSON.stringify(clipping.node).slice(0, 2000),
+              aside: clipping.part,
+              run: () =>
+                actions.addAfterSelection({ kind: clipping.part, clipping, linked: state.stayLinked }),
+            })),
+          },
+          {
             title: "Do",
             items: [
               { id: "undo", label: "Undo", run: state.undo },

@@ -1,8 +1,8 @@
 import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import type { FoundCampaign } from "../routes/find";
+import type { FoundDesign } from "../routes/find";
 import type { FindGroup } from "./find";
 
 const PAGES = [
@@ -14,29 +14,60 @@ const PAGES = [
   { to: "/postroom", label: "Postroom" },
 ];
 
+/** How well something fits: every word sought is in its label, best at the beginning, or in the words about it. */
+function rank(sought: string, [label = "", more = ""]: readonly string[]): number {
+  const wanted = sought.toLowerCase().split(/\s+/).filter(Boolean);
+  const [name, all] = [label.toLowerCase(), `${label} ${more}`.toLowerCase()];
+  if (wanted.every((word) => name.includes(word))) return name.startsWith(wanted[0] ?? "") ? 1 : 0.8;
+  return wanted.every((word) => all.includes(word)) ? 0.5 : 0;
+}
+
 /** A line to type in, and what fits it. */
 export default function FindDialog({ groups, onClose }: { groups: readonly FindGroup[]; onClose(): void }) {
   const navigate = useNavigate();
-  const [campaigns, setCampaigns] = useState<FoundCampaign[]>([]);
+  const [query, setQuery] = useState("");
+  const [found, setFound] = useState<{ designs: FoundDesign[]; by: string }>({ designs: [], by: "" });
+  const [chosen, setChosen] = useState("");
+  const list = useRef<HTMLDivElement>(null);
+  // What the server found comes later than the rest: the first of all is meant then.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: when what was found changes
+  useEffect(() => {
+    setChosen(list.current?.querySelector("[cmdk-item]")?.getAttribute("data-value") ?? "");
+  }, [found]);
   useEffect(() => {
     const asking = new AbortController();
-    fetch("/find", { signal: asking.signal })
-      .then(async (response) => setCampaigns((await response.json()) as FoundCampaign[]))
-      .catch(() => undefined);
-    return () => asking.abort();
-  }, []);
+    // Words of the body are looked for by the server, a moment after the last letter.
+    const timer = setTimeout(
+      () => {
+        fetch(`/find?q=${encodeURIComponent(query)}`, { signal: asking.signal })
+          .then(async (response) =>
+            setFound({ designs: (await response.json()) as FoundDesign[], by: query }),
+          )
+          .catch(() => undefined);
+      },
+      query === "" ? 0 : 150,
+    );
+    return () => {
+      clearTimeout(timer);
+      asking.abort();
+    };
+  }, [query]);
+  const designs = (kind: FoundDesign["kind"], to: (id: string) => string) =>
+    found.designs
+      .filter((one) => one.kind === kind)
+      .slice(0, 60)
+      .map(({ id, name, aside }) => ({
+        id: `${kind} ${id}`,
+        label: name,
+        // What the server found by the words of a body is kept by them here.
+        words: `${aside} ${found.by}`,
+        aside,
+        run: () => void navigate(to(id)),
+      }));
   const all: FindGroup[] = [
     ...groups,
-    {
-      title: "Campaigns",
-      items: campaigns.map(({ id, name, series }) => ({
-        id: `campaign ${id}`,
-        label: name,
-        words: series,
-        aside: series,
-        run: () => void navigate(`/campaigns/${id}/compose`),
-      })),
-    },
+    { title: "Campaigns", items: designs("campaign", (id) => `/campaigns/${id}/compose`) },
+    { title: "Templates", items: designs("template", (id) => `/templates?template=${id}`) },
     {
       title: "Pages",
       items: PAGES.map(({ to, label }) => ({ id: to, label, run: () => void navigate(to) })),
@@ -52,13 +83,21 @@ export default function FindDialog({ groups, onClose }: { groups: readonly FindG
           onCloseAutoFocus={(event) => event.preventDefault()}
         >
           <Dialog.Title className="sr-only">Find anything</Dialog.Title>
-          <Command loop label="Find anything">
+          <Command
+            loop
+            label="Find anything"
+            value={chosen}
+            onValueChange={setChosen}
+            filter={(_value, sought, keywords = []) => rank(sought, keywords)}
+          >
             <Command.Input
               autoFocus
+              value={query}
+              onValueChange={setQuery}
               placeholder="Find a part, a block to add, a campaign, a page"
               className="h-12 w-full border-b px-4 text-[15px] outline-none"
             />
-            <Command.List className="max-h-[50vh] overflow-y-auto p-2">
+            <Command.List ref={list} className="max-h-[50vh] overflow-y-auto p-2">
               <Command.Empty className="p-3 text-ink-soft">Nothing is called that.</Command.Empty>
               {all
                 .filter((group) => group.items.length > 0)

@@ -1,18 +1,41 @@
 import { campaigns } from "~/server/campaigns/campaigns";
+import { clippings } from "~/server/campaigns/clippings";
+import { templates } from "~/server/campaigns/templates";
 import type { Route } from "./+types/find";
 
-export interface FoundCampaign {
+/** A design that can be found from anywhere. */
+export interface FoundDesign {
+  kind: "campaign" | "template" | "clipping";
   id: string;
   name: string;
-  series: string;
+  /** More about it: its series, or what it is like. */
+  aside: string;
 }
 
-/** What can be found from anywhere: the campaigns. */
-export async function loader({ context }: Route.LoaderArgs) {
-  const found: FoundCampaign[] = (await campaigns(context.septima)).map(({ id, name, series }) => ({
-    id,
-    name,
-    series,
-  }));
+/** With words, what is found by them; without, all campaigns and templates by name. */
+export async function loader({ context: { septima }, request }: Route.LoaderArgs) {
+  const query = new URL(request.url).searchParams.get("q") ?? "";
+  const wanted = query.toLowerCase().split(/\s+/).filter(Boolean);
+  const fits = (...text: string[]) => wanted.every((word) => text.join(" ").toLowerCase().includes(word));
+  const [drafts, archived, all, kept] = await Promise.all([
+    campaigns(septima, query),
+    query === "" ? [] : campaigns(septima, query, true),
+    templates(septima),
+    clippings(septima),
+  ]);
+  const found: FoundDesign[] = [
+    ...[...drafts, ...archived].map(({ id, name, series }) => ({
+      kind: "campaign" as const,
+      id,
+      name,
+      aside: series,
+    })),
+    ...all
+      .filter(({ name, about, subject, season }) => fits(name, about, subject, season))
+      .map(({ id, name, about }) => ({ kind: "template" as const, id, name, aside: about })),
+    ...kept
+      .filter(({ name, node }) => fits(name, JSON.stringify(node)))
+      .map(({ id, name, part }) => ({ kind: "clipping" as const, id, name, aside: part })),
+  ];
   return Response.json(found);
 }

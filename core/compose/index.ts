@@ -28,3 +28,4 @@ export { differsFromShelf, fromShelf, likeBlocks, spreadLook } from "./looks";
 export { type Offered, offersOf, takeOffers } from "./offers";
 export { clearOneOffs, type LookKind, type OneOff, oneOffsOf } from "./one-offs";
 export { type Carried, type Place, placeName, placesFor, readingOrder, samePlace, stepPlace } from "./places";
+export { searchWords } from "./search-words";

@@ -1,10 +1,11 @@
 import { parseEmail } from "~/core/blocks";
-import { blankEmail, LAYOUTS } from "~/core/compose";
+import { blankEmail, LAYOUTS, searchWords } from "~/core/compose";
 import type { Email } from "~/core/email";
 import type { DispatchState } from "~/core/sending";
 import { type Selection, SelectionSchema } from "../audience/selection";
 import { Refusal, type Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
+import { foundBy } from "./finding";
 
 /** One email with its audience. `revision` grows with every save. */
 export interface Campaign {
@@ -24,6 +25,8 @@ export interface CampaignLine {
   id: string;
   name: string;
   series: string;
+  season: string;
+  labels: string[];
   subject: Email["envelope"]["subject"];
   revision: number;
   readers: Selection;
@@ -50,11 +53,18 @@ interface CampaignRow {
   updated_at: Date;
 }
 
-/** All campaigns that are not deleted, changed last first. */
-export async function campaigns(septima: Septima): Promise<CampaignLine[]> {
+/**
+ * All campaigns that are not deleted, changed last first.
+ * @param query words that are all found in it: its name and labels, and the words, links and pictures of its design
+ * @param archived those that are put away, instead of those that are not
+ */
+export async function campaigns(septima: Septima, query = "", archived = false): Promise<CampaignLine[]> {
+  const found = await foundBy(septima, query, 1);
   const rows = await septima.db.query<
     Omit<CampaignRow, "email" | "kind"> & {
       subject: Email["envelope"]["subject"];
+      season: string;
+      labels: string[];
       state: DispatchState | null;
       scheduled_for: Date | null;
       zone: string;
@@ -64,19 +74,25 @@ export async function campaigns(septima: Septima): Promise<CampaignLine[]> {
       done: number;
     }
   >(
-    `select c.id, c.name, c.series, c.email -> 'envelope' -> 'subject' as subject, c.revision, c.readers, c.updated_at,
+    `select c.id, c.name, c.series, c.season, c.labels, c.email -> 'envelope' -> 'subject' as subject, c.revision,
+       c.readers, c.updated_at,
        d.state, d.scheduled_for, d.zone, d.finished_at, d.total, d.trouble,
-       case when d.id is null then 0 else (select count(*) from recipients r where r.dispatch_id = d.id and r.state = 'accepted') end as done
+       case when d.id is null then 0 else coalesce(d.accepted,
+         (select count(*) from recipients r where r.dispatch_id = d.id and r.state = 'accepted')) end as done
      from campaigns c
      left join lateral (
        select * from dispatches d where d.campaign_id = c.id and d.state <> 'cancelled' order by d.created_at desc limit 1
      ) d on true
-     where c.deleted_at is null and c.kind = 'campaign' order by coalesce(d.finished_at, c.updated_at) desc, c.name`,
+     where c.deleted_at is null and c.kind = 'campaign' and (c.archived_at is not null) = ${archived} and ${found.sql}
+     order by coalesce(d.finished_at, c.updated_at) desc, c.name`,
+    found.parameters,
   );
   return rows.map((row) => ({
     id: row.id,
     name: row.name,
     series: row.series,
+    season: row.season,
+    labels: row.labels,
     subject: row.subject,
     revision: row.revision,
     readers: SelectionSchema.parse(row.readers),
@@ -141,13 +157,20 @@ function designsOf(septima: Septima): Designs {
 /** Adds a campaign with a design. Returns its id. */
 export async function addCampaign(
   septima: Septima,
-  campaign: { name: string; series: string; email: Email; readers?: Selection },
+  campaign: {
+    name: string;
+    series: string;
+    email: Email;
+    readers?: Selection;
+    season?: string;
+    labels?: readonly string[];
+  },
 ): Promise<string> {
   const id = septima.newId();
   const at = new Date(septima.now());
   await septima.db.query(
-    `insert into campaigns (id, name, series, email, readers, created_at, updated_at)
-     values ($1, $2, $3, $4::jsonb, $5::jsonb, $6, $6)`,
+    `insert into campaigns (id, name, series, email, readers, created_at, updated_at, words, season, labels)
+     values ($1, $2, $3, $4::jsonb, $5::jsonb, $6, $6, $7, $8, $9::jsonb)`,
     [
       id,
       campaign.name,
@@ -155,6 +178,9 @@ export async function addCampaign(
       JSON.stringify(campaign.email),
       JSON.stringify(campaign.readers ?? { include: [], exclude: [] }),
       at,
+      searchWords(campaign.email),
+      campaign.season ?? "",
+      JSON.stringify(campaign.labels ?? []),
     ],
   );
   return id;
@@ -172,17 +198,29 @@ export async function startCampaign(septima: Septima, name: string, layoutId: st
   return addCampaign(septima, { name: name.trim() || "Untitled", series: "", email });
 }
 
-export async function renameCampaign(
-  septima: Septima,
-  id: string,
-  name: string,
-  series?: string,
-): Promise<void> {
-  if (name.trim() === "") throw new Refusal("Give the campaign a name.");
-  await septima.db.query("update campaigns set name = $2, series = coalesce($3, series) where id = $1", [
+/** What a campaign is filed under. */
+export interface Filing {
+  name: string;
+  series: string;
+  season: string;
+  labels: readonly string[];
+}
+
+/** Files a campaign: its name, series, season and labels. */
+export async function fileCampaign(septima: Septima, id: string, filing: Filing): Promise<void> {
+  if (filing.name.trim() === "") throw new Refusal("Give the campaign a name.");
+  const labels = [...new Set(filing.labels.map((label) => label.trim().slice(0, 40)).filter(Boolean))];
+  await septima.db.query(
+    "update campaigns set name = $2, series = $3, season = $4, labels = $5::jsonb where id = $1",
+    [id, filing.name.trim(), filing.series.trim(), filing.season, JSON.stringify(labels.slice(0, 12))],
+  );
+}
+
+/** Puts a campaign away, where it is only found when asked for, or brings it back. */
+export async function setArchived(septima: Septima, id: string, archived: boolean): Promise<void> {
+  await septima.db.query("update campaigns set archived_at = $2 where id = $1", [
     id,
-    name.trim(),
-    series ?? null,
+    archived ? new Date(septima.now()) : null,
   ]);
 }
 

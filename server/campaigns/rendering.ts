@@ -16,7 +16,7 @@ import type { LiveContent } from "~/core/sources";
 import { contactById, subscribedContacts } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
 import { type Selection, selectedReaders } from "../audience/selection";
-import type { Septima } from "../septima";
+import { type Septima, today } from "../septima";
 import { liveContent } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
@@ -112,7 +112,10 @@ export async function campaignAs(
   return { message, contact, policy: framePolicy(septima, email, content, message.html) };
 }
 
-/** A campaign's email as its small picture shows it, as one reader or most get it; the latter is kept until the design changes. */
+/**
+ * A campaign's email as its small picture shows it, as one reader or most get it; the latter is made once for a
+ * revision, a brand and a day, and kept with the data.
+ */
 export async function campaignPicture(
   septima: Septima,
   id: string,
@@ -123,14 +126,20 @@ export async function campaignPicture(
     return { html: message.html, policy };
   };
   if (contactId !== undefined) return picture();
-  const { revision } = await campaign(septima, id);
-  const key = `picture ${id}`;
-  const known = septima.cache.get(key) as
-    | { revision: number; picture: Awaited<ReturnType<typeof picture>> }
-    | undefined;
-  if (known?.revision === revision) return known.picture;
+  const [{ revision }, brand] = [await campaign(septima, id), await brandOf(septima)];
+  const { version, origin } = septima.config;
+  const key = [revision, version, origin, today(septima), JSON.stringify(brand)].join(" ");
+  const [kept] = await septima.db.query<{ html: string; policy: string }>(
+    "select html, policy from looks where campaign_id = $1 and key = $2",
+    [id, key],
+  );
+  if (kept) return kept;
   const made = await picture();
-  septima.cache.set(key, { revision, picture: made });
+  await septima.db.query(
+    `insert into looks (campaign_id, key, html, policy) values ($1, $2, $3, $4)
+     on conflict (campaign_id) do update set key = excluded.key, html = excluded.html, policy = excluded.policy`,
+    [id, key, made.html, made.policy],
+  );
   return made;
 }
 

@@ -166,6 +166,7 @@ export async function startFromTemplate(
   const campaignId = await addCampaign(septima, {
     name: name.trim() || template.name,
     series: "",
+    season: template.season,
     email: theme ? { ...template.email, theme } : template.email,
   });
   await septima.db.query("update campaigns set template = $2, template_email = $3::jsonb where id = $1", [

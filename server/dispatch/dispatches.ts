@@ -215,7 +215,9 @@ export async function moveDispatch(
   const rows = await septima.db.query(
     `update dispatches set state = $3, trouble = $4,
        started_at = case when $3 = 'gathering' then $5 else started_at end,
-       finished_at = case when $3 in ('sent', 'cancelled') then $5 else finished_at end
+       finished_at = case when $3 in ('sent', 'cancelled') then $5 else finished_at end,
+       accepted = case when $3 in ('sent', 'cancelled')
+         then (select count(*) from recipients r where r.dispatch_id = $1 and r.state = 'accepted') end
      where id = $1 and state = $2 returning id`,
     [id, from, to, trouble, at],
   );

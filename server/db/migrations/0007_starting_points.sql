@@ -38,3 +38,18 @@ create table clippings (
   updated_at timestamptz not null,
   deleted_at timestamptz
 );
+
+-- For finding again: labels, what is put away, and the words, links and pictures of the design in small letters.
+alter table campaigns add column labels jsonb not null default '[]';
+alter table campaigns add column archived_at timestamptz;
+alter table campaigns add column words text;
+-- How many got it, written down when a dispatch ends.
+alter table dispatches add column accepted integer;
+
+-- Small pictures of designs as most readers get them, made once for each revision.
+create table looks (
+  campaign_id text primary key references campaigns (id) on delete cascade,
+  key text not null,
+  html text not null,
+  policy text not null
+);

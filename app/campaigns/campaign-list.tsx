@@ -1,0 +1,77 @@
+import { useWindowVirtualizer } from "@tanstack/react-virtual";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { CampaignRow, type Line } from "./campaign-row";
+
+const GROUPS = [
+  { key: "hand", label: "Needs you" },
+  { key: "going", label: "Going out" },
+  { key: "sent", label: "Sent" },
+] as const;
+
+function groupOf({ dispatch }: Pick<Line, "dispatch">): (typeof GROUPS)[number]["key"] {
+  if (!dispatch || dispatch.state === "paused" || dispatch.state === "cancelled") return "hand";
+  return dispatch.state === "sent" ? "sent" : "going";
+}
+
+type Item = { key: string; heading: string; count: number } | { key: string; line: Line; edge: string };
+
+/** Headings and rows in one line, so that only what is in view is drawn. */
+function itemsOf(lines: readonly Line[]): Item[] {
+  return GROUPS.flatMap(({ key, label }) => {
+    const group = lines.filter((line) => groupOf(line) === key);
+    if (group.length === 0) return [];
+    const edge = (index: number) =>
+      `${index === 0 ? "rounded-t-lg border-t" : ""} ${index === group.length - 1 ? "rounded-b-lg mb-5" : ""}`;
+    return [
+      { key: `heading ${key}`, heading: label, count: group.length },
+      ...group.map((line, index) => ({ key: line.id, line, edge: edge(index) })),
+    ];
+  });
+}
+
+/** The campaigns in the order of what needs a hand. */
+export function CampaignList({
+  lines,
+  now,
+  archived,
+}: {
+  lines: readonly Line[];
+  now: number;
+  archived: boolean;
+}) {
+  const items = useMemo(() => itemsOf(lines), [lines]);
+  const top = useRef<HTMLDivElement>(null);
+  const [offset, setOffset] = useState(0);
+  useEffect(() => setOffset(top.current?.offsetTop ?? 0), []);
+  const rows = useWindowVirtualizer({
+    count: items.length,
+    estimateSize: (index) => ("heading" in items[index] ? 28 : 86),
+    getItemKey: (index) => items[index].key,
+    overscan: 8,
+    scrollMargin: offset,
+    initialRect: { width: 1000, height: 900 },
+  });
+  const shown = rows.getVirtualItems();
+  const before = (shown[0]?.start ?? offset) - offset;
+  const after = rows.getTotalSize() - ((shown.at(-1)?.end ?? offset) - offset);
+  return (
+    <div ref={top} style={{ paddingTop: Math.max(0, before), paddingBottom: Math.max(0, after) }}>
+      {shown.map(({ index }) => {
+        const item = items[index];
+        return (
+          <div key={item.key} data-index={index} ref={rows.measureElement} className="flow-root">
+            {"heading" in item ? (
+              <h2 className="mb-1.5 font-medium">
+                {item.heading} <span className="ml-1 text-ink-soft">{item.count}</span>
+              </h2>
+            ) : (
+              <article aria-label={item.line.name} className={`border-x border-b bg-paper ${item.edge}`}>
+                <CampaignRow line={item.line} now={now} archived={archived} />
+              </article>
+            )}
+          </div>
+        );
+      })}
+    </div>
+  );
+}

@@ -1,0 +1,198 @@
+import {
+  Archive,
+  ArchiveRestore,
+  CircleAlert,
+  CircleCheck,
+  Clock,
+  Copy,
+  Ellipsis,
+  Pencil,
+  SendHorizontal,
+  Trash2,
+  TypeOutline,
+} from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { useEffect, useState } from "react";
+import { Link, useFetcher } from "react-router";
+import type { CampaignLine } from "~/server/campaigns/campaigns";
+import { IconButton } from "../ui/button";
+import { useNotify } from "../ui/notices";
+import { count, counted, timeWords } from "../ui/time";
+import { FilingDialog } from "./filing-dialog";
+
+/** A campaign in the list: its subject as words, and when it goes as words. */
+export type Line = Omit<CampaignLine, "subject"> & { subject: string; when: string | null };
+
+type Answer = { done: string | null; id: string | null; problem: string | null };
+
+export function CampaignRow({ line, now, archived }: { line: Line; now: number; archived: boolean }) {
+  const fetcher = useFetcher<Answer>();
+  const undo = useFetcher();
+  const notify = useNotify();
+  const [filing, setFiling] = useState(false);
+  const submit = (intent: string) => fetcher.submit({ intent, id: line.id }, { method: "post" });
+
+  const { data: answer } = fetcher;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: an answer is spoken of once, when it comes
+  useEffect(() => {
+    if (!answer) return;
+    if (answer.problem) notify({ text: answer.problem, bad: true });
+    else if (answer.done === "copy") notify({ text: `“${line.name}” was copied.` });
+  }, [answer]);
+
+  const takeBack = (intent: string) => () =>
+    undo.submit({ intent, id: line.id }, { method: "post", action: "/campaigns" });
+  const remove = () => {
+    submit("delete");
+    notify({
+      text: `“${line.name}” is in the bin.`,
+      action: { label: "Undo", run: takeBack("restore") },
+    });
+  };
+  const putAway = () => {
+    submit(archived ? "unarchive" : "archive");
+    notify({
+      text: archived ? `“${line.name}” is in the list again.` : `“${line.name}” is put away.`,
+      action: { label: "Undo", run: takeBack(archived ? "archive" : "unarchive") },
+    });
+  };
+  const to = `/campaigns/${line.id}/${line.dispatch ? "send" : "compose"}`;
+  return (
+    <div className="flex items-center gap-4 px-3.5 py-2.5">
+      <Link
+        to={to}
+        className="block h-16 w-14 shrink-0 overflow-hidden rounded-sm border bg-white"
+        tabIndex={-1}
+        aria-hidden
+      >
+        <iframe
+          title={`Picture of ${line.name}`}
+          src={`/campaigns/${line.id}/picture?revision=${line.revision}`}
+          sandbox=""
+          scrolling="no"
+          loading="lazy"
+          tabIndex={-1}
+          className="pointer-events-none h-[732px] w-[640px] origin-top-left border-0"
+          style={{ transform: "scale(0.0875)" }}
+        />
+      </Link>
+      <div className="min-w-0 grow basis-2/5">
+        <Link to={to} className="block truncate font-semibold hover:text-mulberry">
+          {line.name}
+        </Link>
+        <p className="truncate text-ink-soft">
+          {line.series && `${line.series} · `}
+          {line.subject || "no subject yet"}
+        </p>
+        {line.labels.length > 0 && (
+          <p className="mt-0.5 flex gap-1 overflow-hidden">
+            {line.labels.map((label) => (
+              <span key={label} className="max-w-32 truncate rounded-full border px-2 text-xs text-ink-soft">
+                {label}
+              </span>
+            ))}
+          </p>
+        )}
+      </div>
+      <Standing line={line} now={now} />
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger asChild>
+          <IconButton label={`More for ${line.name}`}>
+            <Ellipsis className="size-4" />
+          </IconButton>
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            align="end"
+            className="z-40 min-w-44 rounded-md border bg-paper p-1 shadow-lg"
+          >
+            {[
+              { label: "Name and labels", icon: Pencil, run: () => setFiling(true) },
+              { label: "Copy", icon: Copy, run: () => submit("copy") },
+              archived
+                ? { label: "Bring back", icon: ArchiveRestore, run: putAway }
+                : { label: "Archive", icon: Archive, run: putAway },
+              { label: "Delete", icon: Trash2, run: remove },
+            ].map(({ label, icon: Icon, run }) => (
+              <DropdownMenu.Item
+                key={label}
+                onSelect={run}
+                className="flex cursor-default items-center gap-2 rounded px-2 py-1.5 outline-none data-highlighted:bg-black/6"
+              >
+                <Icon className="size-4 text-ink-soft" aria-hidden /> {label}
+              </DropdownMenu.Item>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      {filing && <FilingDialog line={line} onClose={() => setFiling(false)} />}
+    </div>
+  );
+}
+
+/** Where it stands, what it waits for, when it goes. */
+function Standing({ line, now }: { line: Line; now: number }) {
+  const { dispatch } = line;
+  const [icon, first, second] = !dispatch
+    ? [
+        <TypeOutline key="i" className="size-4 text-ink-soft" aria-hidden />,
+        "Draft",
+        `changed ${timeWords(line.updatedAt, now)}`,
+      ]
+    : dispatch.state === "scheduled"
+      ? [<Clock key="i" className="size-4 text-green" aria-hidden />, "Scheduled", line.when]
+      : dispatch.state === "paused"
+        ? [
+            <CircleAlert key="i" className="size-4 text-amber" aria-hidden />,
+            "Paused",
+            dispatch.trouble ?? "by hand",
+          ]
+        : dispatch.state === "sent"
+          ? [
+              <CircleCheck key="i" className="size-4 text-green" aria-hidden />,
+              "Sent",
+              timeWords(dispatch.finishedAt ?? line.updatedAt, now),
+            ]
+          : [
+              <SendHorizontal key="i" className="size-4 text-green" aria-hidden />,
+              "Sending",
+              `${count(dispatch.done)} of ${count(dispatch.total)}`,
+            ];
+  return (
+    <>
+      <div className="grid basis-1/4 grid-cols-[20px_1fr] items-center gap-x-1.5 max-md:hidden">
+        {icon}
+        <p className="font-semibold">{first}</p>
+        <p className="col-start-2 truncate text-ink-soft">{second}</p>
+      </div>
+      <div className="w-28 shrink-0 text-right text-ink-soft max-lg:hidden">
+        {dispatch ? (
+          counted(dispatch.state === "sent" ? dispatch.done : dispatch.total, "reader")
+        ) : line.readers.include.length === 0 ? (
+          "no readers yet"
+        ) : (
+          <Numbers id={line.id} revision={line.revision} />
+        )}
+      </div>
+    </>
+  );
+}
+
+/** How many readers and editions a draft has: asked for when the row comes into view, as it takes a while to reckon. */
+function Numbers({ id, revision }: { id: string; revision: number }) {
+  const [numbers, setNumbers] = useState<{ readers: number; editions: number } | null>(null);
+  useEffect(() => {
+    const asking = new AbortController();
+    fetch(`/campaigns/${id}/numbers?revision=${revision}`, { signal: asking.signal })
+      .then(async (response) => response.ok && setNumbers(await response.json()))
+      .catch(() => undefined);
+    return () => asking.abort();
+  }, [id, revision]);
+  if (!numbers) return <span aria-hidden>…</span>;
+  return (
+    <>
+      <span className="block font-semibold text-teal">{counted(numbers.editions, "edition")}</span>
+      {counted(numbers.readers, "reader")}
+    </>
+  );
+}

@@ -1,0 +1,60 @@
+import { useEffect, useState } from "react";
+import { useFetcher } from "react-router";
+import { SEASONS } from "~/core/templates";
+import { Button } from "../ui/button";
+import { Choose } from "../ui/choose";
+import { Dialog } from "../ui/dialog";
+import { Input, Labelled, Problem } from "../ui/form";
+import type { Line } from "./campaign-row";
+
+/** What a campaign is called and filed under, to find it again. */
+export function FilingDialog({ line, onClose }: { line: Line; onClose(): void }) {
+  const fetcher = useFetcher<{ done: string | null; problem: string | null }>();
+  const [season, setSeason] = useState(line.season || "none");
+  const { data: answer } = fetcher;
+  useEffect(() => {
+    if (answer?.done === "file") onClose();
+  }, [answer, onClose]);
+  return (
+    <Dialog open onClose={onClose} title="Name and labels">
+      <fetcher.Form method="post" className="space-y-4">
+        <input type="hidden" name="intent" value="file" />
+        <input type="hidden" name="id" value={line.id} />
+        <Labelled label="Name">
+          {(id) => <Input id={id} name="name" defaultValue={line.name} required />}
+        </Labelled>
+        <Labelled label="Series" hint="Campaigns of a series are found and compared together.">
+          {(id) => <Input id={id} name="series" defaultValue={line.series} />}
+        </Labelled>
+        <div className="grid grid-cols-2 gap-3">
+          <Labelled label="Labels" hint="Parted by commas.">
+            {(id) => <Input id={id} name="labels" defaultValue={line.labels.join(", ")} />}
+          </Labelled>
+          <Labelled label="Season">
+            {(id) => (
+              <Choose
+                id={id}
+                name="season"
+                value={season}
+                onChange={setSeason}
+                options={[
+                  { value: "none", label: "Any season" },
+                  ...SEASONS.map((key) => ({
+                    value: key as string,
+                    label: key[0].toUpperCase() + key.slice(1),
+                  })),
+                ]}
+              />
+            )}
+          </Labelled>
+        </div>
+        {answer?.problem && <Problem>{answer.problem}</Problem>}
+        <div className="flex justify-end gap-2">
+          <Button type="submit" kind="primary" disabled={fetcher.state !== "idle"}>
+            Keep
+          </Button>
+        </div>
+      </fetcher.Form>
+    </Dialog>
+  );
+}
