@@ -355,5 +355,6 @@ test("campaigns are found by words of the body and by label, put away and brough
     "it was not found",
   );
   await page.keys(Key.ENTER);
-  await page.sees("Warm hands");
+  await page.sees("Reading as");
+  expect(await page.canvasWords()).toContain("Warm hands");
 });
