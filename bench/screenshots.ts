@@ -28,6 +28,8 @@ try {
     ["campaigns", "/campaigns"],
     ["audience", "/audience"],
     ["sources", "/sources"],
+    ["brand", "/brand"],
+    ["templates", "/templates?template=front-page"],
     ["preview", `${base}/preview`],
     ["readers", `${base}/readers`],
     ["send", `${base}/send`],
@@ -53,7 +55,12 @@ try {
     .move({ origin: await page.named("Greenhouse", "[role=radio]") })
     .perform();
   await page.sees("As it would look in");
+  await page.press("Greenhouse");
+  await page.press("Change this theme");
+  await page.sees("A theme of your own");
   await shot("themes");
+  await page.press("Leave the theme as it was");
+  await page.press("Kitchen garden");
   await page.driver.actions().move({ x: 600, y: 120 }).perform();
   await page.sees("Point at one");
   await page.clickAt(await page.onCanvas("mild zone"));
@@ -101,13 +108,7 @@ try {
     await picture.png({ palette: true }).toFile(`docs/screenshots/${name}.png`);
   };
   await whole("blocks");
-  await page.press("Phone width");
-  await whole("blocks-phone");
-  await page.press("Dark");
-  await whole("blocks-dark");
   await page.driver.manage().window().setRect({ width: 1280, height: 800 });
-  await page.press("Desktop width");
-  await page.press("Dark");
   await page.clickAt(await page.onCanvas("Boxed words"));
   await page.clickAt(await page.onCanvas("Boxed words"));
   await page.keys(" It will be cold.", Key.ESCAPE, Key.ESCAPE, Key.ESCAPE, Key.ESCAPE);

@@ -595,6 +595,7 @@ describe("devices", () => {
       "/audience",
       "/sources",
       "/brand",
+      "/templates",
       "/postroom",
       ...["compose", "preview", "readers", "proof", "send"].map((step) => `/campaigns/${id}/${step}`),
     ]) {

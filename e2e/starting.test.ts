@@ -22,6 +22,7 @@ afterEach(async ({ task }) => {
 async function startFrom(template: string, name: string): Promise<string> {
   await page.open("/templates");
   await page.press(template);
+  await page.find(`aside[aria-label="${template}"]`);
   await page.press("Start from it");
   await page.fill("Name of the campaign", name);
   await page.press("Start composing");
@@ -357,4 +358,30 @@ test("campaigns are found by words of the body and by label, put away and brough
   await page.keys(Key.ENTER);
   await page.sees("Reading as");
   expect(await page.canvasWords()).toContain("Warm hands");
+});
+
+test("a cell of a table holds a picture above its words, which can still be written", async () => {
+  const id = await campaignNamed(program, "Pattern book");
+  await page.open(`/campaigns/${id}/compose`);
+  await page.sees("Reading as");
+  await page.clickAt(await page.onCanvas("Marl Bay"));
+  await page.sees("Picture in a cell");
+  await page.choose("Row", "2, Alderwick");
+  await page.choose("Column", "1, Branch");
+  const part = await page.driver.findElement(By.xpath("//section[h2[contains(., 'Picture in a cell')]]"));
+  await part.findElement(By.xpath(".//button[contains(., 'Choose a picture')]")).click();
+  await page.sees("or drop a file here");
+  await (await page.find("[role=dialog] button:has(img)")).click();
+  const cell = () =>
+    page.run<string>(
+      `const root = document.querySelector('[data-testid=canvas]').shadowRoot;
+       const td = [...root.querySelectorAll('td:has(> div[data-edit])')].find(e => e.innerText.includes('Alderwick'));
+       return td && td.querySelector('img') ? td.innerText.trim() : '';`,
+    );
+  await page.until(async () => (await cell()) === "Alderwick", "the picture is not in the cell");
+  await page.saved();
+  const html = await (await fetch(`${program.address}/campaigns/${id}/picture`)).text();
+  expect(html).toMatch(/<td[^>]*><table[^>]*>(?:(?!<\/td>).)*<img src="[^"]+\/pictures\/[^"]+"/);
+  await page.press("Take the picture out");
+  await page.until(async () => (await cell()) === "", "the picture stays");
 });

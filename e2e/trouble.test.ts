@@ -228,6 +228,7 @@ test("axe finds nothing on any page", async () => {
     "/audience",
     "/sources",
     "/brand",
+    "/templates",
     "/postroom",
     ...["compose", "preview", "readers", "proof", "send"].map((step) => `/campaigns/${id}/${step}`),
   ];

@@ -73,7 +73,7 @@ const FIND = `
   const out = [];
   for (const section of panel.querySelectorAll('section')) {
     const part = section.querySelector('h2')?.firstChild?.textContent?.trim() ?? '';
-    if (/^(Writing|Who gets it|All “)/.test(part)) continue;
+    if (/^(Writing|Who gets it|All “|Picture in a cell)/.test(part)) continue;
     for (const [kind, css] of kinds)
       for (const element of section.querySelectorAll(css)) {
         if (element.disabled || element.getAttribute('aria-disabled') === 'true' || element.getClientRects().length === 0) continue;

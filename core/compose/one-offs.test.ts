@@ -107,11 +107,11 @@ describe("looks of their own", () => {
       { ...createBlock("heading", "c"), color: "#AA0000" } as Block,
     );
     expect(oneOffsOf(email, DEFAULT_THEME)).toEqual([
-      { kind: "face", value: "#2F5D8B", places: ["a", "b"], hair: "#2F5D8A" },
-      { kind: "size", value: "17 px", places: ["a"], hair: "16 px" },
-      { kind: "corners", value: "40 px", places: ["a"], hair: null },
-      { kind: "words", value: "#FFFFFF", places: ["b"], hair: "#FFFFFF" },
-      { kind: "words", value: "#AA0000", places: ["c"], hair: null },
+      { kind: "face", value: "#2F5D8B", places: ["a", "b"], hair: "#2F5D8A", twin: null },
+      { kind: "size", value: "17 px", places: ["a"], hair: "16 px", twin: null },
+      { kind: "corners", value: "40 px", places: ["a"], hair: null, twin: null },
+      { kind: "words", value: "#FFFFFF", places: ["b"], hair: "#FFFFFF", twin: null },
+      { kind: "words", value: "#AA0000", places: ["c"], hair: null, twin: null },
     ]);
   });
 
@@ -128,4 +128,23 @@ describe("looks of their own", () => {
     const left = changeEmail(marked, clearOneOffs({ kind: "words", value: "#AA0000" })).email;
     expect(oneOffsOf(left, DEFAULT_THEME)).toMatchObject([{ kind: "size", value: "30 px" }]);
   });
+});
+
+test("looks that differ from each other by a hair are told, and one becomes the other", () => {
+  const button = (id: string, face: string, size: number) =>
+    ({ ...createBlock("button", id), face, size }) as unknown as Block;
+  const email = withBlock(button("a", "#AA3300", 31));
+  email.sections[0].rows[0].columns[0].blocks.push(button("b", "#AA3300", 31), button("c", "#AC3502", 30));
+  const found = oneOffsOf(email, DEFAULT_THEME);
+  const near = found.find(({ value }) => value === "#AC3502");
+  expect(near?.twin).toEqual({ value: "#AA3300", raw: "#AA3300" });
+  expect(found.find(({ value }) => value === "#AA3300")?.twin).toBeNull();
+  expect(found.find(({ value }) => value === "30 px")?.twin).toEqual({ value: "31 px", raw: 31 });
+  const joined = changeEmail(email, clearOneOffs(near, near?.twin?.raw)).email;
+  expect(joined.sections[0].rows[0].columns[0].blocks.map((block) => block.face)).toEqual([
+    "#AA3300",
+    "#AA3300",
+    "#AA3300",
+  ]);
+  expect(textOf(joined)).toBe(textOf(email));
 });

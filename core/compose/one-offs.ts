@@ -53,6 +53,8 @@ export interface OneOff {
   places: string[];
   /** The value of the theme that it differs from by so little that nobody means it; null when it differs clearly. */
   hair: string | null;
+  /** One that is used more and differs from it by so little; null when there is none. */
+  twin: { value: string; raw: string | number } | null;
 }
 
 /** What is looked for: one look, wherever it is. */
@@ -64,11 +66,20 @@ const HAIR = { color: 8, px: 2 };
 /** All looks of their own in a design, those most used first. */
 export function oneOffsOf(email: Email, theme: Theme): OneOff[] {
   const found = new Map<string, OneOff>();
+  const raws = new Map<string, string | number>();
   const add = (id: string, kind: LookKind, raw: unknown) => {
     const value = written(raw);
     const known = found.get(`${kind} ${value}`);
     if (known) known.places.push(id);
-    else found.set(`${kind} ${value}`, { kind, value, places: [id], hair: hairOf(kind, raw, theme) });
+    else
+      found.set(`${kind} ${value}`, {
+        kind,
+        value,
+        places: [id],
+        hair: hairOf(kind, raw, theme),
+        twin: null,
+      });
+    if (typeof raw === "string" || typeof raw === "number") raws.set(`${kind} ${value}`, raw);
   };
   for (const it of walk(email)) {
     const node = it.node as unknown as Json;
@@ -81,12 +92,31 @@ export function oneOffsOf(email: Email, theme: Theme): OneOff[] {
         return line;
       });
   }
-  return [...found.values()].sort((a, b) => b.places.length - a.places.length);
+  const sorted = [...found.values()].sort((a, b) => b.places.length - a.places.length);
+  const rawOf = ({ kind, value }: OneOff) => raws.get(`${kind} ${value}`);
+  for (const [index, one] of sorted.entries()) {
+    const twin = sorted
+      .slice(0, index)
+      .find((other) => other.kind === one.kind && near(rawOf(one), rawOf(other)));
+    const raw = twin && rawOf(twin);
+    if (twin && raw !== undefined) one.twin = { value: twin.value, raw };
+  }
+  return sorted;
 }
 
-/** Gives one look of their own, or all, back to the theme, and leaves every character of what the design says. */
+/** Whether two looks differ by so little that nobody means it. */
+function near(a: string | number | undefined, b: string | number | undefined): boolean {
+  if (typeof a === "number" && typeof b === "number") return Math.abs(a - b) <= HAIR.px;
+  const colours = [a, b].every((it) => typeof it === "string" && it.startsWith("#"));
+  return colours && differenceOf(String(a), String(b)) <= HAIR.color;
+}
+
+/**
+ * Gives one look of their own, or all, back to the theme, and leaves every character of what the design says.
+ * @param instead what it becomes instead, a look of their own as well
+ */
 export const clearOneOffs =
-  (sought?: LookSought): Command =>
+  (sought?: LookSought, instead?: string | number): Command =>
   (draft) => {
     const meant = (kind: LookKind, value: unknown) =>
       !sought || (sought.kind === kind && sought.value === written(value));
@@ -95,7 +125,8 @@ export const clearOneOffs =
       const fresh = it.kind === "block" ? freshOf(it.node) : {};
       for (const key of ownLooks(it.kind, node)) {
         if (!meant(KINDS[key], node[key])) continue;
-        if (fresh[key] === undefined) delete node[key];
+        if (instead !== undefined) node[key] = instead;
+        else if (fresh[key] === undefined) delete node[key];
         else node[key] = fresh[key];
       }
       if (it.kind !== "block") continue;
@@ -104,7 +135,7 @@ export const clearOneOffs =
           line.map((piece) => {
             if (!piece.marks?.some(isStyle)) return piece;
             const { marks, ...rest } = piece;
-            const kept = marks.flatMap((mark) => withoutLooks(mark, meant));
+            const kept = marks.flatMap((mark) => withoutLooks(mark, meant, instead));
             return kept.length > 0 ? { ...rest, marks: kept } : rest;
           }),
         );
@@ -120,9 +151,15 @@ const styleOf = (marks: readonly Mark[] | undefined): Json => {
   return mark?.type === "style" ? mark.attrs : {};
 };
 
-function withoutLooks(mark: Mark, meant: (kind: LookKind, value: unknown) => boolean): Mark[] {
+function withoutLooks(
+  mark: Mark,
+  meant: (kind: LookKind, value: unknown) => boolean,
+  instead?: string | number,
+): Mark[] {
   if (mark.type !== "style") return [mark];
-  const kept = Object.entries(mark.attrs).filter(([key, value]) => !meant(OF_WORDS[key], value));
+  const kept = Object.entries(mark.attrs).flatMap(([key, value]) =>
+    !meant(OF_WORDS[key], value) ? [[key, value]] : instead === undefined ? [] : [[key, instead]],
+  );
   return kept.length > 0 ? [{ type: "style", attrs: Object.fromEntries(kept) }] : [];
 }
 

@@ -1,13 +1,19 @@
-import { cellOf, type TableBlock, tableEdits } from "~/core/blocks";
+import { useEffect, useState } from "react";
+import { cellOf, cellPath, type TableBlock, tableEdits } from "~/core/blocks";
 import { inlineText } from "~/core/email";
+import { NO_PICTURE } from "~/core/markup";
+import { Button } from "../../ui/button";
+import { Choose } from "../../ui/choose";
 import { Choice, Line } from "../../ui/form";
 import { NumberField } from "../../ui/number-field";
 import { Switch } from "../../ui/switch";
 import { ColorLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
+import { useComposer } from "../store";
 import { useTheme } from "../theme";
 import { useSides } from "./align";
 import { useGround } from "./ground";
+import { PictureFields } from "./picture";
 import { WordsLines } from "./words";
 
 export function TableControls({ block }: { block: TableBlock }) {
@@ -64,6 +70,7 @@ export function TableControls({ block }: { block: TableBlock }) {
           ))}
         </ol>
       </Part>
+      <CellPicture block={block} />
       <Part title="Look">
         <WordsLines block={block} size={Math.max(14, text.size - 1)} color={light.text} against={ground} />
         {block.header && (
@@ -84,5 +91,66 @@ export function TableControls({ block }: { block: TableBlock }) {
         )}
       </Part>
     </>
+  );
+}
+
+/** A picture above the words of one cell: the one written in last, or any other. */
+function CellPicture({ block }: { block: TableBlock }) {
+  const set = useSet(block.id);
+  const [chosen, setChosen] = useState({ row: block.rows.at(-1)?.id ?? "", column: block.columns[0].id });
+  const known = useComposer((state) => state.pictures);
+  const writing = useComposer((state) => (state.editing === block.id ? state.editingKey : null));
+  useEffect(() => {
+    for (const row of block.rows)
+      for (const column of block.columns)
+        if (writing === cellPath(row, column)) setChosen({ row: row.id, column: column.id });
+  }, [writing, block]);
+  const row = block.rows.find(({ id }) => id === chosen.row) ?? block.rows[0];
+  const column = block.columns.find(({ id }) => id === chosen.column) ?? block.columns[0];
+  const picture = row.pictures?.[column.id];
+  const put = (next: typeof picture, label: string) =>
+    set(tableEdits.setPicture(block, row.id, column.id, next), label);
+  const named = (words: string, index: number) => `${index + 1}${words && `, ${words}`}`;
+  return (
+    <Part title="Picture in a cell">
+      <Line label="Row">
+        {(id) => (
+          <Choose
+            id={id}
+            value={row.id}
+            onChange={(next) => setChosen({ row: next, column: column.id })}
+            options={block.rows.map((one, index) => ({
+              value: one.id,
+              label: named(inlineText(cellOf(one, block.columns[0])), index),
+            }))}
+          />
+        )}
+      </Line>
+      <Line label="Column">
+        {(id) => (
+          <Choose
+            id={id}
+            value={column.id}
+            onChange={(next) => setChosen({ row: row.id, column: next })}
+            options={block.columns.map((one, index) => ({
+              value: one.id,
+              label: named(inlineText(cellOf(block.rows[0], one)), index),
+            }))}
+          />
+        )}
+      </Line>
+      <PictureFields
+        picture={picture ?? { src: "" }}
+        said={picture !== undefined}
+        leads={picture !== undefined}
+        onChange={(parts, label) => {
+          const alt = known.find(({ path }) => path === parts.src)?.alt ?? "";
+          put({ ...NO_PICTURE, alt, ...picture, ...parts }, label);
+        }}
+      />
+      {picture && (
+        <Button onClick={() => put(undefined, "Taking the picture out")}>Take the picture out</Button>
+      )}
+    </Part>
   );
 }

@@ -35,6 +35,8 @@ export function OneOffsPart() {
         clearOneOffs(sought),
         sought ? `The theme’s look for ${sought.value}` : "The theme’s look everywhere",
       );
+  const join = (one: OneOff) =>
+    one.twin && store.getState().apply(clearOneOffs(one, one.twin.raw), `${one.twin.value} for ${one.value}`);
   /** Selects the first place, and from a place that has it the next. */
   const show = ({ places }: OneOff) => {
     const { selection, select } = store.getState();
@@ -70,9 +72,20 @@ export function OneOffsPart() {
                     (one.hair === one.value
                       ? ", as the theme’s now"
                       : `, a hair from the theme’s ${one.hair}`)}
+                  {one.hair === null && one.twin && `, a hair from ${one.twin.value}`}
                 </span>
               </span>
             </button>
+            {one.hair === null && one.twin && (
+              <Button
+                kind="quiet"
+                className="min-h-6! px-1.5! text-xs"
+                aria-label={`${one.twin.value} for ${NAMES[one.kind]} ${valueWords(one.value)}`}
+                onClick={() => join(one)}
+              >
+                Join
+              </Button>
+            )}
             <Button
               kind="quiet"
               className="min-h-6! px-1.5! text-xs"

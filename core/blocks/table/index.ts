@@ -10,6 +10,10 @@ import {
   ink,
   itemShape,
   lineStyle,
+  type PictureParts,
+  pictureHtml,
+  pictureLinks,
+  pictureShape,
   type RenderContext,
   writeInline,
 } from "../../markup";
@@ -27,6 +31,8 @@ const RowSchema = z.object({
   ...itemShape,
   /** Words by the ids of columns; a column that is missing here has an empty cell. */
   cells: z.record(z.string(), z.array(InlineSchema)),
+  /** Pictures above the words of cells, by the ids of columns. */
+  pictures: z.record(z.string(), z.object(pictureShape)).optional(),
 });
 
 const schema = BlockBaseSchema.extend({
@@ -46,12 +52,23 @@ export type TableBlock = z.infer<typeof schema>;
 export type TableColumn = TableBlock["columns"][number];
 export type TableRow = TableBlock["rows"][number];
 
+/** Space beside what stands in a cell, in px. */
+const BESIDE = 10;
+
 const words = (text: string): Inline[] => (text === "" ? [] : [{ type: "text", text }]);
 const hundredths = (value: number) => Math.round(value * 100) / 100;
 
 /** The words of a cell. */
 export function cellOf(row: TableRow, column: TableColumn): readonly Inline[] {
   return row.cells[column.id] ?? [];
+}
+
+/** A row without what stood in a column. */
+function withoutColumn({ cells, pictures, ...row }: TableRow, gone: (id: string) => boolean): TableRow {
+  const kept = <T>(of: Record<string, T>) =>
+    Object.fromEntries(Object.entries(of).filter(([id]) => !gone(id)));
+  const rest = pictures && kept(pictures);
+  return { ...row, cells: kept(cells), ...(rest && Object.keys(rest).length > 0 && { pictures: rest }) };
 }
 
 /** Where the words of a cell stand in the block. */
@@ -113,13 +130,28 @@ export const tableEdits = {
       ? {}
       : {
           columns: spread(columns.filter((column) => column.id !== id)),
-          rows: rows.map(({ cells: { [id]: _, ...cells }, ...row }) => ({ ...row, cells })),
+          rows: rows.map((row) => withoutColumn(row, (one) => one === id)),
         },
   moveColumn: ({ columns }: TableBlock, from: number, to: number): Partial<TableBlock> => ({
     columns: moved(columns, from, to),
   }),
   alignColumn: ({ columns }: TableBlock, id: string, align: TableColumn["align"]): Partial<TableBlock> => ({
     columns: columns.map((column) => (column.id === id ? { ...column, align } : column)),
+  }),
+  /** Puts a picture into a cell, or takes it out. */
+  setPicture: (
+    { rows }: TableBlock,
+    id: string,
+    column: string,
+    picture: PictureParts | undefined,
+  ): Partial<TableBlock> => ({
+    rows: rows.map((row) => {
+      if (row.id !== id) return row;
+      const { pictures = {}, ...rest } = row;
+      const { [column]: _, ...others } = pictures;
+      const next = picture ? { ...others, [column]: picture } : others;
+      return { ...rest, ...(Object.keys(next).length > 0 && { pictures: next }) };
+    }),
   }),
   /** Sets one width in percent; the others share what is left as they did. */
   setWidth: ({ columns }: TableBlock, id: string, width: number): Partial<TableBlock> => {
@@ -168,15 +200,14 @@ export const table: BlockType<TableBlock> = {
   tidy(block) {
     const ids = new Set(block.columns.map((column) => column.id));
     const total = block.columns.reduce((sum, column) => sum + column.width, 0);
-    const stray = block.rows.some((row) => Object.keys(row.cells).some((id) => !ids.has(id)));
+    const stray = block.rows.some((row) =>
+      [...Object.keys(row.cells), ...Object.keys(row.pictures ?? {})].some((id) => !ids.has(id)),
+    );
     if (!stray && Math.abs(total - 100) < 0.5) return block;
     return {
       ...block,
       columns: Math.abs(total - 100) < 0.5 ? block.columns : spread(block.columns),
-      rows: block.rows.map((row) => ({
-        ...row,
-        cells: Object.fromEntries(Object.entries(row.cells).filter(([id]) => ids.has(id))),
-      })),
+      rows: block.rows.map((row) => withoutColumn(row, (id) => !ids.has(id))),
     };
   },
   html(block, context) {
@@ -206,7 +237,7 @@ export const table: BlockType<TableBlock> = {
       for (const column of block.columns) {
         const { align } = column;
         const style = css({
-          padding: "8px 10px",
+          padding: `8px ${BESIDE}px`,
           ...lineStyle({ size, lineHeight, weight: head ? 700 : 400, align }, color, context),
           "vertical-align": "top",
           border: block.lines === "grid" && `1px solid ${line.color}`,
@@ -215,11 +246,19 @@ export const table: BlockType<TableBlock> = {
         });
         const classes = classAttribute(behind?.tone, tone, block.lines !== "none" && line.tone);
         const cell = cellOf(row, column);
+        const picture = row.pictures?.[column.id];
+        const mark = editMark(context, "line", cellPath(row, column));
         out.raw(
-          `<${tag}${head ? ' scope="col"' : ""} width="${column.width}%"${behind ? ` bgcolor="${behind.color}"` : ""}${editMark(context, "line", cellPath(row, column))}${classes} style="${style}">`,
+          `<${tag}${head ? ' scope="col"' : ""} width="${column.width}%"${behind ? ` bgcolor="${behind.color}"` : ""}${picture ? "" : mark}${classes} style="${style}">`,
         );
+        if (picture) {
+          const width = Math.max(16, Math.round((context.width * column.width) / 100) - 2 * BESIDE);
+          pictureHtml(picture, { ...inside, width }, { width: 100, align });
+          if (cell.length > 0 || context.marks) out.raw(`<div${mark}>`);
+        }
         if (cell.length > 0) writeInline(cell, inside, voice);
-        else out.raw("&nbsp;");
+        else if (!picture || context.marks) out.raw("&nbsp;");
+        if (picture && (cell.length > 0 || context.marks)) out.raw("</div>");
         out.raw(`</${tag}>`);
       }
       out.raw("</tr>");
@@ -227,6 +266,13 @@ export const table: BlockType<TableBlock> = {
     out.raw("</table>");
   },
   text: tableText,
+  links: ({ rows, columns }) =>
+    rows.flatMap((row) =>
+      columns.flatMap(({ id }) => {
+        const picture = row.pictures?.[id];
+        return picture ? pictureLinks(picture, `rows/${row.id}/pictures/${id}/`) : [];
+      }),
+    ),
   title: (block) => firstWords(cellOf(block.rows[0], block.columns[0])) || "Table",
 };
 
@@ -237,6 +283,8 @@ function tableText(block: TableBlock, context: RenderContext): void {
     out.raw(ROW);
     for (const [c, column] of block.columns.entries()) {
       if (c > 0) out.raw(CELL);
+      const picture = row.pictures?.[column.id];
+      if (picture && !picture.decorative && picture.alt !== "") out.raw(`[${picture.alt}] `);
       writeInline(withoutBreaks(cellOf(row, column)), context);
     }
     out.raw("\n");

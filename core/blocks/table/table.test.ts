@@ -1,6 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { valueAt, wordSigns } from "../../email";
+import { type Email, valueAt, wordSigns } from "../../email";
+import { bind, personalise, previewAddresses, readerOf } from "../../personal";
+import { compile } from "../../render";
+import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../../render/sample";
 import { cellOf, cellPath, createBlock, type TableBlock, tableEdits, tableParts } from "..";
 import { table } from ".";
 import { upgradeTable } from "./upgrades";
@@ -126,3 +129,53 @@ test("a table of the first schema keeps every word in its place", () => {
   ]);
   expect(table.places(block)).toHaveLength(4);
 });
+
+describe("a picture in a cell", () => {
+  const picture = {
+    src: "/pictures/a.png",
+    alt: "A leek",
+    decorative: false,
+    natural: { width: 40, height: 20 },
+  };
+  const [row, column] = [fresh.rows[1].id, fresh.columns[1].id];
+  const shown = done(fresh, (it) => tableEdits.setPicture(it, row, column, picture));
+
+  test("stands above its words, as wide as the cell, and is said in the text part", () => {
+    const email = { ...sampleEmail(1), sections: [sectionOf(shown)] };
+    const { html, text } = messageOf(email);
+    const cell =
+      /<td[^>]*><table[^>]*>.*?<img src="[^"]*\/pictures\/a.png" alt="A leek" width="(\d+)".*?<div>Monday<\/div><\/td>/.exec(
+        html,
+      );
+    expect(Number(cell?.[1])).toBeGreaterThan(100);
+    expect(Number(cell?.[1])).toBeLessThan(200);
+    expect(text).toContain("[A leek] Monday");
+  });
+
+  test("its link is among the links", () => {
+    const linked = done(shown, (it) =>
+      tableEdits.setPicture(it, row, column, { ...picture, href: "https://a.example" }),
+    );
+    expect(table.links?.(linked)).toEqual([
+      { path: `rows/${row}/pictures/${column}/href`, words: "A leek", href: "https://a.example" },
+    ]);
+    expect(valueAt(linked, `rows/${row}/pictures/${column}/href`)).toBe("https://a.example");
+  });
+
+  test("goes with its column, and by itself without a trace", () => {
+    expect(JSON.stringify(done(shown, (it) => tableEdits.removeColumn(it, column)))).not.toContain("a.png");
+    expect(done(shown, (it) => tableEdits.setPicture(it, row, column, undefined))).toEqual(fresh);
+    const stray = { ...shown, columns: shown.columns.filter(({ id }) => id !== column) };
+    expect(JSON.stringify(table.tidy?.(stray as TableBlock))).not.toContain("a.png");
+  });
+});
+
+function sectionOf(block: TableBlock) {
+  return { id: "s", rows: [{ id: "r", columns: [{ id: "c", width: 100, blocks: [block] }] }] };
+}
+
+function messageOf(email: Email) {
+  const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+  const reader = readerOf(sampleContact(1, {}), "en", previewAddresses("https://s.example"));
+  return personalise(bind(compile(email, SAMPLE_OPTIONS), world), reader);
+}
