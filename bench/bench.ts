@@ -27,6 +27,7 @@ import { openRelay } from "~/server/mail/relay";
 import { openPostroom } from "~/standins/postroom";
 import { browserLines } from "./browser";
 import { doorLines } from "./doors";
+import { findingLines } from "./finding";
 
 const world = {
   content: SAMPLE_CONTENT,
@@ -246,7 +247,7 @@ try {
   await rm(folder, { recursive: true, force: true });
 }
 
-lines.push(...(await doorLines()), ...(await browserLines()));
+lines.push(...(await doorLines()), ...(await findingLines()), ...(await browserLines()));
 
 const width = Math.max(...lines.map(([what]) => what.length));
 for (const [what, result, goal] of lines)

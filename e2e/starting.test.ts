@@ -364,7 +364,7 @@ test("a cell of a table holds a picture above its words, which can still be writ
   const id = await campaignNamed(program, "Pattern book");
   await page.open(`/campaigns/${id}/compose`);
   await page.sees("Reading as");
-  await page.clickAt(await page.onCanvas("Marl Bay"));
+  await page.clickAt(await page.onCanvas("Stonecross"));
   await page.sees("Picture in a cell");
   await page.choose("Row", "2, Alderwick");
   await page.choose("Column", "1, Branch");

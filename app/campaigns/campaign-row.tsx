@@ -21,7 +21,12 @@ import { count, counted, timeWords } from "../ui/time";
 import { FilingDialog } from "./filing-dialog";
 
 /** A campaign in the list: its subject as words, and when it goes as words. */
-export type Line = Omit<CampaignLine, "subject"> & { subject: string; when: string | null };
+export type Line = Omit<CampaignLine, "subject" | "readers"> & {
+  subject: string;
+  when: string | null;
+  /** Whether readers were chosen. */
+  chosen: boolean;
+};
 
 type Answer = { done: string | null; id: string | null; problem: string | null };
 
@@ -68,7 +73,7 @@ export function CampaignRow({ line, now, archived }: { line: Line; now: number; 
         <iframe
           title={`Picture of ${line.name}`}
           src={`/campaigns/${line.id}/picture?revision=${line.revision}`}
-          sandbox=""
+          sandbox="allow-same-origin"
           scrolling="no"
           loading="lazy"
           tabIndex={-1}
@@ -168,7 +173,7 @@ function Standing({ line, now }: { line: Line; now: number }) {
       <div className="w-28 shrink-0 text-right text-ink-soft max-lg:hidden">
         {dispatch ? (
           counted(dispatch.state === "sent" ? dispatch.done : dispatch.total, "reader")
-        ) : line.readers.include.length === 0 ? (
+        ) : !line.chosen ? (
           "no readers yet"
         ) : (
           <Numbers id={line.id} revision={line.revision} />

@@ -43,6 +43,8 @@ export async function loader({ context, request }: Route.LoaderArgs) {
     layouts: LAYOUTS.map(({ id, name, about }) => ({ id, name, about })),
     campaigns: lines.map((line) => ({
       ...line,
+      readers: undefined,
+      chosen: line.readers.include.length > 0,
       subject: inlineText(line.subject),
       when: line.dispatch && whenWords(line.dispatch),
     })),

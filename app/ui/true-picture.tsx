@@ -31,7 +31,7 @@ export function TruePicture({
           key={one}
           title={title}
           src={one}
-          sandbox=""
+          sandbox="allow-same-origin"
           scrolling="no"
           loading={eager ? "eager" : "lazy"}
           tabIndex={-1}

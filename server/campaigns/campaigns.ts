@@ -1,11 +1,11 @@
 import { parseEmail } from "~/core/blocks";
-import { blankEmail, LAYOUTS, searchWords } from "~/core/compose";
+import { blankEmail, LAYOUTS } from "~/core/compose";
 import type { Email } from "~/core/email";
 import type { DispatchState } from "~/core/sending";
 import { type Selection, SelectionSchema } from "../audience/selection";
 import { Refusal, type Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
-import { foundBy } from "./finding";
+import { foundBy, keepWords } from "./finding";
 
 /** One email with its audience. `revision` grows with every save. */
 export interface Campaign {
@@ -74,7 +74,7 @@ export async function campaigns(septima: Septima, query = "", archived = false):
       done: number;
     }
   >(
-    `select c.id, c.name, c.series, c.season, c.labels, c.email -> 'envelope' -> 'subject' as subject, c.revision,
+    `select c.id, c.name, c.series, c.season, c.labels, coalesce(c.subject, c.email -> 'envelope' -> 'subject') as subject, c.revision,
        c.readers, c.updated_at,
        d.state, d.scheduled_for, d.zone, d.finished_at, d.total, d.trouble,
        case when d.id is null then 0 else coalesce(d.accepted,
@@ -169,8 +169,8 @@ export async function addCampaign(
   const id = septima.newId();
   const at = new Date(septima.now());
   await septima.db.query(
-    `insert into campaigns (id, name, series, email, readers, created_at, updated_at, words, season, labels)
-     values ($1, $2, $3, $4::jsonb, $5::jsonb, $6, $6, $7, $8, $9::jsonb)`,
+    `insert into campaigns (id, name, series, email, readers, created_at, updated_at, season, labels)
+     values ($1, $2, $3, $4::jsonb, $5::jsonb, $6, $6, $7, $8::jsonb)`,
     [
       id,
       campaign.name,
@@ -178,11 +178,11 @@ export async function addCampaign(
       JSON.stringify(campaign.email),
       JSON.stringify(campaign.readers ?? { include: [], exclude: [] }),
       at,
-      searchWords(campaign.email),
       campaign.season ?? "",
       JSON.stringify(campaign.labels ?? []),
     ],
   );
+  await keepWords(septima.db, id, campaign.email);
   return id;
 }
 

@@ -5,9 +5,13 @@ import type { Email } from "~/core/email";
 import type { Queries } from "../db/database";
 import type { Septima } from "../septima";
 
-/** Keeps what a design is found by. */
+/** Keeps what a design is found by, and what the list says of it. */
 export function keepWords(db: Queries, id: string, email: Email): Promise<unknown> {
-  return db.query("update campaigns set words = $2 where id = $1", [id, searchWords(email)]);
+  return db.query("update campaigns set words = $2, subject = $3::jsonb where id = $1", [
+    id,
+    searchWords(email),
+    JSON.stringify(email.envelope.subject),
+  ]);
 }
 
 /** Reads the words of designs that were kept before words were. */

@@ -1,6 +1,6 @@
 /** Saving a design: windows send steps on the revision they know, and learn what others did. */
 import { parseEmail } from "~/core/blocks";
-import { changeEmail, commands, searchWords } from "~/core/compose";
+import { changeEmail, commands } from "~/core/compose";
 import { blocksOf, type Email, same, walk } from "~/core/email";
 import {
   bothReordered,
@@ -16,6 +16,7 @@ import {
 } from "~/core/steps";
 import type { Queries } from "../db/database";
 import { Refusal, type Septima } from "../septima";
+import { keepWords } from "./finding";
 import { lockOf, lockWords } from "./lock";
 import { keepAutomatically } from "./versions";
 
@@ -156,10 +157,13 @@ export async function saveSteps(
     if (back.length === 0) return answer(now, clashes);
     const at = new Date(septima.now());
     const revision = now.revision + 1;
-    await tx.query(
-      "update campaigns set email = $2::jsonb, revision = $3, updated_at = $4, words = $5 where id = $1",
-      [campaignId, JSON.stringify(email), revision, at, searchWords(email)],
-    );
+    await tx.query("update campaigns set email = $2::jsonb, revision = $3, updated_at = $4 where id = $1", [
+      campaignId,
+      JSON.stringify(email),
+      revision,
+      at,
+    ]);
+    await keepWords(tx, campaignId, email);
     await tx.query(
       "insert into saves (id, campaign_id, revision, back, clashes, saved_at) values ($1, $2, $3, $4::jsonb, $5::jsonb, $6)",
       [request.save, campaignId, revision, JSON.stringify(pack(back)), JSON.stringify(clashes), at],

@@ -43,6 +43,8 @@ create table clippings (
 alter table campaigns add column labels jsonb not null default '[]';
 alter table campaigns add column archived_at timestamptz;
 alter table campaigns add column words text;
+-- Beside the design, so that a list need not read thousands of them.
+alter table campaigns add column subject jsonb;
 -- How many got it, written down when a dispatch ends.
 alter table dispatches add column accepted integer;
 
