@@ -17,6 +17,8 @@ export function phoneClasses({ padding, align, size, share }: Phone): string[] {
 }
 
 const px = ({ top, right, bottom, left }: Padding) => `${top}px ${right}px ${bottom}px ${left}px`;
+/** From this size on headings are large, in px. */
+const LARGE = 28;
 const MARGIN = { left: "0 auto 0 0", center: "0 auto", right: "0 0 0 auto" };
 const MIRRORED = { left: "right", center: "center", right: "left" } as const;
 
@@ -34,10 +36,12 @@ function rulesOf(phone: Phone, direction: Direction): [string, string][] {
           `${inside("table[align]", "img")}{float:none!important;margin:${MARGIN[side]}!important}`,
       ];
     }
-    if (name.startsWith("p-size"))
+    if (name.startsWith("p-size") && size)
       return [
         name,
-        `${inside("p", "h1", "h2", "h3", "div", "li", "td", "th", "a")}{font-size:${size}px!important;line-height:1.4!important}`,
+        `${inside("p", "h1", "h2", "h3", "div", "li", "td", "th", "a")}{font-size:${size}px!important;line-height:1.4!important}` +
+          // Large headings stand closer, as they do on a desktop.
+          (size < LARGE ? "" : `${inside("h1", "h2", "h3")}{line-height:1.05!important}`),
       ];
     return [name, `${inside("img")}{width:${share}%!important;max-width:${share}%!important}`];
   });

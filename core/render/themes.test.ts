@@ -96,3 +96,13 @@ test("what is unsafe in a font's name is refused", () => {
   for (const body of ["Arial", "x;}body{display:none} , serif", 'Arial", serif', "url(x), serif"])
     expect(ThemeSchema.safeParse({ ...theme, fonts: { ...theme.fonts, body } }).success, body).toBe(false);
 });
+
+test("a large heading with a size of its own on phones stands as close there as on a desktop", () => {
+  const email = sampleEmail(3);
+  const [block] = email.sections[0].rows[0].columns[0].blocks;
+  Object.assign(block, { type: "heading", level: 1, size: 104, phone: { size: 60 } });
+  const { html } = messageIn(THEMES[0], email);
+  const rules = [...html.matchAll(/\.p-size60 h3(?:,[^{]*)?\{([^}]*)\}/g)].map(([, rule]) => rule).join(";");
+  expect(rules).toContain("font-size:60px!important");
+  expect(Number([...rules.matchAll(/line-height:([\d.]+)/g)].at(-1)?.[1])).toBeLessThan(1.2);
+});
