@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
-import { SEASONS } from "~/core/templates";
+import { seasonOptions } from "../templates/seasons";
 import { Button } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { Dialog } from "../ui/dialog";
@@ -37,13 +37,7 @@ export function FilingDialog({ line, onClose }: { line: Line; onClose(): void })
                 name="season"
                 value={season}
                 onChange={setSeason}
-                options={[
-                  { value: "none", label: "Any season" },
-                  ...SEASONS.map((key) => ({
-                    value: key as string,
-                    label: key[0].toUpperCase() + key.slice(1),
-                  })),
-                ]}
+                options={seasonOptions("none")}
               />
             )}
           </Labelled>

@@ -1,7 +1,6 @@
-import { useDraggable } from "@dnd-kit/core";
 import { Download, Ellipsis, Pencil, Search, Trash2, Upload } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import type { Clipping } from "~/core/compose";
 import { CLIPPINGS } from "~/core/templates";
 import type { ClippingLine, ClippingUse } from "~/server/campaigns/clippings";
@@ -12,10 +11,10 @@ import { useNotify } from "../ui/notices";
 import { Switch } from "../ui/switch";
 import { counted } from "../ui/time";
 import { TruePicture } from "../ui/true-picture";
-import { type ShelfThing, useActions } from "./actions";
 import { ask } from "./requests";
 import { useComposer, useComposerStore } from "./store";
 import { useTheme } from "./theme";
+import { useShelfItem } from "./use-shelf-item";
 
 /** Fetches the clippings of the workspace anew. */
 export async function loadClippings(store: ReturnType<typeof useComposerStore>): Promise<void> {
@@ -109,33 +108,16 @@ export default function ClippingsTab() {
 }
 
 function Card({ clipping, line, linked }: { clipping: Clipping; line?: ClippingLine; linked: boolean }) {
-  const actions = useActions();
-  const store = useComposerStore();
   const theme = useTheme();
-  const thing: ShelfThing = { kind: clipping.part, clipping, linked };
-  const { setNodeRef, listeners, attributes, isDragging } = useDraggable({
-    id: `clipping ${clipping.id}`,
-    data: { thing },
+  const { props, isDragging } = useShelfItem(`clipping ${clipping.id}`, {
+    kind: clipping.part,
+    clipping,
+    linked,
   });
-  const dragged = useRef(Number.NEGATIVE_INFINITY);
-  if (isDragging) dragged.current = performance.now();
   return (
     <div className="relative">
       <button
-        ref={setNodeRef}
-        type="button"
-        {...attributes}
-        {...listeners}
-        onClick={() => {
-          if (!store.getState().carried && performance.now() - dragged.current > 250)
-            actions.addAfterSelection(thing);
-        }}
-        onKeyDown={(event) => {
-          if (event.key === "Enter" && !isDragging) {
-            event.preventDefault();
-            actions.addAfterSelection(thing);
-          } else listeners?.onKeyDown?.(event);
-        }}
+        {...props}
         data-thing={clipping.name}
         aria-label={clipping.name}
         className={`block w-full cursor-grab touch-none rounded-md text-left ${isDragging ? "opacity-50" : ""}`}

@@ -1,4 +1,3 @@
-import { useDraggable } from "@dnd-kit/core";
 import {
   AlignLeft,
   BadgeCheck,
@@ -36,13 +35,14 @@ import {
   UserPlus,
   Users,
 } from "lucide-react";
-import { lazy, Suspense, useRef, useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { BLOCK_TYPES, type BlockTypeName, SHELF_GROUPS } from "~/core/blocks";
 import { Input } from "../ui/form";
-import { type ShelfThing, useActions } from "./actions";
+import type { ShelfThing } from "./actions";
 import { thingLabel } from "./drag";
 import { Outline } from "./outline";
-import { useComposer, useComposerStore } from "./store";
+import { useComposer } from "./store";
+import { useShelfItem } from "./use-shelf-item";
 
 const ClippingsTab = lazy(() => import("./clippings-tab"));
 
@@ -181,32 +181,11 @@ function AddList() {
 }
 
 function ShelfItem({ thing, icon: Icon, live }: { thing: ShelfThing; icon: LucideIcon; live: boolean }) {
-  const actions = useActions();
   const label = thingLabel(thing);
-  const store = useComposerStore();
-  const { setNodeRef, listeners, attributes, isDragging } = useDraggable({
-    id: `shelf ${label}`,
-    data: { thing },
-  });
-  const dragged = useRef(Number.NEGATIVE_INFINITY);
-  if (isDragging) dragged.current = performance.now();
+  const { props, isDragging } = useShelfItem(`shelf ${label}`, thing);
   return (
     <button
-      ref={setNodeRef}
-      type="button"
-      {...attributes}
-      {...listeners}
-      // A drag ends in a click that has no count of its own.
-      onClick={() => {
-        if (!store.getState().carried && performance.now() - dragged.current > 250)
-          actions.addAfterSelection(thing);
-      }}
-      onKeyDown={(event) => {
-        if (event.key === "Enter" && !isDragging) {
-          event.preventDefault();
-          actions.addAfterSelection(thing);
-        } else listeners?.onKeyDown?.(event);
-      }}
+      {...props}
       data-thing={label}
       className={`flex h-7.5 cursor-grab touch-none items-center gap-2 rounded-md px-1.5 text-left hover:bg-black/5 ${isDragging ? "opacity-50" : ""}`}
     >

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useState } from "react";
 import { data, redirect, useFetcher, useSearchParams } from "react-router";
 import { z } from "zod";
 import { resolveTheme, THEMES } from "~/core/email";
-import { PURPOSES, SEASONS } from "~/core/templates";
+import { PURPOSES } from "~/core/templates";
 import { deleteCampaign, restoreCampaign } from "~/server/campaigns/campaigns";
 import { takeTemplateFile } from "~/server/campaigns/template-files";
 import {
@@ -20,6 +20,7 @@ import { Refusal } from "~/server/septima";
 import { allThemes, ownThemes } from "~/server/workspace/themes";
 import { formInput, input } from "../input";
 import { OneTemplate } from "../templates/one-template";
+import { seasonOptions } from "../templates/seasons";
 import { buttonLook } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { Input } from "../ui/form";
@@ -187,10 +188,7 @@ export default function Templates({ loaderData: { templates: all, themes, now } 
           <Filter
             label="Season"
             value={params.get("season") ?? "all"}
-            options={[
-              { value: "all", label: "Any season" },
-              ...SEASONS.map((key) => ({ value: key as string, label: key[0].toUpperCase() + key.slice(1) })),
-            ]}
+            options={seasonOptions("all")}
             onChange={(key) => set("season", key === "all" ? "" : key)}
           />
           <Filter

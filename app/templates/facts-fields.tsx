@@ -1,7 +1,8 @@
 import { useState } from "react";
-import { PURPOSES, SEASONS } from "~/core/templates";
+import { PURPOSES } from "~/core/templates";
 import { Choose } from "../ui/choose";
 import { Input, Labelled } from "../ui/form";
+import { seasonOptions } from "./seasons";
 
 /** What is said of a template: name, a line about it, what it is for, and when. */
 export function FactsFields({
@@ -49,13 +50,7 @@ export function FactsFields({
               name="season"
               value={chosen.season}
               onChange={(next) => setChosen({ ...chosen, season: next })}
-              options={[
-                { value: "none", label: "Any season" },
-                ...SEASONS.map((key) => ({
-                  value: key as string,
-                  label: key[0].toUpperCase() + key.slice(1),
-                })),
-              ]}
+              options={seasonOptions("none")}
             />
           )}
         </Labelled>

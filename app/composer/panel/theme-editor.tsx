@@ -1,22 +1,18 @@
-import { ArrowLeft, Download, Trash2, TriangleAlert } from "lucide-react";
+import { ArrowLeft, Download, Trash2 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { commands } from "~/core/compose";
-import { FONTS, type HeadingLook, type Theme, themePairs, WEB_FONTS } from "~/core/email";
+import { FONTS, type Theme, WEB_FONTS } from "~/core/email";
 import type { ThemeUse } from "~/server/workspace/themes";
 import { Button, IconButton } from "../../ui/button";
 import { Choose } from "../../ui/choose";
 import { Choice, Input, Labelled, Line, Problem } from "../../ui/form";
-import { HexInput } from "../../ui/hex-input";
 import { useNotify } from "../../ui/notices";
 import { Switch } from "../../ui/switch";
-import { counted } from "../../ui/time";
 import { ask } from "../requests";
 import { useComposer, useComposerStore } from "../store";
-import { ColourPopover } from "./colour";
-import { NumberLine } from "./lines";
 import { Part } from "./part";
-
-type Scheme = "light" | "dark";
+import { Amount, ColourOf, HeadingLines, Pairs, type Scheme, Weight } from "./theme-lines";
+import { ThemeOffer } from "./theme-offer";
 
 const ROLES: readonly [role: keyof Theme["light"], label: string][] = [
   ["paper", "Paper"],
@@ -34,8 +30,6 @@ const TYPE = [
   ...WEB_FONTS.map(({ family, stack }) => ({ value: stack, label: family, aside: "ships along" })),
   ...FONTS.map(({ name, stack }) => ({ value: stack as string, label: name })),
 ];
-
-const WEIGHTS = ["400", "500", "600", "700", "800"].map((value) => ({ value, label: value }));
 
 /** A theme being made, with the email beside it: every change shows there at once. */
 export default function ThemeEditor() {
@@ -320,213 +314,3 @@ export default function ThemeEditor() {
 /** A stack that is none of ours stays in the list. */
 const withOwn = (stack: string) =>
   TYPE.some(({ value }) => value === stack) ? TYPE : [{ value: stack, label: stack.split(",")[0] }, ...TYPE];
-
-function ColourOf({
-  label,
-  value,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  onChange(colour: string): void;
-}) {
-  return (
-    <Line label={label}>
-      {(id) => (
-        <div className="flex items-center gap-2">
-          <ColourPopover label={label} value={value} onChange={onChange}>
-            <button
-              type="button"
-              aria-label={`Choose the colour of ${label.toLowerCase()}`}
-              className="size-8 shrink-0 rounded-md border p-0.5"
-            >
-              <span
-                className="block size-full rounded-sm border border-black/10"
-                style={{ background: value }}
-              />
-            </button>
-          </ColourPopover>
-          <HexInput id={id} value={value} onChange={onChange} />
-        </div>
-      )}
-    </Line>
-  );
-}
-
-/** How well each colour can be read where it stands. */
-function Pairs({ theme, scheme }: { theme: Theme; scheme: Scheme }) {
-  return (
-    <ul aria-label="Contrast of every pair" className="space-y-1 text-xs">
-      {themePairs(theme, scheme).map(({ label, color, ground, ratio, wanted }) => (
-        <li key={label} className="flex items-center gap-2">
-          <span
-            aria-hidden
-            className="grid h-5 w-7 shrink-0 place-items-center rounded-sm border border-black/15 text-[11px] font-semibold"
-            style={{ background: ground, color }}
-          >
-            Aa
-          </span>
-          <span className="grow">{label}</span>
-          {ratio < wanted ? (
-            <span className="flex items-center gap-1 text-amber">
-              <TriangleAlert className="size-3.5" aria-hidden /> {ratio.toFixed(1)} to 1, wanted {wanted}
-            </span>
-          ) : (
-            <span className="text-ink-soft">{ratio.toFixed(1)} to 1</span>
-          )}
-        </li>
-      ))}
-    </ul>
-  );
-}
-
-function Amount({
-  label,
-  value,
-  min = 0,
-  max,
-  unit = "px",
-  onChange,
-}: {
-  label: string;
-  value: number;
-  min?: number;
-  max: number;
-  unit?: string;
-  onChange(value: number): void;
-}) {
-  return (
-    <NumberLine
-      label={label}
-      value={value}
-      unit={unit}
-      min={min}
-      max={max}
-      onChange={(next) => next !== undefined && onChange(next)}
-    />
-  );
-}
-
-function Weight({
-  label,
-  value,
-  onChange,
-}: {
-  label: string;
-  value: number;
-  onChange(weight: number): void;
-}) {
-  return (
-    <Line label={label}>
-      {(id) => (
-        <Choose id={id} value={String(value)} options={WEIGHTS} onChange={(next) => onChange(Number(next))} />
-      )}
-    </Line>
-  );
-}
-
-function HeadingLines({
-  name,
-  look,
-  onChange,
-}: {
-  name: string;
-  look: HeadingLook;
-  onChange(look: HeadingLook): void;
-}) {
-  return (
-    <fieldset aria-label={name} className="space-y-2.5">
-      <Amount
-        label="Size"
-        value={look.size}
-        min={10}
-        max={120}
-        onChange={(size) => onChange({ ...look, size })}
-      />
-      <Amount
-        label="On phones"
-        value={look.phone ?? look.size}
-        min={10}
-        max={80}
-        onChange={(phone) => onChange({ ...look, phone: phone === look.size ? undefined : phone })}
-      />
-      <Amount
-        label="Line height"
-        unit="%"
-        value={Math.round(look.line * 100)}
-        min={80}
-        max={300}
-        onChange={(line) => onChange({ ...look, line: line / 100 })}
-      />
-      <Weight label="Weight" value={look.weight} onChange={(weight) => onChange({ ...look, weight })} />
-      <Amount
-        label="Spacing"
-        unit="‰"
-        value={look.tracking ?? 0}
-        min={-100}
-        max={400}
-        onChange={(tracking) => onChange({ ...look, tracking: tracking === 0 ? undefined : tracking })}
-      />
-      <Switch
-        checked={look.capitals ?? false}
-        onChange={(capitals) => onChange({ ...look, capitals: capitals || undefined })}
-      >
-        In capitals
-      </Switch>
-    </fieldset>
-  );
-}
-
-/** What else could take the theme as it is now. */
-function ThemeOffer({ theme, uses, onClose }: { theme: Theme; uses: ThemeUse[]; onClose(): void }) {
-  const notify = useNotify();
-  const [taken, setTaken] = useState<ReadonlySet<string>>(new Set(uses.map(({ campaign }) => campaign)));
-  const [problem, setProblem] = useState<string | null>(null);
-  const take = async () => {
-    const answer = await ask<{ changed: number }>("/themes", {
-      intent: "take",
-      id: theme.id,
-      designs: [...taken],
-    });
-    if (answer.problem !== null) {
-      setProblem(answer.problem);
-      return;
-    }
-    notify({
-      text: `${counted(answer.result.changed, "email")} now ${answer.result.changed === 1 ? "has" : "have"} “${theme.name}” as it is.`,
-    });
-    onClose();
-  };
-  return (
-    <Part title="Who else gets it">
-      <p className="text-ink-soft">
-        {counted(uses.length, "unsent email")} {uses.length === 1 ? "uses" : "use"} “{theme.name}” as it was.
-        What is scheduled or sent stays as it is.
-      </p>
-      <ul className="space-y-1.5">
-        {uses.map(({ campaign, name, kind }) => (
-          <li key={campaign}>
-            <Switch
-              checked={taken.has(campaign)}
-              onChange={(on) => {
-                const next = new Set(taken);
-                if (on) next.add(campaign);
-                else next.delete(campaign);
-                setTaken(next);
-              }}
-            >
-              {name} {kind !== "campaign" && <span className="text-ink-soft">({kind})</span>}
-            </Switch>
-          </li>
-        ))}
-      </ul>
-      {problem && <Problem>{problem}</Problem>}
-      <div className="flex gap-2">
-        <Button kind="primary" disabled={taken.size === 0} onClick={() => void take()}>
-          Update {taken.size}
-        </Button>
-        <Button onClick={onClose}>Leave them</Button>
-      </div>
-    </Part>
-  );
-}
