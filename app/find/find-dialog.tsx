@@ -57,7 +57,8 @@ export default function FindDialog({ groups, onClose }: { groups: readonly FindG
       .filter((one) => one.kind === kind)
       .slice(0, 60)
       .map(({ id, name, aside }) => ({
-        id: `${kind} ${id}`,
+        // Another one for other words: what is known under an id is not ranked again.
+        id: `${kind} ${id} ${found.by}`,
         label: name,
         // What the server found by the words of a body is kept by them here.
         words: `${aside} ${found.by}`,

@@ -22,7 +22,7 @@ import { offersOf, takeOffers } from "./offers";
 const all = (offers: ReturnType<typeof offersOf>) => new Set(offers.map(({ id }) => id));
 
 /** A design after some commands chosen by numbers. */
-function after(email: Email, numbers: readonly [number, number, number][], prefix: string): Email {
+function wentOn(email: Email, numbers: readonly [number, number, number][], prefix: string): Email {
   let next = 0;
   return numbers.reduce((design, three) => {
     try {
@@ -84,7 +84,7 @@ describe("a template’s changes", () => {
   test("bring a design that was left as it was to the template as it is", () => {
     fc.assert(
       fc.property(numbers, (changes) => {
-        const template = after(base, changes, "t");
+        const template = wentOn(base, changes, "t");
         const offers = offersOf(base, template, base);
         expect(difference(takeOffers(base, offers, all(offers)), template)).toEqual([]);
       }),
@@ -95,7 +95,7 @@ describe("a template’s changes", () => {
   test("keep all that was filled in, whatever the template and the designer did", () => {
     fc.assert(
       fc.property(numbers, numbers, (theirs, mine) => {
-        const [template, draft] = [after(base, theirs, "t"), after(base, mine, "d")];
+        const [template, draft] = [wentOn(base, theirs, "t"), wentOn(base, mine, "d")];
         const offers = offersOf(base, template, draft);
         const taken = takeOffers(draft, offers, all(offers));
         for (const step of difference(base, draft)) {

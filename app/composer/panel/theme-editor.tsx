@@ -36,7 +36,6 @@ export default function ThemeEditor() {
   const store = useComposerStore();
   const making = useComposer((state) => state.making);
   const theme = useComposer((state) => state.trial);
-  const chosen = useComposer((state) => state.email.theme);
   const campaign = useComposer((state) => state.facts.campaign);
   const notify = useNotify();
   const [scheme, setScheme] = useState<Scheme>("light");
