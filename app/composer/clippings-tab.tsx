@@ -132,10 +132,10 @@ function Card({ clipping, line, linked }: { clipping: Clipping; line?: ClippingL
           />
         </span>
         <span className="mt-1 block truncate pr-8 font-medium">{clipping.name}</span>
-        {line && line.linked > 0 && (
-          <span className="block text-xs text-ink-soft">linked in {counted(line.linked, "email")}</span>
-        )}
       </button>
+      {line && line.linked > 0 && (
+        <p className="text-xs text-ink-soft">linked in {counted(line.linked, "email")}</p>
+      )}
       {line && <CardMenu line={line} />}
     </div>
   );

@@ -260,11 +260,10 @@ function Card({ line, chosen, onChoose }: { line: Loaded; chosen: boolean; onCho
       <button
         type="button"
         aria-pressed={chosen}
-        aria-label={line.name}
         onClick={onChoose}
         className="block w-full rounded-md text-left outline-offset-3 aria-pressed:outline-2 aria-pressed:outline-mulberry"
       >
-        <span className="block overflow-hidden rounded-md border">
+        <span className="block overflow-hidden rounded-md border" aria-hidden>
           <TruePicture
             title={`Picture of ${line.name}`}
             src={`/templates/${line.id}/picture?revision=${line.revision}`}
@@ -274,11 +273,11 @@ function Card({ line, chosen, onChoose }: { line: Loaded; chosen: boolean; onCho
           />
         </span>
         <span className="mt-1.5 block truncate pr-7 font-semibold">{line.name}</span>
-        <span className="line-clamp-2 text-ink-soft">
-          {line.own && "yours · "}
-          {line.about}
-        </span>
       </button>
+      <p className="line-clamp-2 text-ink-soft">
+        {line.own && "yours · "}
+        {line.about}
+      </p>
       <button
         type="button"
         aria-label={`Favourite ${line.name}`}
