@@ -14,7 +14,6 @@ import { createRequestHandler } from "@react-router/express";
 import compression from "compression";
 import express from "express";
 import type { Septima } from "~/server/septima";
-import { drawAhead } from "~/server/workspace/drawn";
 import { Publisher } from "~/standins/publisher";
 import { isEmpty, seedDemo } from "./demo/seed";
 import { guardedHeaders, limitedBodies, onlyKnownHosts, onlyOwnPages, Starting } from "./doors";
@@ -115,7 +114,6 @@ async function main() {
     }),
   );
   starting.done();
-  void drawAhead();
   process.stdout.write(`Septima is ready at http://${host}:${port}\n`);
 
   let stopping = false;

@@ -17,6 +17,7 @@ import {
   templates,
 } from "~/server/campaigns/templates";
 import { Refusal } from "~/server/septima";
+import { drawAhead } from "~/server/workspace/drawn";
 import { allThemes, ownThemes } from "~/server/workspace/themes";
 import { formInput, input } from "../input";
 import { OneTemplate } from "../templates/one-template";
@@ -30,6 +31,8 @@ import { TruePicture } from "../ui/true-picture";
 import type { Route } from "./+types/templates";
 
 export async function loader({ context: { septima } }: Route.LoaderArgs) {
+  // The pictures ask for them one by one; so they are being drawn already.
+  void drawAhead().catch(() => undefined);
   const [all, themes, own] = await Promise.all([templates(septima), allThemes(septima), ownThemes(septima)]);
   const offers = await Promise.all(
     all.map(async (line) =>
