@@ -12,7 +12,10 @@ async function arrived(address: string): Promise<number> {
 
 const KILLS = 20;
 
-test(`killed ${KILLS} times in mid-dispatch, each reader gets exactly one message`, async () => {
+// So many starts take their time on a busy machine.
+const PATIENCE = { timeout: 600_000 };
+
+test(`killed ${KILLS} times in mid-dispatch, each reader gets exactly one message`, PATIENCE, async () => {
   let program = await startProgram({ contacts: 5000 });
   const { data } = program;
   try {
