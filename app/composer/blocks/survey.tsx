@@ -4,14 +4,12 @@ import { Choice, Line } from "../../ui/form";
 import { NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { useComposer } from "../store";
-import { useTheme } from "../theme";
 import { FaceLines } from "./face";
 
 type Counts = { answer: number; count: number }[];
 
 export function SurveyControls({ block }: { block: SurveyBlock }) {
   const set = useSet(block.id);
-  const _theme = useTheme();
   return (
     <>
       <Part title="Scale">
