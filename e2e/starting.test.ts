@@ -57,7 +57,7 @@ test("a campaign from a template: found by words, looked at in another theme, st
   await page.press("Favourite One question");
   // The picture is the letter itself, as a reader gets it.
   const pictureWords = async () => {
-    const frame = await page.find("iframe[title='On a desktop']");
+    const frame = await page.find("iframe[title='On a phone']");
     await page.driver.switchTo().frame(frame);
     try {
       return [
@@ -76,6 +76,7 @@ test("a campaign from a template: found by words, looked at in another theme, st
   await page.press("Market day");
   await page.until(async () => (await pictureWords())[1] !== before, "the picture did not take the theme");
   expect((await pictureWords())[0]).toContain("How did the garlic do?");
+  await page.find("[aria-label='On a desktop'][data-drawn*='theme=market']");
   await page.press("Start from it");
   await page.fill("Name of the campaign", "Garlic, asked");
   await page.press("Start composing");
@@ -344,10 +345,8 @@ test("campaigns are found by words of the body and by label, put away and brough
   await page.open("/campaigns");
   await page.sees("Winter workshops", "main");
   // Its picture is the email itself.
-  await page.until(
-    async () => (await page.driver.findElements(By.css("article iframe"))).length > 0,
-    "there are no pictures",
-  );
+  const id = await campaignNamed(program, "Winter workshops");
+  await page.find(`article [data-drawn^='/campaigns/${id}/picture']`);
   await page.chord(Key.CONTROL, "k");
   await page.find("[cmdk-input]:focus");
   await page.keys("pruning, grafting");

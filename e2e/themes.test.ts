@@ -146,3 +146,44 @@ test("the fonts are given to all, and nothing else is", async () => {
   for (const path of ["other.woff2", "..%2f..%2fpackage.json", "fraunces"])
     expect((await fetch(`${program.address}/fonts/${path}`)).status).toBe(404);
 });
+
+/** All that stands on the canvas, with the attributes in order. */
+const drawn = () =>
+  page.run<string>(
+    `const lines = [];
+     const walk = (node) => {
+       if (node.nodeType === 3) return void lines.push(node.nodeValue);
+       if (node.nodeType !== 1) return;
+       const attributes = [...node.attributes].filter(({ name }) => name !== "srcdoc" && !(node.localName === "iframe" && name === "style"));
+       lines.push(node.localName + attributes.map(({ name, value }) => " " + name + "=" + value).sort().join(""));
+       for (const child of node.childNodes) walk(child);
+     };
+     walk(document.querySelector("[data-testid=canvas]").shadowRoot.querySelector(".canvas"));
+     return lines.join("\\n");`,
+  );
+
+test("whatever themes an email has been through, it stands as if drawn for the first time", async () => {
+  const book = await campaignNamed(program, "Pattern book");
+  await page.open(`/campaigns/${book}/compose`);
+  await page.sees("Point at one to see the email in it");
+  const before = await drawn();
+  for (const theme of ["Market day", "Greenhouse", "First frost", "Harbour", "Market day"])
+    await point(theme);
+  await page.press("Market day");
+  await page.saved();
+  // What is not in view takes the theme in the frames after.
+  let after = "";
+  await page.until(async () => {
+    const now = await drawn();
+    const settled = now === after;
+    after = now;
+    return settled;
+  }, "the canvas does not come to rest");
+  await page.open(`/campaigns/${book}/compose`);
+  await page.sees("Point at one to see the email in it");
+  expect(after).toBe(await drawn());
+  expect(after).not.toBe(before);
+  await page.press("Kitchen garden");
+  await page.until(async () => (await drawn()) === before, "it does not stand as at first");
+  await page.saved();
+});

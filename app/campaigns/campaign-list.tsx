@@ -47,7 +47,8 @@ export function CampaignList({
     count: items.length,
     estimateSize: (index) => ("heading" in items[index] ? 28 : 86),
     getItemKey: (index) => items[index].key,
-    overscan: 8,
+    overscan: 4,
+    useFlushSync: false,
     scrollMargin: offset,
     initialRect: { width: 1000, height: 900 },
   });

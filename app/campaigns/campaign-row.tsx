@@ -6,18 +6,20 @@ import {
   Clock,
   Copy,
   Ellipsis,
+  type LucideIcon,
   Pencil,
   SendHorizontal,
   Trash2,
   TypeOutline,
 } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { useEffect, useState } from "react";
+import { memo, useEffect, useState } from "react";
 import { Link, useFetcher } from "react-router";
 import type { CampaignLine } from "~/server/campaigns/campaigns";
 import { IconButton } from "../ui/button";
 import { useNotify } from "../ui/notices";
 import { count, counted, timeWords } from "../ui/time";
+import { TruePicture } from "../ui/true-picture";
 import { FilingDialog } from "./filing-dialog";
 
 /** A campaign in the list: its subject as words, and when it goes as words. */
@@ -30,7 +32,15 @@ export type Line = Omit<CampaignLine, "subject" | "readers"> & {
 
 type Answer = { done: string | null; id: string | null; problem: string | null };
 
-export function CampaignRow({ line, now, archived }: { line: Line; now: number; archived: boolean }) {
+export const CampaignRow = memo(function CampaignRow({
+  line,
+  now,
+  archived,
+}: {
+  line: Line;
+  now: number;
+  archived: boolean;
+}) {
   const fetcher = useFetcher<Answer>();
   const undo = useFetcher();
   const notify = useNotify();
@@ -70,15 +80,12 @@ export function CampaignRow({ line, now, archived }: { line: Line; now: number; 
         tabIndex={-1}
         aria-hidden
       >
-        <iframe
+        <TruePicture
           title={`Picture of ${line.name}`}
           src={`/campaigns/${line.id}/picture?revision=${line.revision}`}
-          sandbox="allow-same-origin"
-          scrolling="no"
-          loading="lazy"
-          tabIndex={-1}
-          className="pointer-events-none h-[732px] w-[640px] origin-top-left border-0"
-          style={{ transform: "scale(0.0875)" }}
+          width={640}
+          shown={56}
+          height={64}
         />
       </Link>
       <div className="min-w-0 grow basis-2/5">
@@ -100,38 +107,54 @@ export function CampaignRow({ line, now, archived }: { line: Line; now: number; 
         )}
       </div>
       <Standing line={line} now={now} />
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger asChild>
-          <IconButton label={`More for ${line.name}`}>
-            <Ellipsis className="size-4" />
-          </IconButton>
-        </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content
-            align="end"
-            className="z-40 min-w-44 rounded-md border bg-paper p-1 shadow-lg"
-          >
-            {[
-              { label: "Name and labels", icon: Pencil, run: () => setFiling(true) },
-              { label: "Copy", icon: Copy, run: () => submit("copy") },
-              archived
-                ? { label: "Bring back", icon: ArchiveRestore, run: putAway }
-                : { label: "Archive", icon: Archive, run: putAway },
-              { label: "Delete", icon: Trash2, run: remove },
-            ].map(({ label, icon: Icon, run }) => (
-              <DropdownMenu.Item
-                key={label}
-                onSelect={run}
-                className="flex cursor-default items-center gap-2 rounded px-2 py-1.5 outline-none data-highlighted:bg-black/6"
-              >
-                <Icon className="size-4 text-ink-soft" aria-hidden /> {label}
-              </DropdownMenu.Item>
-            ))}
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
+      <RowMenu
+        label={`More for ${line.name}`}
+        entries={() => [
+          { label: "Name and labels", icon: Pencil, run: () => setFiling(true) },
+          { label: "Copy", icon: Copy, run: () => submit("copy") },
+          archived
+            ? { label: "Bring back", icon: ArchiveRestore, run: putAway }
+            : { label: "Archive", icon: Archive, run: putAway },
+          { label: "Delete", icon: Trash2, run: remove },
+        ]}
+      />
       {filing && <FilingDialog line={line} onClose={() => setFiling(false)} />}
     </div>
+  );
+});
+
+interface Entry {
+  label: string;
+  icon: LucideIcon;
+  run(): void;
+}
+
+/** A menu that is only a button until it is asked for: rows come and go by the dozen while the list is scrolled. */
+function RowMenu({ label, entries }: { label: string; entries(): readonly Entry[] }) {
+  const [asked, setAsked] = useState(false);
+  const button = (
+    <IconButton label={label} onClick={() => setAsked(true)} aria-haspopup="menu">
+      <Ellipsis className="size-4" />
+    </IconButton>
+  );
+  if (!asked) return button;
+  return (
+    <DropdownMenu.Root defaultOpen>
+      <DropdownMenu.Trigger asChild>{button}</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" className="z-40 min-w-44 rounded-md border bg-paper p-1 shadow-lg">
+          {entries().map(({ label, icon: Icon, run }) => (
+            <DropdownMenu.Item
+              key={label}
+              onSelect={run}
+              className="flex cursor-default items-center gap-2 rounded px-2 py-1.5 outline-none data-highlighted:bg-black/6"
+            >
+              <Icon className="size-4 text-ink-soft" aria-hidden /> {label}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }
 
@@ -188,10 +211,16 @@ function Numbers({ id, revision }: { id: string; revision: number }) {
   const [numbers, setNumbers] = useState<{ readers: number; editions: number } | null>(null);
   useEffect(() => {
     const asking = new AbortController();
-    fetch(`/campaigns/${id}/numbers?revision=${revision}`, { signal: asking.signal })
-      .then(async (response) => response.ok && setNumbers(await response.json()))
-      .catch(() => undefined);
-    return () => asking.abort();
+    const ask = () =>
+      fetch(`/campaigns/${id}/numbers?revision=${revision}`, { signal: asking.signal })
+        .then(async (response) => response.ok && setNumbers(await response.json()))
+        .catch(() => undefined);
+    // A row that only flies past is not worth the question.
+    const later = setTimeout(ask, 150);
+    return () => {
+      clearTimeout(later);
+      asking.abort();
+    };
   }, [id, revision]);
   if (!numbers) return <span aria-hidden>…</span>;
   return (

@@ -18,7 +18,11 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
   const asked = Number(url.searchParams.get("reader")) || undefined;
   const query = url.searchParams.get("q") ?? "";
   const { email, readers } = await orNotHere(() => campaign(septima, params.campaign));
-  const { message, contact, policy } = await orNotHere(() => campaignAs(septima, params.campaign, asked));
+  const {
+    message,
+    contact,
+    look: { policy },
+  } = await orNotHere(() => campaignAs(septima, params.campaign, asked));
   const { editions } = await editionsOf(septima, email, readers);
   return {
     message,

@@ -16,7 +16,11 @@ import type { Route } from "./+types/proof";
 export async function loader({ context, params, request }: Route.LoaderArgs) {
   const { septima } = context;
   const asked = Number(new URL(request.url).searchParams.get("reader")) || undefined;
-  const { message, contact, policy } = await orNotHere(() => campaignAs(septima, params.campaign, asked));
+  const {
+    message,
+    contact,
+    look: { policy },
+  } = await orNotHere(() => campaignAs(septima, params.campaign, asked));
   return { now: septima.now(), message, contact, policy, proofs: await proofs(septima, params.campaign) };
 }
 

@@ -8,7 +8,7 @@ import { Dialog } from "../ui/dialog";
 import { Input, Labelled } from "../ui/form";
 import { useNotify } from "../ui/notices";
 import { counted, timeWords } from "../ui/time";
-import { TruePicture } from "../ui/true-picture";
+import { FramedPicture, TruePicture } from "../ui/true-picture";
 import { FactsFields } from "./facts-fields";
 
 export interface ShownTheme {
@@ -63,18 +63,11 @@ export function OneTemplate({
       </header>
       <div className="flex items-start gap-3">
         <span className="shrink-0 overflow-hidden rounded-md border">
-          <TruePicture
-            title="On a desktop"
-            src={src}
-            width={line.width + 40}
-            shown={232}
-            height={420}
-            eager
-          />
+          <TruePicture title="On a desktop" src={src} width={line.width + 40} shown={232} height={420} />
         </span>
         <div className="space-y-2">
           <span className="block w-fit overflow-hidden rounded-md border">
-            <TruePicture title="On a phone" src={src} width={375} shown={88} height={166} eager />
+            <FramedPicture title="On a phone" src={src} width={375} shown={88} height={166} />
           </span>
           <p className="text-ink-soft">With your brand, as a reader would get it</p>
         </div>

@@ -8,7 +8,7 @@ import { CLIPPINGS } from "~/core/templates";
 import { Refusal, type Septima } from "../septima";
 import { liveContent } from "../sources/sources";
 import { PackedPicturesSchema, packedPictures, unpackPictures } from "../workspace/packing";
-import { framePolicy } from "./frames";
+import { type Look, look } from "./frames";
 import { messageFor, someReader } from "./rendering";
 import { saveSteps } from "./saving";
 
@@ -126,16 +126,12 @@ export async function anyClipping(septima: Septima, id: string): Promise<Clippin
 }
 
 /** A clipping as its picture shows it, in a theme; and what a frame with it may do. */
-export async function clippingPicture(
-  septima: Septima,
-  id: string,
-  theme: string,
-): Promise<{ html: string; policy: string }> {
+export async function clippingPicture(septima: Septima, id: string, theme: string): Promise<Look> {
   const { part, node } = await anyClipping(septima, id);
   const email = { ...parseEmail(around(part, node)), theme };
   const content = await liveContent(septima);
   const { html } = await messageFor(septima, email, await someReader(septima), content);
-  return { html, policy: framePolicy(septima, email, content, html) };
+  return look(septima, email, content, html);
 }
 
 /** Keeps a part under a name. */

@@ -5,7 +5,7 @@ import { sampleEmail } from "~/core/render/sample";
 import type { Septima } from "../septima";
 import { liveContent } from "../sources/sources";
 import { openWorld } from "../test-world";
-import { framePolicy, messagePolicy, showsForeignPictures } from "./frames";
+import { framePolicy, look, messagePolicy, showsForeignPictures } from "./frames";
 import { messageFor } from "./rendering";
 
 let septima: Septima;
@@ -79,6 +79,21 @@ test("pictures of a source are fetched where they are shown", async () => {
   expect(pictures(framePolicy(septima, email, await liveContent(septima), html))).toContain(
     "https://feed.example/1.jpg",
   );
+});
+
+test("in a small picture, what may not be fetched is not named either", async () => {
+  const email = mixed();
+  const [, code] = email.sections[0].rows[0].columns[0].blocks;
+  Object.assign(code, {
+    html: '<table><tr><td background="https://spy.example/b.gif" style="background-image:url(https://spy.example/c.gif)"><img src="https://spy.example/x.gif?a=1&amp;b=2" alt="Spy"><img src="https://press.example.evil.test/"></td></tr></table><a href="https://spy.example/page">Words</a>',
+  });
+  const reader = { id: 1, email: "a@mail.example", fields: {}, lists: [] };
+  const { html } = await messageFor(septima, email, reader);
+  const shown = look(septima, email, await liveContent(septima), html).html;
+  expect(shown.replace('href="https://spy.example/page"', "")).not.toMatch(/spy\.example|evil/);
+  expect(shown).toContain('alt="Spy"');
+  expect(shown).toContain('src="https://press.example/a;b,c.jpg?width=600"');
+  expect(shown).toContain(">Words</a>");
 });
 
 test("of a message that is only bytes, our own pictures, or all when asked for", () => {

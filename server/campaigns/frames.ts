@@ -3,6 +3,9 @@ import { escapeHtml } from "~/core/program";
 import type { LiveContent } from "~/core/sources";
 import type { Septima } from "../septima";
 
+/** Where a message names something to fetch: in an attribute, or in a style. */
+const FETCHED = /(?:\ssrc|\sbackground)="(https?:[^"]*)"|url\(['"]?(https?:[^'")]*)/gi;
+
 /**
  * What a frame with an email in it may do (Content Security Policy, level 3): be looked at, with our own pictures and
  * those whose addresses its blocks and sources name. What HTML written by hand would fetch beside that, it may not.
@@ -16,6 +19,32 @@ export function framePolicy(septima: Septima, email: Email, content: LiveContent
   return policy(septima, [...ownOrigins(septima), ...shown.flatMap(asSource)]);
 }
 
+/** A message as a small picture shows it. */
+export interface Look {
+  html: string;
+  policy: string;
+}
+
+/**
+ * A message to be looked at only, with what a frame may do that shows it. Pictures that HTML written by hand would
+ * fetch from elsewhere are taken out of it, as it may also stand in a page.
+ */
+export function look(septima: Septima, email: Email, content: LiveContent, html: string): Look {
+  const policy = framePolicy(septima, email, content, html);
+  const allowed = new Set(/img-src ([^;]*)/.exec(policy)?.[1].split(" "));
+  const known = (address: string) => {
+    const { origin } = new URL(address);
+    return allowed.has(origin) || asSource(address).some((source) => allowed.has(source));
+  };
+  return {
+    policy,
+    html: html.replace(FETCHED, (whole, attribute, url) => {
+      const address = (attribute ?? url).replaceAll("&amp;", "&");
+      return URL.canParse(address) && known(address) ? whole : whole.replace(attribute ?? url, "data:,");
+    }),
+  };
+}
+
 /** The same for a message of which nothing but its bytes is known: our own pictures, or anybody's. */
 export function messagePolicy(septima: Septima, pictures: "ours" | "all"): string {
   return policy(septima, pictures === "all" ? ["*"] : ownOrigins(septima));
@@ -24,7 +53,7 @@ export function messagePolicy(septima: Septima, pictures: "ours" | "all"): strin
 /** Whether a message shows pictures that are not our own. */
 export function showsForeignPictures(septima: Septima, html: string): boolean {
   const ours = ownOrigins(septima);
-  return [...html.matchAll(/(?:\ssrc|\sbackground)="(https?:[^"]*)"|url\(['"]?(https?:[^'")]*)/gi)].some(
+  return [...html.matchAll(FETCHED)].some(
     ([, src, url]) => !ours.some((origin) => (src ?? url).startsWith(`${origin}/`)),
   );
 }

@@ -21,7 +21,7 @@ import { liveContent } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
 import { campaign } from "./campaigns";
-import { framePolicy } from "./frames";
+import { type Look, look } from "./frames";
 
 /** A design compiled and bound to what the sources hold, or to content kept from earlier. */
 export async function boundEmail(septima: Septima, email: Email, content?: LiveContent): Promise<Bound> {
@@ -111,7 +111,7 @@ export async function campaignAs(
   septima: Septima,
   id: string,
   contactId?: number,
-): Promise<{ message: Message; contact: Contact | null; policy: string }> {
+): Promise<{ message: Message; contact: Contact | null; look: Look }> {
   const { email, readers } = await campaign(septima, id);
   const contact =
     contactId === undefined
@@ -120,27 +120,20 @@ export async function campaignAs(
   const someone: Contact = contact ?? { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
   const content = await liveContent(septima);
   const message = await messageFor(septima, email, someone, content);
-  return { message, contact, policy: framePolicy(septima, email, content, message.html) };
+  return { message, contact, look: look(septima, email, content, message.html) };
 }
 
 /**
  * A campaign's email as its small picture shows it, as one reader or most get it; the latter is made once for a
  * revision, a brand and a day, and kept with the data.
  */
-export async function campaignPicture(
-  septima: Septima,
-  id: string,
-  contactId?: number,
-): Promise<{ html: string; policy: string }> {
-  const picture = async () => {
-    const { message, policy } = await campaignAs(septima, id, contactId);
-    return { html: message.html, policy };
-  };
+export async function campaignPicture(septima: Septima, id: string, contactId?: number): Promise<Look> {
+  const picture = async () => (await campaignAs(septima, id, contactId)).look;
   if (contactId !== undefined) return picture();
   const [{ revision }, brand] = [await campaign(septima, id), await brandOf(septima)];
   const { version, origin } = septima.config;
   const key = [revision, version, origin, today(septima), JSON.stringify(brand)].join(" ");
-  const [kept] = await septima.db.query<{ html: string; policy: string }>(
+  const [kept] = await septima.db.query<Look>(
     "select html, policy from looks where campaign_id = $1 and key = $2",
     [id, key],
   );

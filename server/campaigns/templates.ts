@@ -8,7 +8,7 @@ import { Refusal, type Septima } from "../septima";
 import { liveContent, sources } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
 import { addCampaign, campaign } from "./campaigns";
-import { framePolicy } from "./frames";
+import { type Look, look } from "./frames";
 import { lockOf } from "./lock";
 import { messageFor, someReader } from "./rendering";
 import { saveSteps } from "./saving";
@@ -324,14 +324,10 @@ export async function takeTheme(
  * A template as its pictures show it: in any theme, as one of the readers gets it; and what a frame with it may do.
  * @param themeId another theme than its own
  */
-export async function templatePicture(
-  septima: Septima,
-  id: string,
-  themeId?: string,
-): Promise<{ html: string; policy: string }> {
+export async function templatePicture(septima: Septima, id: string, themeId?: string): Promise<Look> {
   const { email } = await templateDesign(septima, id);
   const shown = themeId ? { ...email, theme: themeId } : email;
   const content = await liveContent(septima);
   const { html } = await messageFor(septima, shown, await someReader(septima), content);
-  return { html, policy: framePolicy(septima, shown, content, html) };
+  return look(septima, shown, content, html);
 }

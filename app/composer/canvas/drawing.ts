@@ -3,10 +3,24 @@ import { bindPart, previewAddresses, readerOf, run, type World } from "~/core/pe
 import { type CompileOptions, canvasCss, compileBlock, compileFrame, type Place } from "~/core/render";
 import type { ComposerState } from "../store";
 import { shownTheme } from "../theme";
-import { dressFrames, frameOwnHtml } from "./frames";
+import { dressFrames, frameOwnHtml, sameFrame } from "./frames";
+import { patch } from "./patch";
 import { CANVAS_CSS } from "./style";
 
 type Drawn = Pick<ComposerState, "email" | "reader" | "facts" | "dark" | "trial">;
+
+/** What all blocks depend on beside themselves: the theme first. */
+type Circumstances = readonly unknown[];
+
+/** How long in a frame blocks are drawn that nobody sees, in milliseconds. */
+const UNSEEN = 8;
+
+interface How {
+  /** As on a phone. */
+  narrow: boolean;
+  /** The block that is kept as it stands because its words are being written there. */
+  kept?: string | null;
+}
 
 interface DrawnBlock {
   block: Block;
@@ -15,6 +29,8 @@ interface DrawnBlock {
   /** The dark colours that it names. */
   tones: ReadonlySet<string>;
   element: HTMLElement;
+  /** What it was drawn under. */
+  under: Circumstances;
   /** Whether it stands there as it was before words were written in it. */
   stale?: boolean;
 }
@@ -27,7 +43,8 @@ export class Drawing {
   private readonly style = document.createElement("style");
   private readonly body = document.createElement("div");
   private frame = "";
-  private circumstances: unknown[] = [];
+  private circumstances: Circumstances = [];
+  private catchUp = 0;
   private blocks = new Map<string, DrawnBlock>();
   /** The elements of all nodes, found once after each change. */
   private nodes: Map<string, HTMLElement> | null = null;
@@ -38,18 +55,25 @@ export class Drawing {
   }
 
   /**
-   * Draws what differs from last time.
-   * @param how whether as on a phone, and the block that is kept as it stands because its words are being written there
+   * Draws what differs from last time. In another theme what is in view is drawn at once, the rest in the frames after.
+   * @param late where this is the drawing of the rest: the blocks that were not in view
    */
-  draw(state: Drawn, { narrow, kept = null }: { narrow: boolean; kept?: string | null }): void {
+  draw(state: Drawn, how: How, late?: ReadonlySet<string>): void {
+    cancelAnimationFrame(this.catchUp);
     this.nodes = null;
+    const { narrow, kept = null } = how;
     const { email, facts, reader } = state;
     const theme = shownTheme(state);
     const options: CompileOptions = { theme, brand: facts.brand, origin: "" };
     const world: World = { content: facts.content, audience: facts.audience };
     const circumstances = [theme, reader, facts, email.language, email.links];
-    const same = circumstances.every((one, index) => one === this.circumstances[index]);
-    this.circumstances = circumstances;
+    const changed = circumstances.map((one, index) => one !== this.circumstances[index]);
+    const same = !changed.includes(true);
+    if (!same) this.circumstances = circumstances;
+    const under = this.circumstances;
+    const unseen = late ?? (changed.lastIndexOf(true) === 0 ? this.unseen() : null);
+    const until = late ? performance.now() + UNSEEN : 0;
+    let behind = false;
 
     this.body.style.background = state.dark ? theme.dark.table : theme.light.table;
 
@@ -68,46 +92,78 @@ export class Drawing {
         elements.set(block.id, known.element);
         continue;
       }
-      if (known && !known.stale && same && known.block === block && samePlace(known.place, place)) {
-        elements.set(block.id, known.element);
-        continue;
+      if (known && !known.stale && known.block === block) {
+        const settled = known.under === under && samePlace(known.place, place);
+        const waits = !settled && unseen?.has(block.id) && performance.now() >= until;
+        behind ||= waits === true;
+        if (settled || waits) {
+          elements.set(block.id, known.element);
+          continue;
+        }
       }
       const { tones, ...compiled } = compileBlock(block, place, email, options);
       const piece = bindPart(compiled, world);
       const html = run(piece.code, piece, someone);
       if (known?.html === html && !known.stale) {
-        this.blocks.set(block.id, { ...known, block, place, tones });
+        this.blocks.set(block.id, { ...known, block, place, tones, under });
         elements.set(block.id, known.element);
         continue;
       }
-      const element = parseRow(html, known?.element);
-      if (known && frame === this.frame) known.element.replaceWith(element);
-      this.blocks.set(block.id, { block, place, html, tones, element });
+      const element = this.rowFor(html, known);
+      this.blocks.set(block.id, { block, place, html, tones, element, under });
       elements.set(block.id, element);
     }
     for (const id of this.blocks.keys()) if (!elements.has(id)) this.blocks.delete(id);
     for (const { tones: own } of this.blocks.values()) for (const name of own) tones.add(name);
     const css = `${CANVAS_CSS}${canvasCss(theme, email, tones, { narrow, dark: state.dark, logo: facts.brand.logoDark?.src ?? "" })}`;
-    if (this.style.textContent !== css) this.style.textContent = css;
+    const dressed = this.style.textContent === css;
+    if (!dressed) this.style.textContent = css;
 
     if (frame !== this.frame) {
       this.frame = frame;
-      const template = document.createElement("template");
-      template.innerHTML = frame;
-      for (const slot of template.content.querySelectorAll<HTMLElement>("[data-slot]")) {
-        const element = elements.get(slot.dataset.slot ?? "");
-        if (element) slot.replaceWith(element);
+      const { content } = parsed(frame);
+      const inSlot = (next: Node) =>
+        next instanceof HTMLTableRowElement && next.dataset.slot !== undefined
+          ? elements.get(next.dataset.slot)
+          : undefined;
+      if (!patch(this.body, content, (old, next) => old === inSlot(next) && "whole")) {
+        for (const slot of content.querySelectorAll<HTMLElement>("[data-slot]")) {
+          const element = inSlot(slot);
+          if (element) slot.replaceWith(element);
+        }
+        this.body.replaceChildren(content);
       }
-      this.body.replaceChildren(template.content);
     }
-    dressFrames(this.body);
+    if (!same || !dressed || (late && !behind)) dressFrames(this.body);
+    if (behind) this.catchUp = requestAnimationFrame(() => this.draw(state, how, unseen ?? undefined));
+  }
+
+  /** The blocks that are far from the window. */
+  private unseen(): Set<string> {
+    const margin = 200;
+    const far = new Set<string>();
+    for (const [id, { element }] of this.blocks) {
+      const { top, bottom } = element.getBoundingClientRect();
+      if (bottom < -margin || top > window.innerHeight + margin) far.add(id);
+    }
+    return far;
+  }
+
+  /** The element of a block drawn anew: the one that stands there, where it only has to change its looks. */
+  private rowFor(html: string, known: DrawnBlock | undefined): HTMLElement {
+    const row = parsedRow(html);
+    if (known && !known.stale && patch(known.element, row, sameFrame)) return known.element;
+    frameOwnHtml(row, known?.element);
+    known?.element.replaceWith(row);
+    return row;
   }
 
   /** Draws a block anew although its document is the same: after its editor has gone. */
   forget(id: string): void {
     const known = this.blocks.get(id);
     if (!known) return;
-    const element = parseRow(known.html);
+    const element = parsedRow(known.html);
+    frameOwnHtml(element);
     this.nodes = null;
     known.element.replaceWith(element);
     this.blocks.set(id, { ...known, element, stale: true });
@@ -167,12 +223,15 @@ function samePlace(a: Place, b: Place): boolean {
   );
 }
 
-function parseRow(html: string, before?: HTMLElement): HTMLElement {
+function parsed(html: string): HTMLTemplateElement {
   const template = document.createElement("template");
   template.innerHTML = html;
-  const row = template.content.firstElementChild as HTMLElement;
+  return template;
+}
+
+function parsedRow(html: string): HTMLElement {
+  const row = parsed(html).content.firstElementChild as HTMLElement;
   // Whoever goes through the composer by keys walks blocks, not the email's own links.
   for (const link of row.querySelectorAll<HTMLElement>("a[href]")) link.tabIndex = -1;
-  frameOwnHtml(row, before);
   return row;
 }

@@ -2,15 +2,27 @@
  * HTML written by hand, on the canvas: in a frame that runs nothing and fetches nothing but our own pictures, as tall
  * as what is in it. Presses go through it to the block.
  */
+import type { Stays } from "./patch";
+
 const POLICY = "default-src 'none'; img-src 'self'; style-src 'unsafe-inline'";
 
 /** How words of the email look where the frame stands; they look the same inside. */
 const TAKEN_OVER = ["color", "font-family", "font-size", "line-height", "direction"] as const;
 
+/** What stands in each frame, as it was written. */
+const framed = new WeakMap<Node, string>();
+
+/** A frame on the canvas stays when it holds what was drawn anew. */
+export const sameFrame: Stays = (old, next) => {
+  const html = framed.get(old);
+  return html !== undefined && next instanceof HTMLElement && next.innerHTML === html && "inside";
+};
+
 /** Puts what is marked so into frames. @param before the element they take the place of, whose heights they begin with */
 export function frameOwnHtml(row: HTMLElement, before?: HTMLElement): void {
   const known = before ? [...before.querySelectorAll<HTMLIFrameElement>("[data-framed] > iframe")] : [];
   for (const [index, holder] of row.querySelectorAll<HTMLElement>("[data-framed]").entries()) {
+    framed.set(holder, holder.innerHTML);
     const frame = document.createElement("iframe");
     frame.title = "HTML of your own";
     // Without scripts of its own; of the same origin, so that its height can be read.
