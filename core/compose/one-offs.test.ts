@@ -34,6 +34,21 @@ describe("looks of their own", () => {
     expect(textOf(after)).toBe(textOf(email));
   });
 
+  test("are not those that follow the theme by a role", () => {
+    const email = sampleEmail(1);
+    const [section] = email.sections;
+    const before = countOneOffs(email);
+    Object.assign(section, { contentBackground: "accent", background: "#123456" });
+    Object.assign(section.rows[0], { background: "table" });
+    expect(countOneOffs(email)).toBe(before + 1);
+    const [kept] = cleared(email).sections;
+    expect([kept.contentBackground, kept.background, kept.rows[0].background]).toEqual([
+      "accent",
+      undefined,
+      "table",
+    ]);
+  });
+
   test("of single words go, their links and bold do not", () => {
     const text = withBlock({
       ...createBlock("text", "t"),

@@ -8,6 +8,7 @@ import { differenceOf } from "../color";
 import {
   type Block,
   type Email,
+  isFillRole,
   type Kind,
   type Mark,
   mapLines,
@@ -170,7 +171,7 @@ function freshOf(block: Block): Json {
 
 /** The properties of a node that say something else than the theme. */
 function ownLooks(kind: Kind, node: Json): string[] {
-  const set = Object.keys(KINDS).filter((key) => node[key] !== undefined);
+  const set = Object.keys(KINDS).filter((key) => node[key] !== undefined && !isFillRole(node[key]));
   if (kind !== "block") return set;
   const block = node as unknown as Block;
   const looks = new Set([...(blockType(block.type)?.look ?? []), "background"]);

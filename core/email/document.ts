@@ -2,6 +2,7 @@ import { z } from "zod";
 import { RuleSchema } from "../audience";
 import { InlineSchema } from "./inline";
 import { AlignSchema, ColorSchema, IdSchema, ValignSchema } from "./primitives";
+import { FillSchema } from "./theme";
 
 /** The version of the document written by this program; `upgrades/` brings older ones forward. */
 export const SCHEMA_VERSION = 2;
@@ -44,7 +45,7 @@ export const BlockBaseSchema = z.object({
   ...common,
   type: z.string(),
   padding: PaddingSchema.optional(),
-  background: ColorSchema.optional(),
+  background: FillSchema.optional(),
   phone: PhoneSchema.optional(),
   /** Parts that are switched off. */
   off: z.array(z.string().max(40)).optional(),
@@ -62,7 +63,7 @@ const ColumnSchema = z.object({
   id: common.id,
   /** Share of the row in percent. */
   width: z.number().min(5).max(100),
-  background: ColorSchema.optional(),
+  background: FillSchema.optional(),
   padding: PaddingSchema.optional(),
   border: BorderSchema.optional(),
   radius: px.optional(),
@@ -72,7 +73,7 @@ export type Column = z.infer<typeof ColumnSchema>;
 
 const RowSchema = z.object({
   ...common,
-  background: ColorSchema.optional(),
+  background: FillSchema.optional(),
   padding: PaddingSchema.optional(),
   phone: PhoneSchema.pick({ padding: true }).optional(),
   /** Space between columns in px; from the theme when missing. */
@@ -85,8 +86,8 @@ export type Row = z.infer<typeof RowSchema>;
 
 const SectionSchema = z.object({
   ...common,
-  background: ColorSchema.optional(),
-  contentBackground: ColorSchema.optional(),
+  background: FillSchema.optional(),
+  contentBackground: FillSchema.optional(),
   /** A picture behind the section; `background` stands in for it where none is shown. */
   picture: z
     .object({

@@ -73,7 +73,12 @@ export {
   type Brand,
   BrandSchema,
   DEFAULT_THEME,
+  FILL_ROLES,
+  type Fill,
+  FillSchema,
+  fillColor,
   type HeadingLook,
+  isFillRole,
   type Theme,
   ThemeSchema,
 } from "./theme";

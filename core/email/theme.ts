@@ -60,6 +60,22 @@ export const ThemeSchema = z.object({
 /** Fonts, colours, spacing and button style that a design takes its look from. */
 export type Theme = z.infer<typeof ThemeSchema>;
 
+/** The theme's colours that a part can stand on: they change with it. */
+export const FILL_ROLES = ["table", "accent", "heading"] as const;
+/** What a part stands on: a colour of the designer's own, or one of the theme's by its role. */
+export const FillSchema = z.union([z.enum(FILL_ROLES), ColorSchema]);
+export type Fill = z.infer<typeof FillSchema>;
+
+/** Whether a part stands on a colour of the theme's. */
+export function isFillRole(fill: unknown): fill is (typeof FILL_ROLES)[number] {
+  return FILL_ROLES.some((role) => role === fill);
+}
+
+/** The colour of what a part stands on, in light. */
+export function fillColor(fill: Fill, { light }: Theme): string {
+  return isFillRole(fill) ? light[fill] : fill;
+}
+
 /** A picture of ours or elsewhere, with its natural size in px. */
 const LogoSchema = z.object({
   src: z.string().max(2000),

@@ -40,6 +40,7 @@ export {
   darkInk,
   edge,
   face,
+  filled,
   fixedGround,
   type Ground,
   ground,

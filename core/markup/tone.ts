@@ -7,7 +7,7 @@ import {
   READABLE,
   readableOn,
 } from "../color";
-import type { Theme } from "../email";
+import { type Fill, fillColor, type Theme } from "../email";
 import type { RenderContext } from "./context";
 
 /** What stands behind words: its colour in light and in dark. One that is the same in both keeps its light words. */
@@ -87,15 +87,25 @@ export function lightInk(own: string, { light }: Ground): string {
 }
 
 /**
+ * The theme's words on a ground: its own colour where that can be read, else its words for buttons or its paper, where
+ * one of them stands out well, so that a part in a strong colour still looks like the theme; else moved until it can.
+ */
+function themedInk(role: TextRole, { theme: { light }, ground }: Toned): string {
+  const own = light[role];
+  if (contrast(own, ground.light) >= READABLE) return own;
+  return (
+    [light.onAccent, light.paper].find((color) => contrast(color, ground.light) >= AT_EASE) ??
+    readableOn(own, ground.light, READABLE, AT_EASE)
+  );
+}
+
+/**
  * The colour of words where they stand. The theme's own are moved until they can be read on a ground of the designer's;
  * the designer's stay in light, unless nobody could see them (chosen under another theme), and are moved in dark.
  */
 export function ink(own: string | undefined, role: TextRole, context: Toned): Tone {
   const { theme, ground } = context;
-  const color =
-    own === undefined
-      ? readableOn(theme.light[role], ground.light, READABLE, AT_EASE)
-      : lightInk(own, ground);
+  const color = own === undefined ? themedInk(role, context) : lightInk(own, ground);
   if (isOneGround(ground)) return { color, tone: "" };
   const dark = readableOn(own ?? theme.dark[role], ground.dark, READABLE, own ? READABLE : AT_EASE);
   if (!own && dark === theme.dark[role]) return { color, tone: ROLE_CLASS[role] };
@@ -107,18 +117,28 @@ export function darkGround(own: string, { dark }: Theme): string {
   return darkenedFor(own, dark.text, DARK_GROUND, DARKENED);
 }
 
+/**
+ * What a part stands on, in light and in dark. The theme's accent and headings are darkened like a colour of the
+ * designer's: in dark they are made for small things, and a whole part in them would glare.
+ */
+export function filled(fill: Fill, theme: Theme): Ground {
+  const light = fillColor(fill, theme);
+  return { light, dark: fill === "table" ? theme.dark.table : darkGround(light, theme) };
+}
+
 /** A ground of the designer's own, or the theme's, with the context for what stands on it. */
 export function ground<C extends Toned>(
-  own: string | undefined,
+  own: Fill | undefined,
   role: Exclude<GroundRole, "accent">,
   context: C,
 ): Tone & { inside: C } {
   const { theme } = context;
-  const light = own ?? theme.light[role];
-  const dark = own ? darkGround(own, theme) : theme.dark[role];
+  const themed = own === "table" ? own : own === undefined ? role : null;
+  const { light, dark } =
+    own === undefined ? { light: theme.light[role], dark: theme.dark[role] } : filled(own, theme);
   return {
     color: light,
-    tone: own ? (dark === light ? "" : classOf("g", dark, context)) : ROLE_CLASS[role],
+    tone: themed ? ROLE_CLASS[themed] : dark === light ? "" : classOf("g", dark, context),
     inside: { ...context, ground: { light, dark } },
   };
 }
@@ -172,7 +192,8 @@ export function face<C extends Toned>(
 
 /**
  * The colour of the edge that a face needs to stand out from its ground where mail programs invert colours: that of the
- * ground, where it will do, else that of words on the face. Null where the face stands out by itself.
+ * ground or of the face, where one will do, since nobody sees it until then; else that of words on the face. Null where
+ * the face stands out by itself.
  */
 function edgeOf(face: string, ground: string, { light }: Theme): string | null {
   const stands = (edge: string | null) =>
@@ -184,7 +205,7 @@ function edgeOf(face: string, ground: string, { light }: Theme): string | null {
       );
     });
   if (stands(null)) return null;
-  return stands(ground) ? ground : readableOn(light.onAccent, face);
+  return [ground, face].find(stands) ?? readableOn(light.onAccent, face);
 }
 
 /** A ground that is the same in light and dark, such as a picture with the colour that stands in for it. */

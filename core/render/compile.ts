@@ -6,6 +6,8 @@ import {
   type Brand,
   type Column,
   type Email,
+  type Fill,
+  fillColor,
   type Inline,
   type MergeTag,
   type Padding,
@@ -182,9 +184,9 @@ function writeSection(section: Section, context: RenderContext, cell: CellWriter
   const around = ground(section.background, "table", context);
   const { style } = classesOf(section);
   writeFor(section, "div", context, () => {
-    const backdrop = picture && { ...picture, color: section.background ?? theme.light.table };
+    const backdrop = picture && { ...picture, color: fillColor(section.background ?? "table", theme) };
     const behind = backdrop && backdropCell(backdrop, context.origin);
-    const outer = css({ "background-color": section.background });
+    const outer = css({ "background-color": section.background && around.color });
     const turned = context.direction === "rtl" ? ' dir="rtl"' : "";
     const { attribute } = classesOf(section, section.background && !picture && around.tone);
     out.raw(
@@ -235,11 +237,11 @@ function writeRow(row: Row, context: RenderContext, cell: CellWriter): void {
   const behind = ownGround(row.background, context);
   const classes = classAttribute(inset, behind.tone, ...(row.phone ? phoneClasses(row.phone) : []));
   writeFor(row, "div", context, () => {
-    const style = css({ "background-color": row.background, padding: paddingCss(padding) });
+    const style = css({ "background-color": behind.color, padding: paddingCss(padding) });
     out.raw(
       `<table ${TABLE} width="100%"${nodeMark(row.id, "row", !!row.show, context)}${attribute}${styleAttribute(hide)}><tr>`,
     );
-    out.raw(`<td${classes}${row.background ? ` bgcolor="${row.background}"` : ""} style="${style}">`);
+    out.raw(`<td${classes}${behind.color ? ` bgcolor="${behind.color}"` : ""} style="${style}">`);
     columnsHtml(
       { ...behind.inside, width },
       row.columns.map((column) => columnCell(column, behind.inside, cell)),
@@ -256,12 +258,12 @@ function columnCell(column: Column, context: RenderContext, cell: CellWriter): C
     attributes: nodeMark(column.id, "column", false, context),
     box: {
       style: css({
-        "background-color": column.background,
+        "background-color": behind.color,
         padding: column.padding && paddingCss(column.padding),
         border: borderCss(column.border),
         "border-radius": column.radius ? `${column.radius}px` : undefined,
       }),
-      bgcolor: column.background,
+      bgcolor: behind.color,
       tone: behind.tone,
     },
     write: (room) => writeColumn(column, { ...behind.inside, width: columnRoom(column, room) }, cell),
@@ -269,8 +271,11 @@ function columnCell(column: Column, context: RenderContext, cell: CellWriter): C
 }
 
 /** A ground of the designer's own, where there is one. */
-function ownGround(own: string | undefined, context: RenderContext): { tone: string; inside: RenderContext } {
-  return own === undefined ? { tone: "", inside: context } : ground(own, "paper", context);
+function ownGround(
+  own: Fill | undefined,
+  context: RenderContext,
+): { color: string | undefined; tone: string; inside: RenderContext } {
+  return own === undefined ? { color: undefined, tone: "", inside: context } : ground(own, "paper", context);
 }
 
 function columnRoom(column: Column, width: number): number {
@@ -295,11 +300,11 @@ function writeBlockCell(block: Block, context: RenderContext, levels: ReadonlyMa
   const padding = block.padding ?? { ...NO_PADDING, top: theme.space.block, bottom: theme.space.block };
   const hide = classesOf(block);
   const behind = ownGround(block.background, context);
-  const style = css({ padding: paddingCss(padding), "background-color": block.background });
+  const style = css({ padding: paddingCss(padding), "background-color": behind.color });
   const classes = classAttribute(behind.tone, ...(block.phone ? phoneClasses(block.phone) : []));
   out.raw(`<tr${hide.attribute}${styleAttribute(hide.style)}>`);
   out.raw(
-    `<td${classes}${nodeMark(block.id, "block", !!block.show, context)}${block.background ? ` bgcolor="${block.background}"` : ""} style="${style}">`,
+    `<td${classes}${nodeMark(block.id, "block", !!block.show, context)}${behind.color ? ` bgcolor="${behind.color}"` : ""} style="${style}">`,
   );
   blockType(block.type)?.html(block, {
     ...behind.inside,

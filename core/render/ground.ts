@@ -1,8 +1,8 @@
-import { type Email, pathTo, type Theme } from "../email";
-import { darkGround } from "../markup";
+import { type Email, type Fill, fillColor, pathTo, type Theme } from "../email";
+import { filled, type Ground } from "../markup";
 
 /** What stands behind a block's words, in light and in dark: the nearest ground of its own, or the theme's paper. */
-export function groundAt(email: Email, id: string, theme: Theme): { light: string; dark: string } {
+export function groundAt(email: Email, id: string, theme: Theme): Ground {
   const paper = { light: theme.light.paper, dark: theme.dark.paper };
   let behind = paper;
   for (const it of pathTo(email, id)) {
@@ -10,7 +10,7 @@ export function groundAt(email: Email, id: string, theme: Theme): { light: strin
       const { contentBackground, background, picture } = it.node;
       if (picture?.open && contentBackground === undefined) {
         // A picture keeps its colours in dark, and so does what stands in for it.
-        const light = background ?? theme.light.table;
+        const light = fillColor(background ?? "table", theme);
         behind = { light, dark: light };
       } else behind = own(contentBackground ?? background, theme) ?? paper;
     } else behind = own(it.node.background, theme) ?? behind;
@@ -18,6 +18,6 @@ export function groundAt(email: Email, id: string, theme: Theme): { light: strin
   return behind;
 }
 
-function own(light: string | undefined, theme: Theme): { light: string; dark: string } | null {
-  return light === undefined ? null : { light, dark: darkGround(light, theme) };
+function own(fill: Fill | undefined, theme: Theme): Ground | null {
+  return fill === undefined ? null : filled(fill, theme);
 }

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { type Email, THEMES, type Theme, ThemeSchema, WEB_FONTS } from "../email";
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
-import { compile } from ".";
+import { compile, groundAt } from ".";
 import { colourful, PALE } from "./colourful";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "./sample";
 
@@ -105,4 +105,23 @@ test("a large heading with a size of its own on phones stands as close there as 
   const rules = [...html.matchAll(/\.p-size60 h3(?:,[^{]*)?\{([^}]*)\}/g)].map(([, rule]) => rule).join(";");
   expect(rules).toContain("font-size:60px!important");
   expect(Number([...rules.matchAll(/line-height:([\d.]+)/g)].at(-1)?.[1])).toBeLessThan(1.2);
+});
+
+test("a part that stands on a role takes the theme’s colour, and the document stays", () => {
+  const email = sampleEmail(3);
+  Object.assign(email.sections[0], { background: "heading", contentBackground: "accent" });
+  Object.assign(email.sections[0].rows[0], { background: "table" });
+  const before = JSON.stringify(email);
+  for (const theme of THEMES) {
+    const { html } = messageIn(theme, email);
+    for (const role of ["heading", "accent", "table"] as const)
+      expect(html).toContain(`background-color:${theme.light[role]}`);
+    expect(html).not.toMatch(/(bgcolor="|background-color:)(accent|heading|table)/);
+    const block = email.sections[0].rows[0].columns[0].blocks[0];
+    expect(groundAt(email, block.id, theme)).toEqual({
+      light: theme.light.table,
+      dark: theme.dark.table,
+    });
+  }
+  expect(JSON.stringify(email)).toBe(before);
 });

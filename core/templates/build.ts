@@ -5,6 +5,7 @@ import {
   type Block,
   type Email,
   equalWidths,
+  type Fill,
   type Inline,
   type Mark,
   paragraphOf,
@@ -50,20 +51,36 @@ const prose = (...paragraphs: string[]): RichDoc => ({
   content: paragraphs.map((it) => paragraphOf(...words(it))),
 });
 
-/** A drawing of ours as blocks take a picture. */
-function shown(name: string, alt: string) {
+/** A picture as blocks take it, with its size in px. */
+export interface Shown {
+  src: string;
+  natural: { width: number; height: number };
+}
+
+/** A drawing of ours by its name. */
+function drawn(name: string): Shown {
   const found = drawing(name);
   if (!found) throw new Error(`there is no drawing “${name}”`);
   const { width, height } = found;
-  return { src: `/drawings/${name}-solid.png`, alt, natural: { width, height } };
+  return { src: `/drawings/${name}-solid.png`, natural: { width, height } };
 }
 
 type More = Record<string, unknown>;
 
-/** Makes the parts of one design, whose ids are counted. */
-export function kit() {
+function counted(): () => string {
   let last = 0;
-  const id = () => `t${++last}`;
+  return () => `t${++last}`;
+}
+
+/** Makes the parts of one design. @param from where ids and pictures come from: counted, and our drawings */
+export function kit({
+  id = counted(),
+  find = drawn,
+}: {
+  id?: () => string;
+  find?: (picture: string) => Shown;
+} = {}) {
+  const shown = (name: string, alt: string) => ({ ...find(name), alt });
   const block = (type: Parameters<typeof createBlock>[0], more: More): Block => ({
     ...createBlock(type, id()),
     ...more,
@@ -163,6 +180,9 @@ export function kit() {
     section,
     /** A section of one column. */
     stack: (...blocks: Block[]) => section([row([blocks])]),
+    /** The same on one of the theme's colours, from edge to edge of the paper. */
+    band: (fill: Fill, blocks: Block[], more: Partial<Section> = {}) =>
+      section([row([blocks])], { contentBackground: fill, ...more }),
     /** The name of the brand at the left, a few words at the right. */
     masthead: (aside: string) =>
       section([row([[b.h3("{brand.name|Our house}")], [b.aside(aside, "right")]], { onPhones: "beside" })], {

@@ -1,7 +1,8 @@
 /**
  * Templates that come with the program: finished designs to start from, with words and pictures of the demo nursery.
  *
- * `TEMPLATES` names them all; `templateEmail` gives one as a design; `CLIPPINGS` are parts to put letters together from.
+ * `TEMPLATES` names them all; `templateEmail` gives one as a design; `CLIPPINGS` are parts to put letters together from;
+ * `kit` is the short notation that all are written in.
  */
 import type { Email } from "../email";
 import { ANSWER } from "./answer";
@@ -11,6 +12,7 @@ import { SELL } from "./sell";
 import { TELL } from "./tell";
 import type { Template } from "./template";
 
+export { design, type Kit, kit, words } from "./build";
 export { CLIPPINGS } from "./clippings";
 export { PURPOSES, type Purpose, SEASONS, type Season, type Template } from "./template";
 

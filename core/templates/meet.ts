@@ -45,11 +45,13 @@ const saturdays: Template = {
     return [
       b.masthead("Workshops"),
       b.hero(b.picture("workshop", "A bench with pots and a flower")),
-      b.stack(
+      b.band("heading", [
         b.h1("Six Saturdays with warm hands"),
         b.text(
           "Ten to one, in the workshop at {branch|Alderwick}, with a stove and a kettle. Come to one or to all six.",
         ),
+      ]),
+      b.stack(
         b.table(
           [
             ["When", "What", "Places"],
@@ -83,8 +85,8 @@ const tomorrow: Template = {
     const b = kit();
     return [
       b.masthead("A reminder"),
-      b.stack(
-        b.h1("See you tomorrow, {first_name|gardener}"),
+      b.stack(b.h1("See you tomorrow, {first_name|gardener}")),
+      b.band("accent", [
         b.meeting({
           title: "Seed swap at Alderwick",
           start: "2027-03-06T10:00",
@@ -92,6 +94,8 @@ const tomorrow: Template = {
           place: "3 Nursery Lane, Alderwick",
           about: "Bring what you have too much of.",
         }),
+      ]),
+      b.stack(
         b.points(
           ["pin", "3 Nursery Lane. Park behind the barn, not on the verge."],
           ["leaf", "Bring seed in envelopes, with the year on them."],
@@ -119,11 +123,13 @@ const hours: Template = {
     return [
       b.masthead("Good to know"),
       b.hero(b.picture("shop-front", "A shop with an awning and plants outside")),
-      b.stack(
+      b.band("accent", [
         b.h1("When the door is open"),
         b.text(
           "From 1 November we keep winter hours. Your branch is {branch|the one nearest to you}; all four are here.",
         ),
+      ]),
+      b.stack(
         b.table(
           [
             ["Branch", "Weekdays", "Saturday", "Sunday"],

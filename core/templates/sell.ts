@@ -17,13 +17,13 @@ const half: Template = {
       b.masthead("Until Sunday"),
       b.stack(b.h1("Half the bulbs.\nHalf price.", { size: 104, phone: { size: 60 } })),
       b.hero(b.picture("half-price", "Two carrots and a beetroot before a low sun")),
-      b.stack(
+      b.band("accent", [
         b.text(
           "Tulips, alliums and late narcissi are still in their crates, and still want to go in. Everything in the bulb room at {branch|your branch} is half price until we close on Sunday.",
         ),
         b.button("Choose yours", "/bulbs", { full: true }),
         b.aside("While the crates last. Five of a kind at least, as ever."),
-      ),
+      ]),
       b.footer("left"),
     ];
   },
@@ -71,7 +71,10 @@ const sill: Template = {
           thing("seedling", "A seedling in a pot", "Pot and saucer", "6.00", "/pot"),
         ]),
       ]),
-      b.stack(b.button("All that grows indoors", "/indoors"), b.gap(8)),
+      b.band("accent", [
+        b.h2("Everything else that grows indoors", { align: "center" }),
+        b.button("See all of it", "/indoors", { align: "center" }),
+      ]),
       b.footer(),
     ];
   },
@@ -100,13 +103,16 @@ const trowel: Template = {
           ["leaf", "Ash handle from a wood eight miles away"],
           ["clock", "Made good or replaced for as long as we are here"],
         ),
-        b.h2("38.00, post free"),
-        b.button("Put one aside for me", "/trowel"),
         b.quote(
           "I have buried it, lost it, and left it out all winter. It is still the one I look for.",
           "Noor, Fennimoor",
         ),
       ),
+      b.band("accent", [
+        b.h1("38.00, post free"),
+        b.button("Put one aside for me", "/trowel"),
+        b.aside("Forged to order: it leaves within five days."),
+      ]),
       b.footer("left"),
     ];
   },
@@ -177,10 +183,13 @@ const members: Template = {
         b.text(
           "On Friday the summer sale opens for all. For you, {first_name|friend}, it opens on Thursday at eight, with what is rarest still on the shelf.",
         ),
-        b.boxed(["Your word at the till, or in the shop", "**EARLY-ROW**"], { align: "center", size: 20 }),
+      ),
+      b.band("accent", [
+        b.aside("Your word at the till, or in the shop", "center", 16),
+        b.h1("EARLY-ROW", { align: "center" }),
         b.button("Open the shelves", "/summer", { align: "center" }),
         b.aside("One use for each member, until Sunday at midnight.", "center"),
-      ),
+      ]),
       b.footer(),
     ];
   },
@@ -203,9 +212,11 @@ const last: Template = {
         b.text(
           "Bare-root trees travel once a year. What is on the list by Friday noon is with you on Saturday; what is not waits for next November.",
         ),
+      ),
+      b.band("accent", [
         b.countdown("Until the list is closed", "2027-11-05T12:00"),
         b.button("Put me on the list", "/bare-root", { full: true }),
-      ),
+      ]),
       b.footer("left"),
     ];
   },
@@ -237,14 +248,17 @@ const back: Template = {
           { share: 46 },
         ),
       ),
-      b.section([
-        b.row([
-          [b.h3("Sow"), b.text("Now, on a sill, two to a pot.")],
-          [b.h3("Pinch"), b.text("Above the second pair of leaves.")],
-          [b.h3("Pick"), b.text("Every second day, or it stops.")],
-        ]),
-      ]),
-      b.stack(b.rule(), b.button("To the sweet peas", "/sweet-peas", { align: "center" })),
+      b.section(
+        [
+          b.row([
+            [b.h3("Sow"), b.text("Now, on a sill, two to a pot.")],
+            [b.h3("Pinch"), b.text("Above the second pair of leaves.")],
+            [b.h3("Pick"), b.text("Every second day, or it stops.")],
+          ]),
+        ],
+        { contentBackground: "table" },
+      ),
+      b.stack(b.button("To the sweet peas", "/sweet-peas", { align: "center" })),
       b.footer(),
     ];
   },

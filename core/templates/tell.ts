@@ -24,18 +24,21 @@ const glasshouse: Template = {
         ),
         b.button("Come and see", "/glasshouse", { align: "center" }),
       ),
-      b.section([
-        b.row([
-          [
-            b.h2("Citrus at the south end"),
-            b.text("Lemons, limes and one stubborn kumquat, all for sale from the first frost on."),
-          ],
-          [
-            b.h2("A bench in the warm"),
-            b.text("Coffee from ten, and somewhere to sit in February that is not your kitchen."),
-          ],
-        ]),
-      ]),
+      b.section(
+        [
+          b.row([
+            [
+              b.h2("Citrus at the south end"),
+              b.text("Lemons, limes and one stubborn kumquat, all for sale from the first frost on."),
+            ],
+            [
+              b.h2("A bench in the warm"),
+              b.text("Coffee from ten, and somewhere to sit in February that is not your kitchen."),
+            ],
+          ]),
+        ],
+        { contentBackground: "table" },
+      ),
       b.footer(),
     ];
   },

@@ -2,6 +2,7 @@ import { Popover } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { HexColorPicker } from "react-colorful";
 import { contrast } from "~/core/color";
+import { FILL_ROLES } from "~/core/email";
 import { darkInk, type Ground, lightInk } from "~/core/markup";
 import { HexInput } from "../../ui/hex-input";
 import { useComposer } from "../store";
@@ -18,26 +19,28 @@ function remember(colour: string): void {
   localStorage.setItem(RECENT, kept.join(" "));
 }
 
+interface Choice {
+  label: string;
+  value: string | undefined;
+  /** The role that the theme's colour was chosen by. */
+  role?: (typeof FILL_ROLES)[number];
+  against?: Ground;
+  /** Whether the colour shown is the theme's, which has its own in dark. */
+  themed?: boolean;
+  /** Whether a part stands on it, which may be a colour of the theme's by its role. */
+  fills?: boolean;
+  onChange(value: string): void;
+}
+
+/** What the theme's colours are called that parts can stand on. */
+export const ROLE_LABELS = { table: "Around it", accent: "Buttons", heading: "Headings" } as const;
+
 /**
  * A colour from the theme, from those used last, by its six digits, or by the picker. Contrast against what it stands
  * on is said while choosing.
  */
-export function ColourPopover({
-  label,
-  value,
-  against,
-  themed = false,
-  onChange,
-  children,
-}: {
-  label: string;
-  value: string | undefined;
-  against?: Ground;
-  /** Whether the colour shown is the theme's, which has its own in dark. */
-  themed?: boolean;
-  onChange(value: string): void;
-  children: ReactNode;
-}) {
+export function ColourPopover({ children, ...choice }: Choice & { children: ReactNode }) {
+  const { label, value } = choice;
   const [open, setOpen] = useState(false);
   return (
     <Popover.Root
@@ -54,27 +57,14 @@ export function ColourPopover({
           aria-label={label}
           className="z-40 w-60 space-y-2.5 rounded-lg border bg-paper p-3 shadow-xl"
         >
-          <ColourChoice label={label} value={value} against={against} themed={themed} onChange={onChange} />
+          <ColourChoice {...choice} />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
   );
 }
 
-function ColourChoice({
-  label,
-  value,
-  against,
-  themed = false,
-  onChange,
-}: {
-  label: string;
-  value: string | undefined;
-  against?: Ground;
-  /** Whether the colour shown is the theme's, which has its own in dark. */
-  themed?: boolean;
-  onChange(value: string): void;
-}) {
+function ColourChoice({ label, value, role, against, themed = false, fills = false, onChange }: Choice) {
   const theme = useTheme();
   const [recent] = useState(recentColours);
   const colours = useComposer((state) => state.facts.brand.colours);
@@ -101,6 +91,29 @@ function ColourChoice({
   );
   return (
     <>
+      {fills && (
+        <div>
+          <p className="mb-1 text-xs text-ink-soft">Follows the theme</p>
+          <div className="flex gap-1">
+            {FILL_ROLES.map((one) => (
+              <button
+                key={one}
+                type="button"
+                aria-pressed={one === role}
+                onClick={() => onChange(one)}
+                className="flex grow items-center gap-1.5 rounded-md border px-1.5 py-1 text-xs aria-pressed:ring-2 aria-pressed:ring-mulberry"
+              >
+                <span
+                  aria-hidden
+                  className="size-3.5 rounded-sm border border-black/20"
+                  style={{ background: theme.light[one] }}
+                />
+                {ROLE_LABELS[one]}
+              </button>
+            ))}
+          </div>
+        </div>
+      )}
       {brand.length > 0 && row("From the brand", brand)}
       {row("From the theme", own)}
       {recent.length > 0 && row("Used last", recent)}

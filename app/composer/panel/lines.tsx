@@ -1,12 +1,13 @@
 import { contrast } from "~/core/color";
 import { commands } from "~/core/compose";
-import type { Border, Padding } from "~/core/email";
+import { type Border, fillColor, isFillRole, type Padding } from "~/core/email";
 import type { Ground } from "~/core/markup";
 import { Choice, Line } from "../../ui/form";
 import { HexInput } from "../../ui/hex-input";
 import { NumberField } from "../../ui/number-field";
 import { useComposerStore } from "../store";
-import { ColourPopover } from "./colour";
+import { useTheme } from "../theme";
+import { ColourPopover, ROLE_LABELS } from "./colour";
 
 /** Sets properties of a node; closely following changes of one property are one step. */
 export function useSet(id: string): (properties: Record<string, unknown>, label?: string) => void {
@@ -40,14 +41,18 @@ export function ColorLine({
   theme,
   onChange,
   against,
+  fills = false,
 }: {
   label: string;
   value: string | undefined;
   theme: string;
   onChange(value: string | undefined): void;
   against?: Ground;
+  /** Whether a part stands on it, which may be a colour of the theme's by its role. */
+  fills?: boolean;
 }) {
-  const shown = value ?? theme;
+  const whole = useTheme();
+  const shown = fillColor(value ?? theme, whole);
   const ratio = against === undefined ? null : contrast(shown, against.light);
   return (
     <>
@@ -60,8 +65,10 @@ export function ColorLine({
             <ColourPopover
               label={label}
               value={shown}
+              role={isFillRole(value) ? value : undefined}
               against={against}
               themed={value === undefined}
+              fills={fills}
               onChange={onChange}
             >
               <button
@@ -79,6 +86,9 @@ export function ColorLine({
           </div>
         )}
       </Line>
+      {isFillRole(value) && (
+        <p className="text-xs text-ink-soft">Follows the theme: {ROLE_LABELS[value].toLowerCase()}</p>
+      )}
       {ratio !== null && ratio < 4.5 && (
         <p className="text-xs text-amber" role="status">
           Hard to read here: contrast {ratio.toFixed(1)} to 1, wanted 4.5.

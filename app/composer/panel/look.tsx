@@ -43,6 +43,7 @@ export function BlockLook({ block }: { block: Block }) {
     <Part title="Place">
       <NameLine id={block.id} name={block.name} />
       <ColorLine
+        fills
         label="Background"
         value={block.background}
         theme={theme.light.paper}
@@ -63,6 +64,7 @@ export function ColumnLook({ column }: { column: Column }) {
   return (
     <Part title="Look of the column">
       <ColorLine
+        fills
         label="Background"
         value={column.background}
         theme={theme.light.paper}
@@ -171,6 +173,7 @@ export function RowLook({ row }: { row: Row }) {
       <Part title="Look of the row">
         <NameLine id={row.id} name={row.name} />
         <ColorLine
+          fills
           label="Background"
           value={row.background}
           theme={theme.light.paper}
@@ -272,12 +275,14 @@ function SectionPlace({
     <Part title="Look of the section">
       <NameLine id={section.id} name={section.name} />
       <ColorLine
+        fills
         label="Around"
         value={section.background}
         theme={theme.light.table}
         onChange={(background) => set({ background })}
       />
       <ColorLine
+        fills
         label="Behind"
         value={section.contentBackground}
         theme={section.background ?? theme.light.paper}

@@ -73,6 +73,7 @@ export function SeveralPanel() {
           </Line>
         )}
         <ColorLine
+          fills
           label="Background"
           value={one(blocks.map((block) => block.background))}
           theme={theme.light.paper}
