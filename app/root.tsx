@@ -8,6 +8,9 @@ import {
   Scripts,
   ScrollRestoration,
 } from "react-router";
+import { brandFont, WEB_FONTS } from "~/core/email";
+import { fontFaces } from "~/core/render";
+import { brandOf } from "~/server/workspace/settings";
 import type { Route } from "./+types/root";
 import stylesheet from "./app.css?url";
 import { FindAnything } from "./find/find";
@@ -38,9 +41,16 @@ export function Layout({ children }: { children: ReactNode }) {
   );
 }
 
-export default function Root() {
+/** The fonts that emails may be set in: every page that shows one takes them from here. */
+export async function loader({ context: { septima } }: Route.LoaderArgs) {
+  const { fonts = [] } = await brandOf(septima);
+  return { faces: fontFaces([...fonts.map(brandFont), ...WEB_FONTS]) };
+}
+
+export default function Root({ loaderData }: Route.ComponentProps) {
   return (
     <Notices>
+      <style>{loaderData.faces}</style>
       <FindAnything>
         <Outlet />
       </FindAnything>

@@ -34,6 +34,7 @@ export default [
   route("campaigns/:campaign/editions", "routes/campaign-editions.ts"),
   route("readers/search", "routes/reader-search.ts"),
   route("readers/count", "routes/reader-count.ts"),
+  route("fonts", "routes/font-upload.ts"),
   route("pictures", "routes/picture-upload.ts"),
   route("pictures/:picture", "routes/picture.ts"),
   route("pictures/:picture/colours", "routes/picture-colours.ts"),

@@ -91,34 +91,34 @@ test("looks of their own are listed, and give way to the theme’s at a press; u
   await page.clickAt(await page.onCanvas("Hold your beans"));
   await page.run("arguments[0].focus()", await page.named("Size", "[role=spinbutton]"));
   await page.keys(Key.ARROW_UP);
-  await page.until(async () => (await look()).size === "31px", "the heading has no size of its own");
+  await page.until(async () => (await look()).size === "45px", "the heading has no size of its own");
   const panel = async () => {
     await page.run("document.querySelector('nav[aria-label^=\"Path\"] button').click()");
     return page.words("[data-testid=panel]");
   };
   await page.until(
-    async () => /Size\s*31 px\s*1 place, a hair from the theme’s 30 px/.test(await panel()),
+    async () => /Size\s*45 px\s*1 place, a hair from the theme’s 44 px/.test(await panel()),
     "it is not listed",
   );
   await page.saved();
   const design = await saved();
   const before = await words();
   // One by itself; then all that is left.
-  await page.press("The theme’s for Size 31 px");
-  await page.until(async () => !(await panel()).includes("31 px"), "it is still listed");
+  await page.press("The theme’s for Size 45 px");
+  await page.until(async () => !(await panel()).includes("45 px"), "it is still listed");
   expect(await panel()).toContain("One-offs");
   await page.chord(Key.CONTROL, "z");
-  await page.until(async () => (await look()).size === "31px", "undo did not bring it back");
+  await page.until(async () => (await look()).size === "45px", "undo did not bring it back");
   await panel();
   await page.press("Use the theme’s");
   await page.until(
-    async () => (await look()).size === "30px" && !(await panel()).includes("One-offs"),
+    async () => (await look()).size === "44px" && !(await panel()).includes("One-offs"),
     "it is still there",
   );
   expect(await words()).toBe(before);
   await page.chord(Key.CONTROL, "z");
   // Undo selects what came back.
-  await page.until(async () => (await panel()).includes("31 px"), "it did not come back");
+  await page.until(async () => (await panel()).includes("45 px"), "it did not come back");
   await page.saved();
   await page.until(
     async () => JSON.stringify(await saved()) === JSON.stringify(design),

@@ -3,12 +3,13 @@ import { Popover } from "radix-ui";
 import { useState } from "react";
 import { HexColorPicker } from "react-colorful";
 import { contrast, type PictureColour, READABLE } from "~/core/color";
-import { type Brand, DEFAULT_THEME, proposedTheme, type Theme, themePairs } from "~/core/email";
+import { type Brand, DEFAULT_THEME, proposedTheme, type Theme } from "~/core/email";
 import { ask } from "../composer/requests";
 import { Button, IconButton } from "../ui/button";
 import { Input, Problem } from "../ui/form";
 import { HexInput } from "../ui/hex-input";
 import { useNotify } from "../ui/notices";
+import { Specimen } from "./specimen";
 
 type Colour = NonNullable<Brand["colours"]>[number];
 
@@ -103,8 +104,8 @@ export function Colours({ brand, onChange }: { brand: Brand; onChange(part: Part
         <div className="space-y-2 border-t pt-3">
           <h3 className="font-semibold">A theme that begins with them</h3>
           <div className="grid grid-cols-2 gap-3">
-            <Sample theme={theme} scheme="light" />
-            <Sample theme={theme} scheme="dark" />
+            <Specimen theme={theme} scheme="light" />
+            <Specimen theme={theme} scheme="dark" />
           </div>
           <Button onClick={() => void makeTheme(theme)}>Keep it as a theme</Button>
         </div>
@@ -141,34 +142,5 @@ function Swatch({ label, color, onChange }: { label: string; color: string; onCh
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
-  );
-}
-
-/** What a theme does with a heading, words, a link and something to press. */
-function Sample({ theme, scheme }: { theme: Theme; scheme: "light" | "dark" }) {
-  const colours = theme[scheme];
-  const least = Math.min(...themePairs(theme, scheme).map(({ ratio }) => ratio));
-  return (
-    <figure>
-      <div className="rounded-md border p-2" style={{ background: colours.table }}>
-        <div className="space-y-1 rounded-sm p-3" style={{ background: colours.paper, color: colours.text }}>
-          <p className="text-[15px] font-bold" style={{ color: colours.heading }}>
-            Hold your beans
-          </p>
-          <p>
-            Sow indoors, <span style={{ color: colours.link, textDecoration: "underline" }}>read on</span>.
-          </p>
-          <p
-            className="inline-block rounded px-3 py-1 font-semibold"
-            style={{ background: colours.accent, color: colours.onAccent }}
-          >
-            To the shop
-          </p>
-        </div>
-      </div>
-      <figcaption className="mt-1 text-xs text-ink-soft">
-        {scheme === "light" ? "By day" : "In dark"}, every pair at least {least.toFixed(1)} to 1
-      </figcaption>
-    </figure>
   );
 }

@@ -1,7 +1,11 @@
+import { Upload } from "lucide-react";
+import { useState } from "react";
 import type { Brand } from "~/core/email";
 import type { Picture } from "~/server/workspace/pictures";
+import type { PictureFacts } from "../composer/store";
+import { uploadPicture } from "../composer/upload";
 import { Choose } from "../ui/choose";
-import { Labelled } from "../ui/form";
+import { Labelled, Problem } from "../ui/form";
 
 const LOGOS = [
   {
@@ -34,9 +38,23 @@ export function Logos({
   pictures: readonly Picture[];
   onChange(part: Partial<Brand>): void;
 }) {
+  const [fresh, setFresh] = useState<readonly PictureFacts[]>([]);
+  const [problem, setProblem] = useState<string | null>(null);
+  const all = [...fresh.filter(({ path }) => pictures.every((one) => one.path !== path)), ...pictures];
+  const take = async (key: (typeof LOGOS)[number]["key"], file: File) => {
+    setProblem(null);
+    try {
+      const { path: src, width, height, ...rest } = await uploadPicture(file, () => undefined);
+      setFresh((before) => [{ path: src, width, height, ...rest }, ...before]);
+      onChange({ [key]: { src, width, height } });
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : "The picture was not taken.");
+    }
+  };
   return (
     <section className="card space-y-4 p-5" aria-label="Logos">
       <h2 className="text-[15px] font-semibold">Logos</h2>
+      {problem && <Problem>{problem}</Problem>}
       {LOGOS.map(({ key, label, hint, ground }) => (
         <Labelled key={key} label={label} hint={hint}>
           {(id) => (
@@ -49,19 +67,36 @@ export function Logos({
                   <img src={brand[key].src} alt="" className="max-h-10 max-w-18 object-contain" />
                 )}
               </span>
+              <label
+                title="Upload"
+                className="grid size-8 shrink-0 cursor-pointer place-items-center rounded-md border bg-paper focus-within:outline-2 focus-within:outline-mulberry hover:bg-black/4"
+              >
+                <Upload className="size-4" aria-hidden />
+                <input
+                  type="file"
+                  accept="image/*"
+                  aria-label={`Upload: ${label}`}
+                  className="sr-only"
+                  onChange={(event) => {
+                    const [file] = event.target.files ?? [];
+                    if (file) void take(key, file);
+                    event.target.value = "";
+                  }}
+                />
+              </label>
               <Choose
                 id={id}
                 label={label}
                 value={brand[key]?.src ?? "none"}
                 onChange={(path) => {
-                  const picture = pictures.find((one) => one.path === path);
+                  const picture = all.find((one) => one.path === path);
                   onChange({
                     [key]: picture && { src: picture.path, width: picture.width, height: picture.height },
                   });
                 }}
                 options={[
                   { value: "none", label: "None" },
-                  ...pictures.map((picture) => ({ value: picture.path, label: picture.name })),
+                  ...all.map((picture) => ({ value: picture.path, label: picture.name })),
                 ]}
               />
             </div>

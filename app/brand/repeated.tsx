@@ -1,8 +1,8 @@
 import { Plus, Trash2 } from "lucide-react";
-import { GLYPH_NAMES } from "~/core/markup";
+import type { GlyphName } from "~/core/markup";
 import { Button, IconButton } from "../ui/button";
-import { Choose } from "../ui/choose";
 import { Input } from "../ui/form";
+import { GlyphChoice } from "../ui/glyph-choice";
 
 interface Column<Row> {
   key: keyof Row & string;
@@ -20,7 +20,7 @@ export function Repeated<Row extends { [key: string]: string | undefined }>({
   rows,
   fresh,
   columns,
-  glyphs = false,
+  glyphs,
   onChange,
 }: {
   title: string;
@@ -29,8 +29,8 @@ export function Repeated<Row extends { [key: string]: string | undefined }>({
   rows: readonly Row[];
   fresh: Row;
   columns: readonly Column<Row>[];
-  /** Whether each row has a drawing, under `glyph`. */
-  glyphs?: boolean;
+  /** Where each row has a drawing, under `glyph`: the pictures that may stand in its place, under `picture`. */
+  glyphs?: readonly { path: string; name: string }[];
   onChange(rows: Row[]): void;
 }) {
   const change = (index: number, part: Record<string, string | undefined>) =>
@@ -46,12 +46,15 @@ export function Repeated<Row extends { [key: string]: string | undefined }>({
           <div key={index}>
             <div className="flex items-center gap-2">
               {glyphs && (
-                <Choose
+                <GlyphChoice
                   label={`Drawing ${index + 1}`}
-                  className="w-28!"
-                  value={row.glyph ?? "globe"}
-                  options={GLYPH_NAMES.map((name) => ({ value: name as string, label: name }))}
-                  onChange={(glyph) => change(index, { glyph })}
+                  value={(row.glyph ?? "globe") as GlyphName}
+                  onChange={(glyph) => change(index, { glyph, picture: undefined })}
+                  own={{
+                    value: row.picture,
+                    pictures: glyphs,
+                    onChange: (picture) => change(index, { picture }),
+                  }}
                 />
               )}
               {columns.map(({ key, label, placeholder }) => (

@@ -2,8 +2,6 @@ import { Eye, Redo2, Undo2 } from "lucide-react";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { createPortal } from "react-dom";
 import { Link } from "react-router";
-import { WEB_FONTS } from "~/core/email";
-import { fontFaces } from "~/core/render";
 import { buttonLook, IconButton } from "../ui/button";
 import { useNotify } from "../ui/notices";
 import { Actions, ActionsContext, useActions } from "./actions";
@@ -18,6 +16,7 @@ import { InboxLine } from "./inbox-line";
 import { useComposerKeys } from "./keys";
 import { MoreMenu } from "./more-menu";
 import { Panel } from "./panel/panel";
+import { useAskedTheme } from "./panel/themes";
 import { PictureDialog, picturesAmong, placePictures, UploadProgress } from "./pictures";
 import { useAskedSelection, useReaderAddress } from "./reader-address";
 import { ReaderBar } from "./reader-bar";
@@ -33,9 +32,6 @@ import type { EditorHost } from "./text/extensions";
 import { editorHost } from "./text/host";
 import { TagPopover } from "./text/tag-popover";
 
-/** The fonts that emails may be set in, from where messages have them too. */
-const FACES = fontFaces(WEB_FONTS, "");
-
 type Start = Parameters<typeof createComposer>[0];
 
 /** The composer of one campaign, full screen under the campaign's bar. */
@@ -44,6 +40,7 @@ export function Composer({ start, toolsId }: { start: Start; toolsId: string }) 
   const [spoken, announce] = useState("");
   const complain = useCallback((text: string) => notify({ text, bad: true }), [notify]);
   const [store] = useState(() => createComposer(start, complain));
+  useAskedTheme(store);
   const [canvas] = useState(() => new CanvasHandle());
   const [actions] = useState(() => new Actions(store, canvas, announce, complain));
   const [given, setGiven] = useState<File | string | null>(null);
@@ -138,7 +135,6 @@ function Screen({
     <main className="flex h-full min-w-0 flex-col">
       <h1 className="sr-only">Compose</h1>
       {/* In the page: where the canvas is, in a shadow root, no font can be named. */}
-      <style>{FACES}</style>
       <LockBar />
       <div className="flex min-h-0 grow">
         <Side side="shelf" folded={folded.shelf} pane={pane}>

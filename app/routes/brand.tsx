@@ -3,17 +3,19 @@ import { useFetcher } from "react-router";
 import { isAddress } from "~/core/audience";
 import { type Brand, BrandSchema, THEMES } from "~/core/email";
 import { GLYPH_NAMES } from "~/core/markup";
+import { latestDraft } from "~/server/campaigns/campaigns";
 import { Refusal, type Septima } from "~/server/septima";
 import { pictures } from "~/server/workspace/pictures";
 import { brandOf, setBrand } from "~/server/workspace/settings";
 import { ownThemes } from "~/server/workspace/themes";
 import { Colours } from "../brand/colours";
+import { HouseLook } from "../brand/house-look";
 import { Logos } from "../brand/logos";
 import { Repeated } from "../brand/repeated";
+import { Type } from "../brand/type";
 import { jsonInput } from "../input";
 import { orProblem } from "../refusal";
 import { Button } from "../ui/button";
-import { Choose } from "../ui/choose";
 import { Input, Labelled, Problem } from "../ui/form";
 import { Page } from "../ui/page";
 import type { Route } from "./+types/brand";
@@ -22,10 +24,8 @@ export async function loader({ context: { septima } }: Route.LoaderArgs) {
   return {
     brand: await brandOf(septima),
     pictures: await pictures(septima),
-    themes: [...(await ownThemes(septima)).map(({ theme }) => theme), ...THEMES].map(({ id, name }) => ({
-      id,
-      name,
-    })),
+    themes: [...(await ownThemes(septima)).map(({ theme }) => theme), ...THEMES],
+    draft: await latestDraft(septima),
   };
 }
 
@@ -65,7 +65,7 @@ async function keep(septima: Septima, brand: Brand): Promise<void> {
 }
 
 export default function BrandPage({
-  loaderData: { brand: kept, pictures: all, themes },
+  loaderData: { brand: kept, pictures: all, themes, draft },
 }: Route.ComponentProps) {
   const fetcher = useFetcher<typeof action>();
   const [brand, setBrandState] = useState<Brand>(kept);
@@ -100,7 +100,7 @@ export default function BrandPage({
           <Problem>{fetcher.data.problem}</Problem>
         </div>
       )}
-      <div className="grid grid-cols-2 items-start gap-5 max-lg:grid-cols-1">
+      <div className={BESIDE}>
         <section className="card space-y-4 p-5" aria-label="The sender">
           <h2 className="text-[15px] font-semibold">The sender</h2>
           <Labelled label="Name">
@@ -116,22 +116,13 @@ export default function BrandPage({
               <Input id={id} value={brand.website} onChange={(e) => set({ website: e.target.value })} />
             )}
           </Labelled>
-          <Labelled label="Theme of new emails">
-            {(id) => (
-              <Choose
-                id={id}
-                value={brand.theme ?? "last"}
-                onChange={(theme) => set({ theme: theme === "last" ? undefined : theme })}
-                options={[
-                  { value: "last", label: "That of the last one" },
-                  ...themes.map(({ id: theme, name }) => ({ value: theme, label: name })),
-                ]}
-              />
-            )}
-          </Labelled>
         </section>
         <Logos brand={brand} pictures={all} onChange={set} />
+        <HouseLook theme={brand.theme} themes={themes} draft={draft} onChange={(theme) => set({ theme })} />
         <Colours brand={brand} onChange={set} />
+        <Type fonts={brand.fonts ?? []} onChange={(fonts) => set({ fonts })} />
+      </div>
+      <div className="mb-5 space-y-5">
         <Repeated
           title="Senders"
           about="Who an email can come from. Answers go to the address itself, or to another one."
@@ -158,6 +149,8 @@ export default function BrandPage({
           ]}
           onChange={(constants) => set({ constants })}
         />
+      </div>
+      <div className={BESIDE}>
         <Repeated
           title="More postal addresses"
           about="Such as branches; put in with @ as well."
@@ -180,7 +173,7 @@ export default function BrandPage({
             { key: "label", label: "Name of the place", placeholder: "Pictures" },
             { key: "href", label: "Address of the place", placeholder: "https://…" },
           ]}
-          glyphs
+          glyphs={all}
           onChange={(social) => set({ social })}
         />
         <Repeated
@@ -199,6 +192,9 @@ export default function BrandPage({
     </Page>
   );
 }
+
+/** Cards of any height, two beside each other. */
+const BESIDE = "columns-2 gap-5 max-lg:columns-1 *:mb-5 *:break-inside-avoid";
 
 const checkAddress = (text: string) =>
   text.trim() === "" || isAddress(text.trim()) ? null : "This is not an address.";

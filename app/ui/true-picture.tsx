@@ -1,10 +1,6 @@
 import { useEffect, useRef, useState } from "react";
-import { WEB_FONTS } from "~/core/email";
-import { fontFaces } from "~/core/render";
 import { inTurn } from "./turns";
 
-/** The fonts that emails may be set in: a page has to name them, as a shadow root cannot. */
-const FACES = fontFaces(WEB_FONTS, "");
 const AROUND = ":host{all:initial;display:block}html{height:100%}body{min-height:100%}";
 
 /** What was fetched, by address, as long as it is among the latest. */
@@ -96,9 +92,6 @@ export function TruePicture({
   const scale = shown / width;
   return (
     <span className="relative block overflow-hidden bg-white contain-strict" style={{ width: shown, height }}>
-      <style href="email-fonts" precedence="default">
-        {FACES}
-      </style>
       {problem && (
         <span className="absolute inset-0 grid place-items-center p-2 text-center text-xs text-ink-soft">
           no picture

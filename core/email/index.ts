@@ -26,7 +26,17 @@ export {
   TEXT_PART,
   type TextPart,
 } from "./document";
-export { FONTS, FontStackSchema, fontStack, WEB_FONTS, type WebFont, webFontsOf } from "./fonts";
+export {
+  type BrandFont,
+  BrandFontSchema,
+  brandFont,
+  FONTS,
+  FontStackSchema,
+  fontStack,
+  WEB_FONTS,
+  type WebFont,
+  webFontsOf,
+} from "./fonts";
 export {
   constantOf,
   INLINE_KINDS,

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { FontStackSchema } from "./fonts";
+import { BrandFontSchema, FontStackSchema } from "./fonts";
 import { ColorSchema } from "./primitives";
 
 const PaletteSchema = z.object({
@@ -28,6 +28,8 @@ const HeadingLookSchema = z.object({
   /** Space between letters, in thousandths of their size. */
   tracking: z.number().min(-100).max(400).optional(),
   capitals: z.boolean().optional(),
+  /** The colour it takes; that of headings when missing. */
+  role: z.enum(["heading", "text", "soft", "link"]).optional(),
 });
 export type HeadingLook = z.infer<typeof HeadingLookSchema>;
 
@@ -108,6 +110,7 @@ export const BrandSchema = z.object({
     .array(z.object({ name: z.string().max(60), color: ColorSchema }))
     .max(24)
     .optional(),
+  fonts: z.array(BrandFontSchema).max(12).optional(),
   /** The theme that new designs begin with, by its id. */
   theme: z.string().max(80).optional(),
   /** Further postal addresses, such as branches; merge tags `brand.address.<key>`. */
@@ -117,7 +120,12 @@ export const BrandSchema = z.object({
     .optional(),
   social: z
     .array(
-      z.object({ glyph: z.string().max(30), label: z.string().min(1).max(80), href: z.string().max(2000) }),
+      z.object({
+        glyph: z.string().max(30),
+        picture: z.string().max(2000).optional(),
+        label: z.string().min(1).max(80),
+        href: z.string().max(2000),
+      }),
     )
     .max(12)
     .optional(),

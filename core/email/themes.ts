@@ -46,9 +46,9 @@ const garden: Theme = {
   },
   fonts: { body: SERIF, heading: SERIF },
   headings: {
-    h1: { size: 30, line: 1.2, weight: 400 },
-    h2: { size: 23, line: 1.25, weight: 400 },
-    h3: { size: 18, line: 1.3, weight: 700 },
+    h1: heading(44, 1.1, 400, { phone: 34, tracking: -10 }),
+    h2: heading(28, 1.18, 400, { phone: 26 }),
+    h3: heading(18, 1.3, 700),
   },
 };
 
@@ -77,6 +77,11 @@ const plum: Theme = {
     accent: "#D5A8EE",
     onAccent: "#2C1239",
     line: "#42364A",
+  },
+  headings: {
+    h1: heading(40, 1.1, 700, { phone: 33, tracking: -15 }),
+    h2: heading(26, 1.2, 700, { tracking: -5 }),
+    h3: heading(17, 1.3, 700),
   },
 };
 

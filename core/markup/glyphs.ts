@@ -1,7 +1,7 @@
 import { contrast, DISTINCT, invertedGround, readableOn } from "../color";
 import { escapeHtml } from "../program";
 import type { RenderContext } from "./context";
-import { css } from "./html";
+import { absolute, css } from "./html";
 
 /**
  * Small line drawings of our own, as strokes in a square of 24: SVG path data each. Mail programs show no SVG, so
@@ -73,9 +73,18 @@ export function glyphImg(
   glyph: { name: GlyphName; own?: string; size: number; alt?: string },
   context: RenderContext,
 ): string {
-  const { size } = glyph;
   const { color, outline } = glyphColors(glyph.own, context);
   const file = [glyph.name, color.slice(1), ...(outline ? [outline.slice(1)] : [])].join("-");
+  return squareImg(`/glyphs/${file}.png`, glyph.size, glyph.alt, context);
+}
+
+/** A small square picture within a line. */
+export function squareImg(
+  src: string,
+  size: number,
+  alt: string | undefined,
+  { origin }: Pick<RenderContext, "origin">,
+): string {
   // The height alone is fixed, so that the words in its place have room where pictures are off.
   const style = css({
     display: "inline-block",
@@ -84,5 +93,5 @@ export function glyphImg(
     border: "0",
     "vertical-align": "middle",
   });
-  return `<img src="${context.origin}/glyphs/${file}.png" alt="${escapeHtml(glyph.alt ?? "")}" width="${size}" height="${size}" style="${style}">`;
+  return `<img src="${escapeHtml(absolute(src, origin))}" alt="${escapeHtml(alt ?? "")}" width="${size}" height="${size}" style="${style}">`;
 }

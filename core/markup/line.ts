@@ -61,9 +61,10 @@ export function headingLook(
   look: 1 | 2 | 3,
   { theme }: Pick<RenderContext, "theme">,
   own?: number,
-): Pick<LineLook, "font" | "size" | "lineHeight" | "weight" | "tracking" | "capitals" | "phone"> {
-  const { size, line, weight, phone, tracking, capitals } = theme.headings[`h${look}`];
+): Pick<LineLook, "role" | "font" | "size" | "lineHeight" | "weight" | "tracking" | "capitals" | "phone"> {
+  const { size, line, weight, phone, tracking, capitals, role = "heading" } = theme.headings[`h${look}`];
   return {
+    role,
     font: "heading",
     size: own ?? size,
     lineHeight: Math.round((own ?? size) * line),

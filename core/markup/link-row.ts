@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { type Align, AlignSchema, ColorSchema } from "../email";
 import { type RenderContext, sideOf, tableAt } from "./context";
-import { GLYPH_NAMES, type GlyphName, glyphImg } from "./glyphs";
+import { GLYPH_NAMES, type GlyphName, glyphImg, squareImg } from "./glyphs";
 import { css, TABLE } from "./html";
 import { hrefOf, textTarget } from "./targets";
 import { classAttribute, ink } from "./tone";
@@ -24,6 +24,8 @@ interface LinkRowLook {
 }
 export interface RowLink {
   glyph: GlyphName;
+  /** The address of one in place of the drawing, square. */
+  picture?: string;
   label: string;
   href: string;
 }
@@ -67,13 +69,14 @@ export function linkRowHtml(links: readonly RowLink[], look: LinkRowLook, contex
     "text-decoration": "none",
   });
   rowHtml(
-    links.map(({ glyph, label, href }) => ({
+    links.map(({ glyph, picture, label, href }) => ({
       href,
       tone,
       style,
       write() {
         const alt = look.display === "drawings" ? label : undefined;
-        if (look.display !== "words")
+        if (look.display !== "words" && picture) out.raw(squareImg(picture, look.size, alt, context));
+        else if (look.display !== "words")
           out.raw(glyphImg({ name: glyph, own: look.color, size: look.size, alt }, context));
         if (look.display === "both") out.raw("&nbsp; ");
         if (look.display !== "drawings") out.escaped(label);

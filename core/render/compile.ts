@@ -120,7 +120,7 @@ function writeDocument(email: Email, context: RenderContext): number {
   );
   writeInline(email.envelope.subject, { ...context, marks: false });
   out.raw(
-    `</title><style>${style}</style>${fontsHtml(theme, context.origin)}` +
+    `</title><style>${style}</style>${fontsHtml(theme, brand, origin)}` +
       "<!--[if mso]><xml><o:OfficeDocumentSettings><o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]-->" +
       `</head><body class="${behind.tone}" style="margin:0;padding:0;background-color:${behind.color};">`,
   );

@@ -1,5 +1,5 @@
-import { type Email, type Theme, type WebFont, webFontsOf } from "../email";
-import { roleCss, STACKED, toneCss } from "../markup";
+import { type Brand, type Email, type Theme, type WebFont, webFontsOf } from "../email";
+import { quotable, roleCss, STACKED, toneCss } from "../markup";
 import { phoneCss } from "./phone";
 
 /** What columns need at their feet when they stand below each other is inline, for where no style block is read. */
@@ -30,13 +30,17 @@ function headingCss({ headings }: Theme): string {
     .join("");
 }
 
-/** Says where the files of web fonts are; a browser fetches those that something is set in. */
-export function fontFaces(fonts: readonly WebFont[], origin: string): string {
+/**
+ * Says where the files of web fonts are; a browser fetches those that something is set in.
+ * @param origin where they are; nothing for a page of the program, which takes all of them from itself
+ */
+export function fontFaces(fonts: readonly WebFont[], origin?: string): string {
   return fonts
-    .map(
-      ({ family, file, weights: [least, greatest] }) =>
-        `@font-face{font-family:"${family}";src:url(${origin}/fonts/${file}.woff2) format("woff2");font-weight:${least} ${greatest};font-display:swap}`,
-    )
+    .map(({ family, file, address, weights: [least, greatest] }) => {
+      const source = (origin !== undefined && address) || `${origin ?? ""}/fonts/${file}.woff2`;
+      const weights = least === greatest ? least : `${least} ${greatest}`;
+      return `@font-face{font-family:"${family}";src:url(${quotable(source)}) format("woff2");font-weight:${weights};font-display:swap}`;
+    })
     .join("");
 }
 
@@ -45,8 +49,8 @@ export function fontFaces(fonts: readonly WebFont[], origin: string): string {
  * over it keeps the other, and for the word-processor engine what it takes in their place.
  * @param origin where the files are
  */
-export function fontsHtml({ fonts }: Theme, origin: string): string {
-  const used = webFontsOf([fonts.body, fonts.heading]);
+export function fontsHtml({ fonts }: Theme, brand: Brand, origin: string): string {
+  const used = webFontsOf([fonts.body, fonts.heading], brand.fonts);
   if (used.length === 0) return "";
   const instead = used.map(
     (font) => `@font-face{font-family:"${font.family}";mso-font-alt:"${font.instead}"}`,

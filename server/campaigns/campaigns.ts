@@ -109,6 +109,16 @@ export async function campaigns(septima: Septima, query = "", archived = false):
   }));
 }
 
+/** The draft that was changed last; null when there is none. */
+export async function latestDraft(septima: Septima): Promise<string | null> {
+  const [row] = await septima.db.query<{ id: string }>(
+    `select id from campaigns c where kind = 'campaign' and deleted_at is null and archived_at is null
+       and not exists (select 1 from dispatches d where d.campaign_id = c.id and d.state <> 'cancelled')
+     order by updated_at desc, name limit 1`,
+  );
+  return row?.id ?? null;
+}
+
 /**
  * One campaign.
  * @throws Refusal when it does not exist or was deleted

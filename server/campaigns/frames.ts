@@ -8,7 +8,7 @@ const FETCHED = /(?:\ssrc|\sbackground)="(https?:[^"]*)"|url\(['"]?(https?:[^'")
 
 /**
  * What a frame with an email in it may do (Content Security Policy, level 3): be looked at, with our own pictures and
- * those whose addresses its blocks and sources name. What HTML written by hand would fetch beside that, it may not.
+ * those whose addresses its blocks and sources name, and with the fonts of its theme. What HTML written by hand would fetch beside that, it may not.
  * @param html the message; addresses that are not in it are not named
  */
 export function framePolicy(septima: Septima, email: Email, content: LiveContent, html: string): string {
@@ -16,7 +16,10 @@ export function framePolicy(septima: Septima, email: Email, content: LiveContent
   for (const articles of content.values())
     for (const { picture } of articles) if (picture !== null) named.add(picture);
   const shown = [...named].filter((address) => html.includes(escapeHtml(address)));
-  return policy(septima, [...ownOrigins(septima), ...shown.flatMap(asSource)]);
+  const fonts = [...html.matchAll(/@font-face\{[^}]*?src:url\((https?:[^)]+)\)/g)].map(
+    ([, address]) => address,
+  );
+  return policy(septima, [...ownOrigins(septima), ...shown.flatMap(asSource)], fonts.flatMap(asSource));
 }
 
 /** A message as a small picture shows it. */
@@ -63,10 +66,10 @@ function ownOrigins({ config: { origin, standins } }: Septima): string[] {
   return [...new Set([origin, ...Object.values(standins).map((address) => new URL(address).origin)])];
 }
 
-function policy(septima: Septima, pictures: readonly string[]): string {
-  const fonts = ownOrigins(septima);
+function policy(septima: Septima, pictures: readonly string[], named: readonly string[] = []): string {
+  const fonts = new Set([...ownOrigins(septima), ...named]);
   const all = [...new Set(pictures)];
-  return `default-src 'none'; img-src ${all.join(" ")} data:; font-src ${fonts.join(" ")}; style-src 'unsafe-inline'`;
+  return `default-src 'none'; img-src ${all.join(" ")} data:; font-src ${[...fonts].join(" ")}; style-src 'unsafe-inline'`;
 }
 
 /** All web addresses that a design names but for those in HTML written by hand. */

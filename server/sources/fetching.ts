@@ -2,7 +2,7 @@ import { lookup } from "node:dns/promises";
 import http from "node:http";
 import https from "node:https";
 import { BlockList, isIP } from "node:net";
-import { Refusal } from "../septima";
+import { Refusal, type Septima } from "../septima";
 
 const PRIVATE = new BlockList();
 for (const [net, bits] of [
@@ -58,6 +58,14 @@ export async function fetchDocument(
     url = readAddress(answer.location, url);
   }
   throw new Refusal(`${address} leads from one address to the next more than ${limits.redirects} times.`);
+}
+
+/** Fetches a document for a workspace, whose stand-ins may be in a private network. @throws Refusal as `fetchDocument` */
+export function fetchFor({ config: { standins } }: Septima, address: string): Promise<Buffer> {
+  return fetchDocument(
+    address,
+    Object.values(standins).map((standin) => new URL(standin).origin),
+  );
 }
 
 /** Gives up on something that takes longer than so many milliseconds. */

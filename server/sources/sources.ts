@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { type Article, ArticleSchema, type LiveContent } from "~/core/sources";
 import { Refusal, type Septima } from "../septima";
-import { fetchDocument } from "./fetching";
+import { fetchFor } from "./fetching";
 
 /** Where live content comes from, and how it is. */
 export interface Source {
@@ -67,8 +67,7 @@ export function resolveAddress(septima: Septima, address: string): string {
 
 async function load(septima: Septima, address: string) {
   const resolved = resolveAddress(septima, address);
-  const trusted = Object.values(septima.config.standins).map((base) => new URL(base).origin);
-  return septima.confined.run("feed", await fetchDocument(resolved, trusted), resolved);
+  return septima.confined.run("feed", await fetchFor(septima, resolved), resolved);
 }
 
 /**

@@ -1,6 +1,6 @@
 import { Parser } from "htmlparser2";
 import { Refusal, type Septima } from "../septima";
-import { fetchDocument } from "../sources/fetching";
+import { fetchFor } from "../sources/fetching";
 import { addPicture, type Picture } from "./pictures";
 
 /**
@@ -9,12 +9,11 @@ import { addPicture, type Picture } from "./pictures";
  * @throws Refusal when the page cannot be had or names no picture
  */
 export async function stillOf(septima: Septima, address: string): Promise<Picture> {
-  const trusted = Object.values(septima.config.standins).map((standin) => new URL(standin).origin);
-  const page = (await fetchDocument(address, trusted)).toString("utf8");
+  const page = (await fetchFor(septima, address)).toString("utf8");
   const { image, title } = namedPicture(page);
   if (!image) throw new Refusal("This page does not name a still of its film. Choose a picture instead.");
   const src = new URL(image, address).href;
-  const data = await fetchDocument(src, trusted);
+  const data = await fetchFor(septima, src);
   return addPicture(septima, title || "Still", data, title);
 }
 

@@ -72,8 +72,6 @@ export function sowingLetter(world: Kit): Email {
       b.stack(
         b.h1("Good morning, {first_name|gardener}. Hold your beans.", {
           name: "Hold your beans",
-          size: 46,
-          phone: { size: 34 },
         }),
         advice(
           "cool",
@@ -107,11 +105,7 @@ export function sowingLetter(world: Kit): Email {
       b.band(
         "accent",
         [
-          b.h2("For members: a tenth off all seed", {
-            name: "Members’ offer",
-            size: 34,
-            phone: { size: 28 },
-          }),
+          b.h2("For members: a tenth off all seed", { name: "Members’ offer" }),
           b.text("Show your card at {branch|any branch}, or use it in the shop."),
         ],
         { name: "Members’ offer", show: { kind: "segment", segment: "members", in: true } },

@@ -10,6 +10,7 @@ import { addPicture } from "~/server/workspace/pictures";
 import { setBrand, setFields } from "~/server/workspace/settings";
 import { DEMO_FIELDS, demoContacts } from "./contacts";
 import { bulbLetter, type DemoPicture, sowingLetter, workshopLetter } from "./emails";
+import { tansyMark } from "./logo";
 import { patternBook } from "./pattern-book";
 
 const BRAND: Brand = {
@@ -17,8 +18,35 @@ const BRAND: Brand = {
   address: "3 Nursery Lane, Alderwick AL4 2TR",
   website: "https://tansyrow.example",
   senders: [
-    { name: "Tansy Row", address: "letters@tansyrow.example" },
+    { name: "Tansy Row", address: "letters@tansyrow.example", replyTo: "hello@tansyrow.example" },
     { name: "Tansy Row workshops", address: "workshops@tansyrow.example" },
+  ],
+  theme: "garden",
+  colours: [
+    { name: "Leaf", color: "#2B5C3A" },
+    { name: "Tansy", color: "#F2B632" },
+    { name: "Terracotta", color: "#B5532F" },
+    { name: "Frost", color: "#DCE7EC" },
+  ],
+  addresses: [
+    { key: "alderwick", text: "3 Nursery Lane, Alderwick AL4 2TR" },
+    { key: "marl_bay", text: "18 Quay Street, Marl Bay MB1 7HA" },
+    { key: "stonecross", text: "The Old Kilns, Stonecross ST9 0XE" },
+    { key: "fennimoor", text: "Fen End Farm, Fennimoor FM3 5QW" },
+  ],
+  social: [
+    { glyph: "globe", label: "Website", href: "https://tansyrow.example" },
+    { glyph: "camera", label: "Pictures", href: "https://pictures.example/tansyrow" },
+    { glyph: "film", label: "Films", href: "https://films.example/tansyrow" },
+  ],
+  constants: [
+    { key: "phone", text: "01632 960 100", href: "tel:+441632960100" },
+    { key: "hours", text: "nine to five, Sundays ten to four" },
+    { key: "head_gardener", text: "Petra Lindqvist" },
+  ],
+  footers: [
+    { name: "Usual", text: "You get this because you asked for letters from Tansy Row." },
+    { name: "Workshops", text: "You get this because you came to a workshop of ours, or asked to." },
   ],
 };
 
@@ -116,8 +144,18 @@ export async function seedDemo(septima: Septima, count: number, say: (what: stri
     }),
   );
   // Last, as the mark that the demo is complete.
-  const { path: src, width, height } = pictures.get("seedling")!;
-  await setBrand(septima, { ...BRAND, logo: { src, width, height } });
+  const mark = async (title: string, stem: string, flower: string) => {
+    const drawn = await sharp(Buffer.from(tansyMark(stem, flower)))
+      .png()
+      .toBuffer();
+    const { path: src, width, height } = await addPicture(septima, title, drawn, "Tansy Row");
+    return { src, width, height };
+  };
+  await setBrand(septima, {
+    ...BRAND,
+    logo: await mark("Mark", "#2B5C3A", "#F2B632"),
+    logoDark: await mark("Mark for dark grounds", "#DCE8D4", "#F2C14E"),
+  });
 }
 
 /** Records a dispatch that ended three weeks ago. */

@@ -1,10 +1,10 @@
 import type { IconsBlock } from "~/core/blocks";
 import { inlineText } from "~/core/email";
+import { GlyphChoice } from "../../ui/glyph-choice";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { newId } from "../store";
 import { useTheme } from "../theme";
-import { GlyphChoice } from "./glyph";
 import { useGround } from "./ground";
 import { ItemList } from "./items";
 import { WordsLines } from "./words";

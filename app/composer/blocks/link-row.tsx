@@ -1,17 +1,18 @@
 import type { ShareBlock, SocialBlock } from "~/core/blocks";
 import { Choice, Input, Line } from "../../ui/form";
+import { GlyphChoice } from "../../ui/glyph-choice";
 import { ColorLine, NumberLine, useSet } from "../panel/lines";
 import { Part } from "../panel/part";
-import { newId } from "../store";
+import { newId, useComposer } from "../store";
 import { useTheme } from "../theme";
 import { AlignLine } from "./align";
-import { GlyphChoice } from "./glyph";
 import { useGround } from "./ground";
 import { HrefInput, HrefLine, HrefProblem } from "./href";
 import { ItemList } from "./items";
 
 export function SocialControls({ block }: { block: SocialBlock }) {
   const set = useSet(block.id);
+  const pictures = useComposer((state) => state.pictures);
   return (
     <>
       <Part title="Social links">
@@ -28,7 +29,8 @@ export function SocialControls({ block }: { block: SocialBlock }) {
                 <GlyphChoice
                   label={`Drawing of link ${index + 1}`}
                   value={item.glyph}
-                  onChange={(glyph) => change({ glyph })}
+                  onChange={(glyph) => change({ glyph, picture: undefined })}
+                  own={{ value: item.picture, pictures, onChange: (picture) => change({ picture }) }}
                 />
                 <Input
                   aria-label={`Words of link ${index + 1}`}

@@ -5,7 +5,7 @@ export const CANVAS_CSS = `
 .canvas table{text-indent:0}
 .canvas [data-node]{cursor:default}
 .canvas a{cursor:default}
-.reader-value{background:#E3F3F1;color:#0B6E69;border-radius:3px;padding:0 3px;margin:0 -3px;box-shadow:inset 0 -1px 0 #0B6E69}
+.reader-value{background:#7FD3CC38;border-radius:3px;padding:0 3px;margin:0 -3px;box-shadow:inset 0 -2px 0 #0B6E69}
 [data-conditional]{box-shadow:-6px 0 0 -3px #0B6E69}
 .waiting{padding:18px 12px;border:1.5px dashed #8D8797;border-radius:6px;color:#5B5664;background:#F6F5F8;font:500 13px/20px "Hanken Grotesk Variable",system-ui,sans-serif;text-align:center}
 .waiting.live{border-color:#0B6E69;color:#0B6E69;background:#E3F3F1}

@@ -1,7 +1,7 @@
-import { ArrowLeft, Download, Trash2 } from "lucide-react";
+import { ArrowLeft, Download, Redo2, Trash2, Undo2 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { commands } from "~/core/compose";
-import { FONTS, type Theme, WEB_FONTS } from "~/core/email";
+import { type BrandFont, brandFont, FONTS, type Theme, WEB_FONTS } from "~/core/email";
 import type { ThemeUse } from "~/server/workspace/themes";
 import { Button, IconButton } from "../../ui/button";
 import { Choose } from "../../ui/choose";
@@ -11,8 +11,9 @@ import { Switch } from "../../ui/switch";
 import { ask } from "../requests";
 import { useComposer, useComposerStore } from "../store";
 import { Part } from "./part";
-import { Amount, ColourOf, HeadingLines, Pairs, type Scheme, Weight } from "./theme-lines";
+import { Amount, ColourOf, HeadingLines, Pairs, type Scheme, WEIGHTS, Weight } from "./theme-lines";
 import { ThemeOffer } from "./theme-offer";
+import { useThemeHistory } from "./use-theme-history";
 
 const ROLES: readonly [role: keyof Theme["light"], label: string][] = [
   ["paper", "Paper"],
@@ -42,6 +43,8 @@ export default function ThemeEditor() {
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const [offer, setOffer] = useState<{ theme: Theme; uses: ThemeUse[] } | null>(null);
+  const { change, undo, redo } = useThemeHistory();
+  const brandFonts = useComposer((state) => state.facts.brand.fonts);
   const close = () => store.getState().set({ making: null, trial: null });
   // The canvas follows what is edited: in dark while the dark colours are.
   useEffect(() => {
@@ -50,7 +53,6 @@ export default function ThemeEditor() {
   }, [scheme, store]);
   if (offer) return <ThemeOffer {...offer} onClose={close} />;
   if (!making || !theme) return null;
-  const change = (next: Partial<Theme>) => store.getState().set({ trial: { ...theme, ...next } });
 
   const save = async (asNew: boolean) => {
     setBusy(true);
@@ -121,6 +123,12 @@ export default function ThemeEditor() {
           <ArrowLeft className="size-4" />
         </IconButton>
         <h2 className="grow font-semibold">{making.own ? "Change the theme" : "A theme of your own"}</h2>
+        <IconButton label="Undo the change to the theme" disabled={!undo} onClick={() => undo?.()}>
+          <Undo2 className="size-4" />
+        </IconButton>
+        <IconButton label="Make the change to the theme again" disabled={!redo} onClick={() => redo?.()}>
+          <Redo2 className="size-4" />
+        </IconButton>
         <a
           href={`data:application/json;charset=utf-8,${encodeURIComponent(JSON.stringify({ septimaTheme: 1, theme }, null, 2))}`}
           download={`${theme.name}.theme.json`}
@@ -143,7 +151,7 @@ export default function ThemeEditor() {
               id={id}
               value={theme.name}
               maxLength={80}
-              onChange={(e) => change({ name: e.target.value })}
+              onChange={(e) => change({ name: e.target.value }, "name")}
             />
           )}
         </Labelled>
@@ -174,7 +182,9 @@ export default function ThemeEditor() {
             key={`${scheme} ${role}`}
             label={label}
             value={theme[scheme][role]}
-            onChange={(colour) => change({ [scheme]: { ...theme[scheme], [role]: colour } })}
+            onChange={(colour) =>
+              change({ [scheme]: { ...theme[scheme], [role]: colour } }, `${scheme} ${role}`)
+            }
           />
         ))}
         <Pairs theme={theme} scheme={scheme} />
@@ -185,8 +195,8 @@ export default function ThemeEditor() {
             <Choose
               id={id}
               value={theme.fonts.heading}
-              options={withOwn(theme.fonts.heading)}
-              onChange={(heading) => change({ fonts: { ...theme.fonts, heading } })}
+              options={typeFor(theme.fonts.heading, brandFonts)}
+              onChange={(heading) => change({ fonts: { ...theme.fonts, heading } }, "heading font")}
             />
           )}
         </Line>
@@ -195,8 +205,8 @@ export default function ThemeEditor() {
             <Choose
               id={id}
               value={theme.fonts.body}
-              options={withOwn(theme.fonts.body)}
-              onChange={(body) => change({ fonts: { ...theme.fonts, body } })}
+              options={typeFor(theme.fonts.body, brandFonts)}
+              onChange={(body) => change({ fonts: { ...theme.fonts, body } }, "body font")}
             />
           )}
         </Line>
@@ -205,7 +215,7 @@ export default function ThemeEditor() {
           value={theme.text.size}
           min={14}
           max={24}
-          onChange={(size) => change({ text: { ...theme.text, size } })}
+          onChange={(size) => change({ text: { ...theme.text, size } }, "text size")}
         />
         <Amount
           label="Line height"
@@ -213,13 +223,13 @@ export default function ThemeEditor() {
           value={Math.round(theme.text.line * 100)}
           min={100}
           max={240}
-          onChange={(line) => change({ text: { ...theme.text, line: line / 100 } })}
+          onChange={(line) => change({ text: { ...theme.text, line: line / 100 } }, "text line")}
         />
         <Amount
           label="Between paragraphs"
           value={theme.text.gap}
           max={80}
-          onChange={(gap) => change({ text: { ...theme.text, gap } })}
+          onChange={(gap) => change({ text: { ...theme.text, gap } }, "text gap")}
         />
       </Part>
       {(["h1", "h2", "h3"] as const).map((level, index) => (
@@ -227,46 +237,64 @@ export default function ThemeEditor() {
           <HeadingLines
             name={`heading ${index + 1}`}
             look={theme.headings[level]}
-            onChange={(look) => change({ headings: { ...theme.headings, [level]: look } })}
+            onChange={(look) => change({ headings: { ...theme.headings, [level]: look } }, level)}
           />
         </Part>
       ))}
-      <Part title="Links and buttons">
+      <Part title="Links">
         <Switch
           checked={theme.links.underline}
-          onChange={(underline) => change({ links: { ...theme.links, underline } })}
+          onChange={(underline) => change({ links: { ...theme.links, underline } }, "underline")}
         >
           Links are underlined
         </Switch>
+        <Line label="Their weight">
+          {(id) => (
+            <Choose
+              id={id}
+              label="Weight of links"
+              value={String(theme.links.weight ?? "words")}
+              options={[{ value: "words", label: "That of the words" }, ...WEIGHTS]}
+              onChange={(weight) =>
+                change(
+                  { links: { ...theme.links, weight: weight === "words" ? undefined : Number(weight) } },
+                  "link weight",
+                )
+              }
+            />
+          )}
+        </Line>
+      </Part>
+      <Part title="Buttons">
         <Amount
           label="Corners"
           value={theme.button.radius}
           max={60}
-          onChange={(radius) => change({ button: { ...theme.button, radius } })}
+          onChange={(radius) => change({ button: { ...theme.button, radius } }, "button radius")}
         />
         <Amount
           label="Beside words"
           value={theme.button.padX}
           max={80}
-          onChange={(padX) => change({ button: { ...theme.button, padX } })}
+          onChange={(padX) => change({ button: { ...theme.button, padX } }, "button padX")}
         />
         <Amount
           label="Above words"
           value={theme.button.padY}
           max={40}
-          onChange={(padY) => change({ button: { ...theme.button, padY } })}
+          onChange={(padY) => change({ button: { ...theme.button, padY } }, "button padY")}
         />
         <Amount
           label="Their size"
           value={theme.button.size}
           min={12}
           max={32}
-          onChange={(size) => change({ button: { ...theme.button, size } })}
+          onChange={(size) => change({ button: { ...theme.button, size } }, "button size")}
         />
         <Weight
           label="Their weight"
           value={theme.button.weight}
-          onChange={(weight) => change({ button: { ...theme.button, weight } })}
+          onChange={(weight) => change({ button: { ...theme.button, weight } }, "button weight")}
         />
       </Part>
       <Part title="Shape and space">
@@ -275,19 +303,19 @@ export default function ThemeEditor() {
           value={theme.width}
           min={320}
           max={700}
-          onChange={(width) => change({ width })}
+          onChange={(width) => change({ width }, "width")}
         />
         <Amount
           label="Picture corners"
           value={theme.shape.picture}
           max={100}
-          onChange={(picture) => change({ shape: { ...theme.shape, picture } })}
+          onChange={(picture) => change({ shape: { ...theme.shape, picture } }, "shape picture")}
         />
         <Amount
           label="Box corners"
           value={theme.shape.box}
           max={60}
-          onChange={(box) => change({ shape: { ...theme.shape, box } })}
+          onChange={(box) => change({ shape: { ...theme.shape, box } }, "shape box")}
         />
         {(
           [
@@ -302,7 +330,7 @@ export default function ThemeEditor() {
             label={label}
             value={theme.space[key]}
             max={120}
-            onChange={(space) => change({ space: { ...theme.space, [key]: space } })}
+            onChange={(space) => change({ space: { ...theme.space, [key]: space } }, key)}
           />
         ))}
       </Part>
@@ -310,6 +338,13 @@ export default function ThemeEditor() {
   );
 }
 
-/** A stack that is none of ours stays in the list. */
-const withOwn = (stack: string) =>
-  TYPE.some(({ value }) => value === stack) ? TYPE : [{ value: stack, label: stack.split(",")[0] }, ...TYPE];
+/** What a theme can be set in: the brand's fonts first; a stack that is none of these stays in the list. */
+function typeFor(stack: string, own: readonly BrandFont[] = []) {
+  const all = [
+    ...own.map(brandFont).map(({ family, stack: value }) => ({ value, label: family, aside: "the brand’s" })),
+    ...TYPE,
+  ];
+  return all.some(({ value }) => value === stack)
+    ? all
+    : [{ value: stack, label: stack.split(",")[0] }, ...all];
+}

@@ -9,7 +9,7 @@ import { NumberLine } from "./lines";
 
 export type Scheme = "light" | "dark";
 
-const WEIGHTS = ["400", "500", "600", "700", "800"].map((value) => ({ value, label: value }));
+export const WEIGHTS = ["400", "500", "600", "700", "800"].map((value) => ({ value, label: value }));
 
 export function ColourOf({
   label,
@@ -115,6 +115,13 @@ export function Weight({
   );
 }
 
+const HEADING_ROLES = [
+  { value: "heading", label: "Headings" },
+  { value: "text", label: "Words" },
+  { value: "soft", label: "Soft words" },
+  { value: "link", label: "Links" },
+] as const;
+
 export function HeadingLines({
   name,
   look,
@@ -157,6 +164,17 @@ export function HeadingLines({
         max={400}
         onChange={(tracking) => onChange({ ...look, tracking: tracking === 0 ? undefined : tracking })}
       />
+      <Line label="Colour">
+        {(id) => (
+          <Choose
+            id={id}
+            label={`Colour of ${name}`}
+            value={look.role ?? "heading"}
+            options={HEADING_ROLES}
+            onChange={(role) => onChange({ ...look, role: role === "heading" ? undefined : role })}
+          />
+        )}
+      </Line>
       <Switch
         checked={look.capitals ?? false}
         onChange={(capitals) => onChange({ ...look, capitals: capitals || undefined })}

@@ -1,12 +1,13 @@
 import { SlidersHorizontal } from "lucide-react";
 import { useEffect } from "react";
+import { useSearchParams } from "react-router";
 import { z } from "zod";
 import { contrast } from "~/core/color";
 import { commands } from "~/core/compose";
 import { THEMES, type Theme, ThemeSchema } from "~/core/email";
 import { Button, buttonLook } from "../../ui/button";
 import { useNotify } from "../../ui/notices";
-import { useComposer, useComposerStore } from "../store";
+import { type Composer, useComposer, useComposerStore } from "../store";
 import { shownTheme, useTheme } from "../theme";
 import { Part } from "./part";
 
@@ -27,10 +28,6 @@ export function ThemesPart() {
   const all = [...own, ...THEMES];
   const marked =
     all.find(({ id }) => id === theme.id) ?? all.find(({ id }) => familyOf(id) === familyOf(theme.id));
-  const make = (of: Theme, mine: boolean) =>
-    store
-      .getState()
-      .set({ making: { of, own: mine }, trial: mine ? of : { ...of, name: `My ${of.name.toLowerCase()}` } });
   const bringIn = async (file: File | undefined) => {
     if (!file) return;
     const read = ThemeFileSchema.safeParse(
@@ -93,14 +90,7 @@ export function ThemesPart() {
         ))}
       </div>
       <div className="flex flex-wrap gap-2">
-        <Button
-          onClick={() =>
-            make(
-              theme,
-              own.some(({ id }) => familyOf(id) === familyOf(theme.id)),
-            )
-          }
-        >
+        <Button onClick={() => makeTheme(store, theme)}>
           <SlidersHorizontal className="size-4" aria-hidden /> Change this theme
         </Button>
         <label
@@ -133,6 +123,33 @@ export function ThemesPart() {
 
 /** What all versions of a theme have in common. */
 const familyOf = (id: string) => id.split("@")[0];
+
+/** Begins to change a theme of one's own, or a new one that begins as one of ours. */
+export function makeTheme(store: Composer, of: Theme): void {
+  const { facts, set } = store.getState();
+  const own = facts.ownThemes.some(({ id }) => familyOf(id) === familyOf(of.id));
+  set({ making: { of, own }, trial: own ? of : { ...of, name: `My ${of.name.toLowerCase()}` } });
+}
+
+/** What the address asks for once: `?theme=<id>` opens the making of that theme, beside this email. */
+export function useAskedTheme(store: Composer): void {
+  const [params, setParams] = useSearchParams();
+  const asked = params.get("theme");
+  useEffect(() => {
+    if (asked === null) return;
+    const { facts } = store.getState();
+    const theme = [...facts.ownThemes, ...THEMES].find(({ id }) => id === asked);
+    if (theme) makeTheme(store, theme);
+    setParams(
+      (before) => {
+        const left = new URLSearchParams(before);
+        left.delete("theme");
+        return left;
+      },
+      { replace: true, preventScrollReset: true },
+    );
+  }, [asked, setParams, store]);
+}
 
 /** A theme as a file. */
 const ThemeFileSchema = z.object({ septimaTheme: z.literal(1), theme: ThemeSchema });

@@ -81,7 +81,7 @@ export const appointment: BlockType<AppointmentBlock> = {
     if (shows(block, "title")) {
       lineHtml(
         [{ type: "text", text: entry.title }],
-        { element: `h${context.level}`, role: "heading", ...headingLook(3, context), align: block.align },
+        { element: `h${context.level}`, ...headingLook(3, context), align: block.align },
         context,
       );
     }

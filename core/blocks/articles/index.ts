@@ -49,7 +49,7 @@ function articleDate(published: string, { language }: RenderContext): string {
 /** The colours of its parts, found before the content is there: the style block has to name them. */
 function looksOf(context: RenderContext) {
   return {
-    heading: ink(undefined, "heading", context),
+    heading: ink(undefined, headingLook(3, context).role, context),
     text: ink(undefined, "text", context),
     soft: ink(undefined, "soft", context),
     link: ink(undefined, "link", context),

@@ -57,7 +57,7 @@ export const countdown: BlockType<CountdownBlock> = {
     const { out, theme, origin } = context;
     lineHtml(
       block.content,
-      { role: "heading", ...headingLook(3, context), margin: "0 0 8px", align: block.align, key: "content" },
+      { ...headingLook(3, context), margin: "0 0 8px", align: block.align, key: "content" },
       context,
     );
     const epoch = epochOf(block.until, block.zone);

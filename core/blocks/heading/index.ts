@@ -30,7 +30,6 @@ export const heading: BlockType<HeadingBlock> = {
       block.content,
       {
         element: `h${context.level}`,
-        role: "heading",
         own: block.color,
         ...headingLook(block.level, context, block.size),
         align: block.align,

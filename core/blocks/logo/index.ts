@@ -47,8 +47,8 @@ export const logo: BlockType<LogoBlock> = {
       return;
     }
     // Without a picture the name stands in, in the type of headings.
-    const { color, tone } = ink(undefined, "heading", context);
     const type = { ...headingLook(1, context), size: 24, lineHeight: 32, align: block.align };
+    const { color, tone } = ink(undefined, type.role, context);
     const line = css({ margin: "0", "text-align": sideOf(block.align, context) });
     const link = css({ ...lineStyle(type, color, context), "text-decoration": "none" });
     out.raw(

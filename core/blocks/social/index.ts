@@ -19,6 +19,8 @@ const schema = BlockBaseSchema.extend({
       z.object({
         ...itemShape,
         glyph: GlyphSchema,
+        /** One of one's own in place of the drawing. */
+        picture: z.string().max(2000).optional(),
         label: z.string().min(1).max(80),
         href: z.string().max(2000),
       }),
