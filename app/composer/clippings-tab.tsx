@@ -1,7 +1,7 @@
 import { Download, Ellipsis, Pencil, Search, Trash2, Upload } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { useEffect, useState } from "react";
-import type { Clipping } from "~/core/compose";
+import { useEffect, useMemo, useState } from "react";
+import { type Clipping, partWords } from "~/core/compose";
 import { CLIPPINGS } from "~/core/templates";
 import type { ClippingLine, ClippingUse } from "~/server/campaigns/clippings";
 import { Button, buttonLook, IconButton } from "../ui/button";
@@ -26,6 +26,17 @@ export async function loadClippings(store: ReturnType<typeof useComposerStore>):
   }
 }
 
+interface Found<One extends Clipping = Clipping> {
+  clipping: One;
+  /** What it is found by, in small letters. */
+  text: string;
+}
+const found = <One extends Clipping>(clipping: One, labels: readonly string[]): Found<One> => ({
+  clipping,
+  text: `${clipping.name} ${clipping.part} ${labels.join(" ")}`.toLowerCase() + partWords(clipping),
+});
+const READY_MADE = CLIPPINGS.map((one) => found(one, []));
+
 /** Parts kept to be used again, the workspace's own and those that come with the program. */
 export default function ClippingsTab() {
   const store = useComposerStore();
@@ -35,12 +46,10 @@ export default function ClippingsTab() {
   const [query, setQuery] = useState("");
   useEffect(() => void loadClippings(store), [store]);
   const wanted = query.trim().toLowerCase().split(/\s+/).filter(Boolean);
-  const fits = (one: Clipping) => {
-    const text = `${one.name} ${one.part} ${JSON.stringify(one.node)}`.toLowerCase();
-    return wanted.every((word) => text.includes(word));
-  };
-  const mine = (own ?? []).filter(fits);
-  const ours = CLIPPINGS.filter(fits);
+  const fits = ({ text }: Found) => wanted.every((word) => text.includes(word));
+  const kept = useMemo(() => (own ?? []).map((one) => found(one, one.labels)), [own]);
+  const mine = kept.filter(fits).map(({ clipping }) => clipping);
+  const ours = READY_MADE.filter(fits).map(({ clipping }) => clipping);
   const bringIn = async (file: File | undefined) => {
     if (!file) return;
     const answer = await ask("/clippings", { intent: "bring", file: file.name, text: await file.text() });
@@ -56,7 +65,7 @@ export default function ClippingsTab() {
         <Search className="absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
         <Input
           aria-label="Find a clipping"
-          placeholder="Name or words in it"
+          placeholder="Name, label, words in it"
           className="pl-8"
           value={query}
           onChange={(event) => setQuery(event.target.value)}
@@ -133,8 +142,12 @@ function Card({ clipping, line, linked }: { clipping: Clipping; line?: ClippingL
         </span>
         <span className="mt-1 block truncate pr-8 font-medium">{clipping.name}</span>
       </button>
-      {line && line.linked > 0 && (
-        <p className="text-xs text-ink-soft">linked in {counted(line.linked, "email")}</p>
+      {line && (line.linked > 0 || line.labels.length > 0) && (
+        <p className="truncate pr-8 text-xs text-ink-soft">
+          {[line.linked > 0 && `linked in ${counted(line.linked, "email")}`, ...line.labels]
+            .filter(Boolean)
+            .join(" · ")}
+        </p>
       )}
       {line && <CardMenu line={line} />}
     </div>
@@ -144,7 +157,7 @@ function Card({ clipping, line, linked }: { clipping: Clipping; line?: ClippingL
 function CardMenu({ line }: { line: ClippingLine }) {
   const store = useComposerStore();
   const notify = useNotify();
-  const [renaming, setRenaming] = useState(false);
+  const [filing, setFiling] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const [uses, setUses] = useState<ClippingUse[] | null>(null);
   const remove = async () => {
@@ -161,17 +174,17 @@ function CardMenu({ line }: { line: ClippingLine }) {
       });
     await loadClippings(store);
   };
-  const rename = async (name: string) => {
-    const answer = await ask("/clippings", { intent: "rename", id: line.id, name });
+  const file = async (form: FormData) => {
+    const answer = await ask("/clippings", { intent: "file", id: line.id, ...Object.fromEntries(form) });
     setProblem(answer.problem);
     if (answer.problem === null) {
-      setRenaming(false);
+      setFiling(false);
       await loadClippings(store);
     }
   };
   const items = [
     { label: "Where it is linked", icon: Search, run: () => void showUses() },
-    { label: "Rename", icon: Pencil, run: () => setRenaming(true) },
+    { label: "Name and labels", icon: Pencil, run: () => setFiling(true) },
     { label: "Delete", icon: Trash2, run: () => void remove() },
   ];
   const showUses = async () => {
@@ -209,21 +222,24 @@ function CardMenu({ line }: { line: ClippingLine }) {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      <Dialog open={renaming} onClose={() => setRenaming(false)} title="Rename the clipping">
+      <Dialog open={filing} onClose={() => setFiling(false)} title="Name and labels">
         <form
           className="space-y-4"
           onSubmit={(event) => {
             event.preventDefault();
-            void rename(String(new FormData(event.currentTarget).get("name")));
+            void file(new FormData(event.currentTarget));
           }}
         >
           <Labelled label="Name">
             {(id) => <Input id={id} name="name" defaultValue={line.name} required />}
           </Labelled>
+          <Labelled label="Labels" hint="To find it by, parted by commas.">
+            {(id) => <Input id={id} name="labels" defaultValue={line.labels.join(", ")} />}
+          </Labelled>
           {problem && <Problem>{problem}</Problem>}
           <div className="flex justify-end">
             <Button type="submit" kind="primary">
-              Rename
+              Keep
             </Button>
           </div>
         </form>

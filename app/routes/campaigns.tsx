@@ -77,7 +77,7 @@ export async function action({ context, request }: Route.ActionArgs) {
           name: body.name,
           series: body.series,
           season: SEASONS.find((season) => season === body.season) ?? "",
-          labels: body.labels.split(","),
+          labels: body.labels,
         });
         break;
       case "copy": {

@@ -4,7 +4,7 @@ import {
   changeClipping,
   clippings,
   clippingUses,
-  renameClipping,
+  fileClipping,
   setClippingRemoved,
   takeClippingFile,
 } from "~/server/campaigns/clippings";
@@ -25,7 +25,7 @@ const Body = z.discriminatedUnion("intent", [
     node: z.unknown(),
     except: z.string().optional(),
   }),
-  z.object({ intent: z.literal("rename"), id: z.string(), name: z.string() }),
+  z.object({ intent: z.literal("file"), id: z.string(), name: z.string(), labels: z.string() }),
   z.object({ intent: z.literal("remove"), id: z.string() }),
   z.object({ intent: z.literal("restore"), id: z.string() }),
   z.object({ intent: z.literal("bring"), file: z.string(), text: z.string() }),
@@ -47,8 +47,8 @@ export async function action({ context: { septima }, request }: Route.ActionArgs
         return changeClipping(septima, body.id, body.node, body.except);
       case "bring":
         return { clipping: await takeClippingFile(septima, body.file, body.text) };
-      case "rename":
-        await renameClipping(septima, body.id, body.name);
+      case "file":
+        await fileClipping(septima, body.id, body);
         return {};
       default:
         await setClippingRemoved(septima, body.id, body.intent === "remove");

@@ -1,3 +1,4 @@
+import { partWords } from "~/core/compose";
 import { campaigns } from "~/server/campaigns/campaigns";
 import { clippings } from "~/server/campaigns/clippings";
 import { templates } from "~/server/campaigns/templates";
@@ -31,10 +32,10 @@ export async function loader({ context: { septima }, request }: Route.LoaderArgs
       aside: series,
     })),
     ...all
-      .filter(({ name, about, subject, season }) => fits(name, about, subject, season))
+      .filter(({ name, about, season, labels, words }) => fits(name, about, season, ...labels, words))
       .map(({ id, name, about }) => ({ kind: "template" as const, id, name, aside: about })),
     ...kept
-      .filter(({ name, node }) => fits(name, JSON.stringify(node)))
+      .filter((one) => fits(one.name, ...one.labels, partWords(one)))
       .map(({ id, name, part }) => ({ kind: "clipping" as const, id, name, aside: part })),
   ];
   return Response.json(found);

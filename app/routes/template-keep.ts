@@ -11,6 +11,7 @@ const Body = z.object({
   about: z.string(),
   purpose: z.string(),
   season: z.string(),
+  labels: z.string().default(""),
   email: z.unknown(),
 });
 

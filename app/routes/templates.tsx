@@ -55,7 +55,13 @@ export async function loader({ context: { septima } }: Route.LoaderArgs) {
   };
 }
 
-const Facts = { name: z.string(), about: z.string(), purpose: z.string(), season: z.string() };
+const Facts = {
+  name: z.string(),
+  about: z.string(),
+  purpose: z.string(),
+  season: z.string(),
+  labels: z.string(),
+};
 const Body = z.discriminatedUnion("intent", [
   z.object({ intent: z.literal("start"), id: z.string(), name: z.string(), theme: z.string().optional() }),
   z.object({ intent: z.literal("copy"), id: z.string() }),
@@ -120,7 +126,8 @@ function fits(line: Loaded, params: URLSearchParams): boolean {
   const columns = Number(params.get("columns") ?? 0);
   const words = (params.get("q") ?? "").toLowerCase().split(/\s+/).filter(Boolean);
   const label = PURPOSES.find(({ key }) => key === line.purpose)?.label ?? "";
-  const haystack = `${line.name} ${line.about} ${line.subject} ${line.season} ${label}`.toLowerCase();
+  const haystack =
+    `${line.name} ${line.about} ${line.season} ${label} ${line.labels.join(" ")} ${line.words}`.toLowerCase();
   return (
     (purpose === "" || line.purpose === purpose) &&
     (season === "" || line.season === season) &&
@@ -167,15 +174,15 @@ export default function Templates({ loaderData: { templates: all, themes, now } 
           </div>
           <BringIn />
         </header>
-        <fieldset className="mb-2 flex flex-wrap gap-2">
+        <fieldset className="mb-2 flex flex-wrap gap-1.5">
           <legend className="sr-only">Purpose</legend>
-          {[{ key: "", label: "Anything" }, ...PURPOSES].map(({ key, label }) => (
+          {[{ key: "", label: "All" }, ...PURPOSES].map(({ key, label }) => (
             <button
               key={key}
               type="button"
               aria-pressed={purpose === key}
               onClick={() => set("purpose", key)}
-              className="rounded-full border bg-paper px-3 py-1 font-medium hover:border-ink-soft aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-white"
+              className="rounded-full border bg-paper px-2.5 py-1 font-medium hover:border-ink-soft aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-white"
             >
               {label}
             </button>

@@ -10,11 +10,13 @@ export function FactsFields({
   about = "",
   purpose = "",
   season = "",
+  labels = [],
 }: {
   name?: string;
   about?: string;
   purpose?: string;
   season?: string;
+  labels?: readonly string[];
 }) {
   const [chosen, setChosen] = useState({ purpose: purpose || "none", season: season || "none" });
   return (
@@ -27,6 +29,9 @@ export function FactsFields({
         hint="A line that helps to choose it, such as “one column, no pictures”."
       >
         {(id) => <Input id={id} name="about" defaultValue={about} maxLength={300} />}
+      </Labelled>
+      <Labelled label="Labels" hint="To find it by, parted by commas.">
+        {(id) => <Input id={id} name="labels" defaultValue={labels.join(", ")} />}
       </Labelled>
       <div className="grid grid-cols-2 gap-3">
         <Labelled label="To">

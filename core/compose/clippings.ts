@@ -12,6 +12,7 @@ import {
   type Node,
   pathTo,
   type Row,
+  SCHEMA_VERSION,
   type Section,
   walk,
 } from "../email";
@@ -169,4 +170,16 @@ export function changesLinked(
     if (step.op === "move" && held(step.to.parent)) return held(step.to.parent);
   }
   return undefined;
+}
+
+/** A part by itself as a design, to be read, drawn and searched like one. */
+export function aroundPart(part: ClippingPart, node: unknown): unknown {
+  const row = part === "row" ? node : { id: "row", columns: [{ id: "column", width: 100, blocks: [node] }] };
+  return {
+    schema: SCHEMA_VERSION,
+    language: "en",
+    theme: "",
+    envelope: { subject: [], preheader: [], sender: { name: [], address: "" } },
+    sections: [part === "section" ? node : { id: "section", rows: [row] }],
+  };
 }

@@ -7,6 +7,7 @@
 
 export { CLIP_TYPE, fromClip, toClip, toClipMany } from "./clip";
 export {
+  aroundPart,
   type Clipping,
   type ClippingPart,
   changesLinked,
@@ -28,4 +29,4 @@ export { differsFromShelf, fromShelf, likeBlocks, spreadLook } from "./looks";
 export { type Offered, offersOf, takeOffers } from "./offers";
 export { clearOneOffs, type LookKind, type OneOff, oneOffsOf } from "./one-offs";
 export { type Carried, type Place, placeName, placesFor, readingOrder, samePlace, stepPlace } from "./places";
-export { searchWords } from "./search-words";
+export { partWords, searchWords } from "./search-words";

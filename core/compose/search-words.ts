@@ -1,5 +1,6 @@
 import { wordsOf } from "../blocks";
 import { type Email, inlineText, walk, wordSigns } from "../email";
+import { aroundPart, type Clipping } from "./clippings";
 import { linksOf } from "./links";
 
 /**
@@ -8,23 +9,35 @@ import { linksOf } from "./links";
  */
 export function searchWords(email: Email): string {
   const { subject, preheader, sender } = email.envelope;
-  const blocks = [...walk(email)].flatMap((it) => (it.kind === "block" ? [it.node] : []));
-  const shown = JSON.stringify(email.sections).matchAll(
-    /"(?:src|alt|label|title|place)":"((?:[^"\\]|\\.)*)"/g,
-  );
-  const names = [...walk(email)].map(({ node }) => ("name" in node && node.name) || "");
-  return [
+  return small([
     inlineText(subject),
     inlineText(preheader),
     inlineText(sender.name),
     sender.address,
-    ...blocks.flatMap((block) => wordsOf(block).map(({ words }) => wordSigns(words))),
+    ...wordsInside(email),
+  ]);
+}
+
+/** The same for a part that is kept by itself. */
+export function partWords({ part, node }: Pick<Clipping, "part" | "node">): string {
+  return small(wordsInside(aroundPart(part, node) as Email));
+}
+
+/** The words, addresses, alternative texts and names within a design. */
+function wordsInside(email: Email): string[] {
+  const nodes = [...walk(email)];
+  const shown = JSON.stringify(email.sections).matchAll(
+    /"(?:src|alt|label|title|place)":"((?:[^"\\]|\\.)*)"/g,
+  );
+  return [
+    ...nodes.flatMap((it) =>
+      it.kind === "block" ? wordsOf(it.node).map(({ words }) => wordSigns(words)) : [],
+    ),
     ...linksOf(email).map(({ href }) => href),
     ...[...shown].map(([, value]) => value),
-    ...names,
-  ]
-    .join("\n")
-    .toLowerCase()
-    .replaceAll("\ufffc", "")
-    .slice(0, 60_000);
+    ...nodes.map(({ node }) => ("name" in node && node.name) || ""),
+  ];
 }
+
+const small = (words: readonly string[]) =>
+  words.join("\n").toLowerCase().replaceAll("\ufffc", "").slice(0, 60_000);

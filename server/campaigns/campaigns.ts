@@ -5,7 +5,7 @@ import type { DispatchState } from "~/core/sending";
 import { type Selection, SelectionSchema } from "../audience/selection";
 import { Refusal, type Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
-import { foundBy, keepWords } from "./finding";
+import { foundBy, keepWords, labelsIn } from "./finding";
 
 /** One email with its audience. `revision` grows with every save. */
 export interface Campaign {
@@ -213,16 +213,16 @@ export interface Filing {
   name: string;
   series: string;
   season: string;
-  labels: readonly string[];
+  /** Parted by commas. */
+  labels: string;
 }
 
 /** Files a campaign: its name, series, season and labels. */
 export async function fileCampaign(septima: Septima, id: string, filing: Filing): Promise<void> {
   if (filing.name.trim() === "") throw new Refusal("Give the campaign a name.");
-  const labels = [...new Set(filing.labels.map((label) => label.trim().slice(0, 40)).filter(Boolean))];
   await septima.db.query(
     "update campaigns set name = $2, series = $3, season = $4, labels = $5::jsonb where id = $1",
-    [id, filing.name.trim(), filing.series.trim(), filing.season, JSON.stringify(labels.slice(0, 12))],
+    [id, filing.name.trim(), filing.series.trim(), filing.season, JSON.stringify(labelsIn(filing.labels))],
   );
 }
 

@@ -20,7 +20,7 @@ import {
   clippingPicture,
   clippings,
   clippingUses,
-  renameClipping,
+  fileClipping,
   setClippingRemoved,
   takeClippingFile,
 } from "./clippings";
@@ -117,7 +117,7 @@ test("a change reaches templates, too, and goes by a design that follows by itse
 
 test("deleted it is gone from the shelf, designs keep what they hold, and it comes back", async () => {
   const { clipping, designs } = await linkedIn3();
-  await renameClipping(septima, clipping.id, "Opening, renamed");
+  await fileClipping(septima, clipping.id, { name: " Opening, renamed ", labels: "spring, , spring, Short" });
   const before = (await campaign(septima, designs[0])).email;
   await setClippingRemoved(septima, clipping.id, true);
   expect((await clippings(septima)).some((one) => one.id === clipping.id)).toBe(false);
@@ -125,7 +125,11 @@ test("deleted it is gone from the shelf, designs keep what they hold, and it com
   expect((await campaign(septima, designs[0])).email).toEqual(before);
   expect(linkedIn(before)).toHaveLength(1);
   await setClippingRemoved(septima, clipping.id, false);
-  expect((await clippings(septima)).find((one) => one.id === clipping.id)?.name).toBe("Opening, renamed");
+  expect((await clippings(septima)).find((one) => one.id === clipping.id)).toMatchObject({
+    name: "Opening, renamed",
+    labels: ["spring", "Short"],
+  });
+  await expect(fileClipping(septima, clipping.id, { name: " ", labels: "" })).rejects.toThrow("name");
   await expect(setClippingRemoved(septima, "nothing", true)).rejects.toThrow("does not exist");
 });
 

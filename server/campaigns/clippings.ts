@@ -1,13 +1,14 @@
 /** Clippings of the workspace: kept, changed everywhere they are linked, put out of sight and brought back. */
 import { z } from "zod";
 import { parseEmail } from "~/core/blocks";
-import { type Clipping, type ClippingPart, keptPart, withClipping } from "~/core/compose";
+import { aroundPart, type Clipping, type ClippingPart, keptPart, withClipping } from "~/core/compose";
 import { blocksOf, type Email, type Row, SCHEMA_VERSION, type Section } from "~/core/email";
 import { difference, pack } from "~/core/steps";
 import { CLIPPINGS } from "~/core/templates";
 import { Refusal, type Septima } from "../septima";
 import { liveContent } from "../sources/sources";
 import { PackedPicturesSchema, packedPictures, unpackPictures } from "../workspace/packing";
+import { labelsIn } from "./finding";
 import { type Look, look } from "./frames";
 import { messageFor, someReader } from "./rendering";
 import { saveSteps } from "./saving";
@@ -17,6 +18,7 @@ export interface ClippingLine extends Clipping {
   revision: number;
   /** How many designs hold it linked. */
   linked: number;
+  labels: string[];
 }
 
 interface ClippingRow {
@@ -26,18 +28,7 @@ interface ClippingRow {
   node: unknown;
   revision: number;
   linked: number;
-}
-
-/** A part by itself as a design, to be read by the same rules. */
-function around(part: ClippingPart, node: unknown): unknown {
-  const row = part === "row" ? node : { id: "row", columns: [{ id: "column", width: 100, blocks: [node] }] };
-  return {
-    schema: SCHEMA_VERSION,
-    language: "en",
-    theme: "",
-    envelope: { subject: [], preheader: [], sender: { name: [], address: "" } },
-    sections: [part === "section" ? node : { id: "section", rows: [row] }],
-  };
+  labels: string[];
 }
 
 function partIn(email: Email, part: ClippingPart): Clipping["node"] {
@@ -52,17 +43,19 @@ function partIn(email: Email, part: ClippingPart): Clipping["node"] {
  * @throws ZodError when it is none
  */
 export function readPart(part: ClippingPart, node: unknown): Clipping["node"] {
-  const email = parseEmail(around(part, node));
+  const email = parseEmail(aroundPart(part, node));
   const read = partIn(email, part);
   return keptPart({ kind: part, node: read } as Parameters<typeof keptPart>[0]).node;
 }
 
+/** A condition that the design of a campaign `c` holds a clipping linked. */
+const holds = (id: string) => `position('"clipping": ' || to_jsonb(${id})::text in c.email::text) > 0`;
+
 /** All clippings that are not deleted, by name. */
 export async function clippings(septima: Septima): Promise<ClippingLine[]> {
   const rows = await septima.db.query<ClippingRow>(
-    `select k.id, k.name, k.part, k.node, k.revision,
-       (select count(*) from campaigns c where c.deleted_at is null
-         and c.email::text like '%"clipping": "' || k.id || '"%') as linked
+    `select k.id, k.name, k.part, k.node, k.revision, k.labels,
+       (select count(*) from campaigns c where c.deleted_at is null and ${holds("k.id")}) as linked
      from clippings k where k.deleted_at is null order by lower(k.name), k.id`,
   );
   return rows.map((row) => ({ ...row, node: readPart(row.part, row.node), linked: Number(row.linked) }));
@@ -70,7 +63,7 @@ export async function clippings(septima: Septima): Promise<ClippingLine[]> {
 
 /** One clipping. @throws Refusal (404) when there is none */
 export async function clipping(septima: Septima, id: string): Promise<Clipping & { revision: number }> {
-  const [row] = await septima.db.query<Omit<ClippingRow, "linked">>(
+  const [row] = await septima.db.query<Omit<ClippingRow, "linked" | "labels">>(
     "select id, name, part, node, revision from clippings where id = $1 and deleted_at is null",
     [id],
   );
@@ -128,7 +121,7 @@ export async function anyClipping(septima: Septima, id: string): Promise<Clippin
 /** A clipping as its picture shows it, in a theme; and what a frame with it may do. */
 export async function clippingPicture(septima: Septima, id: string, theme: string): Promise<Look> {
   const { part, node } = await anyClipping(septima, id);
-  const email = { ...parseEmail(around(part, node)), theme };
+  const email = { ...parseEmail(aroundPart(part, node)), theme };
   const content = await liveContent(septima);
   const { html } = await messageFor(septima, email, await someReader(septima), content);
   return look(septima, email, content, html);
@@ -155,7 +148,8 @@ function readable(part: ClippingPart, node: unknown): Clipping["node"] {
   const refused = () => new Refusal("This part cannot be read, so it was not kept.");
   try {
     const read = readPart(part, node);
-    if (blocksOf(parseEmail(around(part, read))).some(({ type }) => type === "unreadable")) throw refused();
+    if (blocksOf(parseEmail(aroundPart(part, read))).some(({ type }) => type === "unreadable"))
+      throw refused();
     return read;
   } catch (error) {
     if (error instanceof z.ZodError || error instanceof TypeError) throw refused();
@@ -163,10 +157,19 @@ function readable(part: ClippingPart, node: unknown): Clipping["node"] {
   }
 }
 
-export async function renameClipping(septima: Septima, id: string, name: string): Promise<void> {
+/** Gives a clipping another name, and what it is filed under. */
+export async function fileClipping(
+  septima: Septima,
+  id: string,
+  { name, labels }: { name: string; labels: string },
+): Promise<void> {
   if (name.trim() === "") throw new Refusal("Give the clipping a name.");
   await clipping(septima, id);
-  await septima.db.query("update clippings set name = $2 where id = $1", [id, name.trim().slice(0, 120)]);
+  await septima.db.query("update clippings set name = $2, labels = $3::jsonb where id = $1", [
+    id,
+    name.trim().slice(0, 120),
+    JSON.stringify(labelsIn(labels)),
+  ]);
 }
 
 /** A design that holds a clipping linked. */
@@ -183,8 +186,8 @@ export function clippingUses(septima: Septima, id: string): Promise<ClippingUse[
   return septima.db.query<ClippingUse>(
     `select c.id as campaign, c.name, c.kind,
        exists (select 1 from dispatches d where d.campaign_id = c.id and d.state <> 'cancelled') as held
-     from campaigns c where c.deleted_at is null and c.email::text like $1 order by c.updated_at desc`,
-    [`%"clipping": "${id.replace(/[\\%_"]/g, "")}"%`],
+     from campaigns c where c.deleted_at is null and ${holds("$1::text")} order by c.updated_at desc`,
+    [id],
   );
 }
 

@@ -5,6 +5,18 @@ import type { Email } from "~/core/email";
 import type { Queries } from "../db/database";
 import type { Septima } from "../septima";
 
+/** Labels as they are written in a field, parted by commas. */
+export function labelsIn(text: string): string[] {
+  return [
+    ...new Set(
+      text
+        .split(",")
+        .map((label) => label.trim().slice(0, 40))
+        .filter(Boolean),
+    ),
+  ].slice(0, 20);
+}
+
 /** Keeps what a design is found by, and what the list says of it. */
 export function keepWords(db: Queries, id: string, email: Email): Promise<unknown> {
   return db.query("update campaigns set words = $2, subject = $3::jsonb where id = $1", [

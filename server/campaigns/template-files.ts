@@ -20,6 +20,7 @@ const FileSchema = z.object({
   about: z.string(),
   purpose: z.string(),
   season: z.string(),
+  labels: z.array(z.string()).default([]),
   theme: ThemeSchema.nullable(),
   pictures: PackedPicturesSchema,
   email: z.unknown(),
@@ -72,7 +73,7 @@ export async function takeTemplateFile(septima: Septima, name: string, text: str
   }
   email = parseEmail(await unpackPictures(septima, email, packed));
   if (theme) email = { ...email, theme: await keptTheme(septima, theme) };
-  return addTemplate(septima, templateFacts(facts), email);
+  return addTemplate(septima, templateFacts({ ...facts, labels: facts.labels.join(",") }), email);
 }
 
 /** The id of a theme of the workspace that looks so; it is added when there is none. */

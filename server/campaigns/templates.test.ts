@@ -42,7 +42,7 @@ beforeAll(async () => {
 });
 afterAll(() => close());
 
-const FACTS = { name: "House letter", about: "ours", purpose: "tell", season: "" } as const;
+const FACTS = { name: "House letter", about: "ours", purpose: "tell", season: "", labels: "" } as const;
 const textOf = (email: Email, at = 0) => blocksOf(email).filter(({ type }) => type === "text")[at];
 const write = (email: Email, block: Block, words: string) =>
   changeEmail(email, commands.set(block.id, { content: richText(words) })).email;
@@ -80,10 +80,23 @@ test("templates are not among the campaigns, and a deleted one comes back", asyn
   await expect(templateDesign(septima, id)).rejects.toThrow("does not exist");
   await restoreCampaign(septima, id);
   expect((await templateDesign(septima, id)).name).toBe("Shout (ours)");
-  await describeTemplate(septima, id, templateFacts({ ...FACTS, name: "Louder" }));
+  await describeTemplate(
+    septima,
+    id,
+    templateFacts({ ...FACTS, name: "Louder", labels: "loud, loud, autumn " }),
+  );
   await setFavourite(septima, id, true);
   const line = (await templates(septima)).find((one) => one.id === id);
-  expect(line).toMatchObject({ name: "Louder", purpose: "tell", favourite: true, own: true });
+  expect(line).toMatchObject({
+    name: "Louder",
+    purpose: "tell",
+    labels: ["loud", "autumn"],
+    favourite: true,
+    own: true,
+  });
+  expect(line?.words).toContain("still in their crates");
+  await setFavourite(septima, id, false);
+  expect((await templates(septima)).find((one) => one.id === id)?.favourite).toBe(false);
   await expect(describeTemplate(septima, "half", templateFacts(FACTS))).rejects.toThrow("Make a copy");
   expect(() => templateFacts({ ...FACTS, name: " " })).toThrow("name");
 });
@@ -259,7 +272,14 @@ describe("a template as a file", () => {
     ["other JSON", "{}", "not as it should be"],
     [
       "a broken design",
-      JSON.stringify({ septimaTemplate: 2, ...FACTS, theme: null, pictures: {}, email: { schema: 2 } }),
+      JSON.stringify({
+        septimaTemplate: 2,
+        ...FACTS,
+        labels: [],
+        theme: null,
+        pictures: {},
+        email: { schema: 2 },
+      }),
       "its design cannot be read",
     ],
   ])("that is %s is refused with the reason, and nothing is there", async (_what, text, why) => {

@@ -1,13 +1,14 @@
 /** Templates: finished designs that campaigns start from, those of the program and the workspace's own. */
 import { parseEmail } from "~/core/blocks";
-import { type Offered, offersOf, takeOffers } from "~/core/compose";
+import { type Offered, offersOf, searchWords, takeOffers } from "~/core/compose";
 import { type Email, inlineText, same, walk } from "~/core/email";
 import { difference, pack } from "~/core/steps";
 import { PURPOSES, type Purpose, SEASONS, type Season, TEMPLATES, templateEmail } from "~/core/templates";
 import { Refusal, type Septima } from "../septima";
 import { liveContent, sources } from "../sources/sources";
-import { brandOf } from "../workspace/settings";
+import { brandOf, favouritesOf, setFavourites } from "../workspace/settings";
 import { addCampaign, campaign } from "./campaigns";
+import { labelsIn } from "./finding";
 import { type Look, look } from "./frames";
 import { lockOf } from "./lock";
 import { messageFor, someReader } from "./rendering";
@@ -24,6 +25,9 @@ export interface TemplateLine {
   columns: number;
   theme: string;
   subject: string;
+  labels: string[];
+  /** What its design is found by, in small letters. */
+  words: string;
   own: boolean;
   revision: number;
   favourite: boolean;
@@ -38,6 +42,7 @@ export interface TemplateFacts {
   about: string;
   purpose: Purpose | "";
   season: Season | "";
+  labels: string[];
 }
 
 /** Facts as a form gives them. @throws Refusal when something is missing */
@@ -49,25 +54,16 @@ export function templateFacts(given: Record<keyof TemplateFacts, string>): Templ
     about: given.about.trim().slice(0, 300),
     purpose: PURPOSES.find(({ key }) => key === given.purpose)?.key ?? "",
     season: SEASONS.find((season) => season === given.season) ?? "",
+    labels: labelsIn(given.labels),
   };
-}
-
-async function favourites(septima: Septima): Promise<Set<string>> {
-  const [row] = await septima.db.query<{ value: string[] }>(
-    "select value from settings where key = 'favourites'",
-  );
-  return new Set(row?.value ?? []);
 }
 
 /** Marks a template, or takes the mark away. */
 export async function setFavourite(septima: Septima, id: string, marked: boolean): Promise<void> {
-  const all = await favourites(septima);
+  const all = new Set(await favouritesOf(septima));
   if (marked) all.add(id);
   else all.delete(id);
-  await septima.db.query(
-    "insert into settings (key, value) values ('favourites', $1::jsonb) on conflict (key) do update set value = excluded.value",
-    [JSON.stringify([...all])],
-  );
+  await setFavourites(septima, [...all]);
 }
 
 const columnsOf = (email: Email) =>
@@ -75,37 +71,59 @@ const columnsOf = (email: Email) =>
 
 /** All templates: the workspace's own, changed last first, then those of the program. */
 export async function templates(septima: Septima): Promise<TemplateLine[]> {
-  const [marked, uses, own] = await Promise.all([
-    favourites(septima),
+  const [favourites, uses, own] = await Promise.all([
+    favouritesOf(septima),
     septima.db.query<{ template: string; used: number; last: Date }>(
       `select template, count(*) as used, max(created_at) as last from campaigns
        where template is not null and kind = 'campaign' group by template`,
     ),
     septima.db.query<TemplateFacts & { id: string; email: unknown; revision: number }>(
-      `select id, name, about, purpose, season, email, revision from campaigns
+      `select id, name, about, purpose, season, labels, email, revision from campaigns
        where kind = 'template' and deleted_at is null order by updated_at desc`,
     ),
   ]);
+  const marked = new Set(favourites);
   const used = new Map(uses.map((use) => [use.template, use]));
-  const line = (facts: TemplateFacts & { id: string }, email: Email, ours: boolean, revision: number) => ({
-    id: facts.id,
-    name: facts.name,
-    about: facts.about,
-    purpose: facts.purpose,
-    season: facts.season,
-    columns: columnsOf(email),
-    theme: email.theme,
-    subject: inlineText(email.envelope.subject),
-    own: !ours,
+  const mine = own.map(({ email, revision, ...facts }) => ({
+    ...facts,
+    ...designFacts(parseEmail(email)),
+    own: true,
     revision,
-    favourite: marked.has(facts.id),
-    used: Number(used.get(facts.id)?.used ?? 0),
-    lastUsed: used.get(facts.id)?.last.toISOString() ?? null,
-  });
-  return [
-    ...own.map(({ email, revision, ...facts }) => line(facts, parseEmail(email), false, revision)),
-    ...TEMPLATES.map((one) => line({ ...one, season: one.season ?? "" }, templateEmail(one, ""), true, 0)),
-  ];
+  }));
+  return [...mine, ...shippedLines()].map((line) => ({
+    ...line,
+    favourite: marked.has(line.id),
+    used: Number(used.get(line.id)?.used ?? 0),
+    lastUsed: used.get(line.id)?.last.toISOString() ?? null,
+  }));
+}
+
+/** What the gallery says of a design. */
+const designFacts = (email: Email) => ({
+  columns: columnsOf(email),
+  theme: email.theme,
+  subject: inlineText(email.envelope.subject),
+  words: searchWords(email).slice(0, 8000),
+});
+
+/** The templates of the program, read once: they do not change while it runs. */
+const shippedLines = once(() =>
+  TEMPLATES.map((one) => ({
+    id: one.id,
+    name: one.name,
+    about: one.about,
+    purpose: one.purpose,
+    season: one.season ?? ("" as const),
+    labels: [],
+    ...designFacts(templateEmail(one, "")),
+    own: false,
+    revision: 0,
+  })),
+);
+
+function once<T>(make: () => T): () => T {
+  let made: { value: T } | null = null;
+  return () => (made ??= { value: make() }).value;
 }
 
 /** The template of the program with that id. */
@@ -127,12 +145,13 @@ export async function templateDesign(
       about: ours.about,
       purpose: ours.purpose,
       season: ours.season ?? "",
+      labels: [],
       email: await signed(septima, templateEmail(ours, feed?.id ?? "")),
       own: false,
     };
   }
   const [row] = await septima.db.query<TemplateFacts & { email: unknown }>(
-    "select name, about, purpose, season, email from campaigns where id = $1 and kind = 'template' and deleted_at is null",
+    "select name, about, purpose, season, labels, email from campaigns where id = $1 and kind = 'template' and deleted_at is null",
     [id],
   );
   if (!row) throw new Refusal("This template does not exist, or was deleted.", 404);
@@ -181,8 +200,8 @@ export async function startFromTemplate(
 export async function addTemplate(septima: Septima, facts: TemplateFacts, email: Email): Promise<string> {
   const id = await addCampaign(septima, { name: facts.name, series: "", email });
   await septima.db.query(
-    "update campaigns set kind = 'template', about = $2, purpose = $3, season = $4 where id = $1",
-    [id, facts.about, facts.purpose, facts.season],
+    "update campaigns set kind = 'template', about = $2, purpose = $3, season = $4, labels = $5::jsonb where id = $1",
+    [id, facts.about, facts.purpose, facts.season, JSON.stringify(facts.labels)],
   );
   return id;
 }
@@ -215,9 +234,9 @@ export async function copyTemplate(septima: Septima, id: string): Promise<string
 /** Changes what is said of a template of the workspace's own. */
 export async function describeTemplate(septima: Septima, id: string, facts: TemplateFacts): Promise<void> {
   const rows = await septima.db.query(
-    `update campaigns set name = $2, about = $3, purpose = $4, season = $5
+    `update campaigns set name = $2, about = $3, purpose = $4, season = $5, labels = $6::jsonb
      where id = $1 and kind = 'template' and deleted_at is null returning id`,
-    [id, facts.name, facts.about, facts.purpose, facts.season],
+    [id, facts.name, facts.about, facts.purpose, facts.season, JSON.stringify(facts.labels)],
   );
   if (rows.length === 0)
     throw new Refusal("Only templates of your own can be changed. Make a copy first.", 409);

@@ -47,6 +47,15 @@ export function setFields(septima: Septima, fields: readonly FieldDef[]): Promis
   return write(septima, "fields", z.array(FieldDefSchema).parse(fields));
 }
 
+/** The ids of the templates that were marked. */
+export function favouritesOf(septima: Septima): Promise<string[]> {
+  return cached(septima, "setting favourites", () => read(septima, "favourites", z.array(z.string()), []));
+}
+
+export function setFavourites(septima: Septima, ids: readonly string[]): Promise<void> {
+  return write(septima, "favourites", ids);
+}
+
 /** The key that signs addresses in messages; made once and kept with the data. */
 export async function secretOf(septima: Septima): Promise<string> {
   return cached(septima, "setting secret", async () => {
