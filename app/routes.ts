@@ -39,6 +39,7 @@ export default [
   route("pictures/:picture", "routes/picture.ts"),
   route("pictures/:picture/colours", "routes/picture-colours.ts"),
   route("pictures/:picture/play", "routes/picture-play.ts"),
+  route("templates/:template/offer/picture", "routes/template-offer-picture.ts"),
   route("templates/:template/picture", "routes/template-picture.ts"),
   route("templates/keep", "routes/template-keep.ts"),
   route("templates/:template/file", "routes/template-file.ts"),

@@ -114,6 +114,8 @@ test("a template from a campaign, changed, its change offered to two drafts and 
   expect(await page.words("header")).not.toContain("Readers");
   await rewrite("The first frost came", "Frost, corrected");
   await rewrite("Petra, head gardener", "Petra and all of us");
+  // The bar knows of it by itself.
+  await page.sees("Offer its changes to 3 campaigns", "header");
   await page.open("/templates");
   await page.press("House letter");
   await page.sees("3 unsent campaigns made from it lack its changes");
@@ -122,6 +124,12 @@ test("a template from a campaign, changed, its change offered to two drafts and 
   await section("Second draft");
   expect(await page.words('section[aria-label="Second draft"]')).toContain("it stays as it is");
   expect(await page.words('section[aria-label="First draft"]')).not.toContain("it stays as it is");
+  // Words that stay are not struck out, and each is shown as it is and as it would be.
+  expect(await page.words('section[aria-label="First draft"] del')).not.toContain("Petra");
+  await page.find('section[aria-label="Second draft"] [aria-label$="as it is"][data-drawn]');
+  await page.find(
+    'section[aria-label="Second draft"] [aria-label$="with what is chosen"][data-drawn*="take="]',
+  );
   const press = async (name: string, label: string) => {
     const button = await (await section(name)).findElement(By.xpath(`.//button[contains(., "${label}")]`));
     await button.click();
@@ -138,6 +146,9 @@ test("a template from a campaign, changed, its change offered to two drafts and 
   expect(await words(first)).not.toContain("Petra and all of us");
   expect(await words(origin)).not.toContain("Petra and all of us");
   await page.sees("Origin");
+  await press("Origin", "Take 2 changes");
+  expect(await words(origin)).toContain("Frost, corrected");
+  await page.sees("Nothing to take over");
 });
 
 test("a template is deleted and comes back, is kept as a file and brought in again", async () => {

@@ -86,6 +86,7 @@ export function Logos({
               </label>
               <Choose
                 id={id}
+                className="min-w-0"
                 label={label}
                 value={brand[key]?.src ?? "none"}
                 onChange={(path) => {

@@ -23,6 +23,7 @@ import { ReaderBar } from "./reader-bar";
 import { Leaving } from "./saving/leaving";
 import { LockBar } from "./saving/lock-bar";
 import { SavingWords } from "./saving/saving-words";
+import { useFreshBar } from "./saving/use-fresh-bar";
 import { useSaving } from "./saving/use-saving";
 import { Shelf } from "./shelf";
 import { PaneChoice, Side, useRoom } from "./sides";
@@ -57,6 +58,7 @@ export function Composer({ start, toolsId }: { start: Start; toolsId: string }) 
   saver.current = autosave;
   const saveNow = useCallback(() => void saver.current?.flush(), []);
   useEffect(() => followEditions(store), [store]);
+  useFreshBar(store);
 
   return (
     <ComposerContext.Provider value={store}>

@@ -7,12 +7,12 @@ import { bind, personalise, previewAddresses, readerOf } from "~/core/personal";
 import { blockText, type CompileOptions, compile } from "~/core/render";
 import { Button } from "../ui/button";
 import { Dialog } from "../ui/dialog";
+import { Difference } from "../ui/difference";
 import { Choice, Line } from "../ui/form";
 import { NumberField } from "../ui/number-field";
 import { useActions } from "./actions";
 import { useComposer, useComposerStore } from "./store";
 import { inlineFromEditor, inlineToEditor } from "./text/convert";
-import { Difference } from "./text/difference";
 import { textExtensions } from "./text/extensions";
 import { editorHost } from "./text/host";
 

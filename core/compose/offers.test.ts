@@ -66,6 +66,21 @@ describe("a template’s changes", () => {
     expect(text(taken, 1).background).toBe("#ABCDEF");
   });
 
+  test("of a section that stays do not say again what its blocks say", () => {
+    const [section] = base.sections;
+    const inside = text(base);
+    let template = fill(base, inside.id, "Corrected");
+    template = changeEmail(template, commands.set(section.id, { contentBackground: "accent" })).email;
+    const offers = offersOf(base, template, base);
+    expect(offers.map(({ id, words, looks }) => [id, words?.after ?? null, looks])).toEqual([
+      [section.id, null, ["contentBackground"]],
+      [inside.id, "Corrected", []],
+    ]);
+    // One that is new says all that it says.
+    const added = offersOf({ ...base, sections: base.sections.slice(1) }, base, base);
+    expect(added[0].words?.after).toContain(saying(inside));
+  });
+
   test("do not reach words that the designer has filled in", () => {
     const { id } = text(base);
     const [template, draft] = [fill(base, id, "Corrected"), fill(base, id, "My own")];

@@ -24,7 +24,7 @@ export interface Offered {
   id: string;
   what: "added" | "removed" | "changed" | "moved";
   title: string;
-  /** The words before and after; null where none changed. */
+  /** Its own words before and after; null where none changed. */
   words: { before: string; after: string } | null;
   /** Which properties become another, besides words. */
   looks: readonly string[];
@@ -87,11 +87,19 @@ export function offersOf(base: Email, template: Email, draft: Email): Offered[] 
       const steps = all.map(({ step }) => step);
       const done = all.filter(({ step }) => leavesAlone(step, base, draft));
       const [was, is] = [findNode(base, id), findNode(template, id)];
+      const what = !was && is ? "added" : was && !is ? "removed" : onlyMoves(steps) ? "moved" : "changed";
+      // The words in a section or row that stays are its blocks' to tell.
+      const tells = what === "added" || what === "removed" || is?.kind === "block";
       return {
         id,
-        what: !was && is ? "added" : was && !is ? "removed" : onlyMoves(steps) ? "moved" : "changed",
+        what,
         title: titleOf(is ?? was),
-        words: id === "email" ? changed(lineOf(base), lineOf(template)) : changed(saying(was), saying(is)),
+        words:
+          id === "email"
+            ? changed(lineOf(base), lineOf(template))
+            : tells
+              ? changed(saying(was), saying(is))
+              : null,
         looks: looksOf(steps, is ?? was),
         fits: done.length === steps.length ? "wholly" : done.length > 0 ? "partly" : "not",
         steps: done,

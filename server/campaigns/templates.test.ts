@@ -25,6 +25,7 @@ import {
   copyTemplate,
   describeTemplate,
   keepAsTemplate,
+  offerPicture,
   setFavourite,
   startFromTemplate,
   takeTemplate,
@@ -116,6 +117,11 @@ describe("a template’s change", () => {
     await saveDesign(septima, id, write(email, textOf(email), "Corrected"));
     const changes = await offered(id, first);
     expect(changes).toMatchObject([{ what: "changed", fits: "wholly", words: { after: "Corrected" } }]);
+    // It is shown before it is done, with what was chosen and without.
+    const shown = async (...parts: string[]) => (await offerPicture(septima, id, first, parts)).html;
+    expect(await shown()).not.toContain("Corrected");
+    expect(await shown(changes[0].id)).toContain("Corrected");
+    expect(said((await campaign(septima, first)).email)).not.toBe("Corrected");
     await takeTemplate(
       septima,
       id,

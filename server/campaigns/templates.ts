@@ -247,6 +247,8 @@ export interface TemplateOffer {
   campaign: string;
   name: string;
   updatedAt: string;
+  revision: number;
+  theme: string;
   changes: Offered[];
 }
 
@@ -269,7 +271,16 @@ export async function templateOffers(septima: Septima, id: string): Promise<Temp
     if (same(base, template)) return [];
     const changes = offersOf(base, template, draft);
     if (changes.length === 0) return [];
-    return [{ campaign: row.id, name: row.name, updatedAt: row.updated_at.toISOString(), changes }];
+    return [
+      {
+        campaign: row.id,
+        name: row.name,
+        updatedAt: row.updated_at.toISOString(),
+        revision: row.revision,
+        theme: draft.theme,
+        changes,
+      },
+    ];
   });
 }
 
@@ -284,6 +295,32 @@ function madeFrom(septima: Septima, id: string): Promise<MadeFrom[]> {
 }
 
 /**
+ * How a campaign made from a template would look with its changes to the chosen parts, and without any as it is.
+ * @throws Refusal (404) when the campaign was not made from the template, or was sent
+ */
+export async function offerPicture(
+  septima: Septima,
+  id: string,
+  campaignId: string,
+  parts: readonly string[],
+): Promise<Look> {
+  const { draft, changes } = await offeredTo(septima, id, campaignId);
+  const shown = takeOffers(draft, changes, new Set(parts));
+  const content = await liveContent(septima);
+  const { html } = await messageFor(septima, shown, await someReader(septima), content);
+  return look(septima, shown, content, html);
+}
+
+/** A campaign made from a template, with all that the template has become since. @throws Refusal (404) */
+async function offeredTo(septima: Septima, id: string, campaignId: string) {
+  const { email: template } = await templateDesign(septima, id);
+  const row = (await madeFrom(septima, id)).find((one) => one.id === campaignId);
+  if (!row) throw new Refusal("This campaign was not made from this template, or was deleted.", 404);
+  const [base, draft] = [parseEmail(row.template_email), parseEmail(row.email)];
+  return { template, draft, revision: row.revision, changes: offersOf(base, template, draft) };
+}
+
+/**
  * Does a template's changes to the chosen parts of a campaign made from it. What is not chosen is not offered again
  * until the template changes once more.
  * @throws Refusal when the campaign is scheduled or sent, was deleted, or was not made from the template
@@ -294,15 +331,12 @@ export async function takeTemplate(
   campaignId: string,
   parts: readonly string[],
 ): Promise<void> {
-  const { email: template } = await templateDesign(septima, id);
   if (await lockOf(septima.db, campaignId))
     throw new Refusal("This campaign is scheduled or was sent, so it stays as it is.", 409);
-  const row = (await madeFrom(septima, id)).find((one) => one.id === campaignId);
-  if (!row) throw new Refusal("This campaign was not made from this template, or was deleted.", 404);
-  const [base, draft] = [parseEmail(row.template_email), parseEmail(row.email)];
-  const taken = takeOffers(draft, offersOf(base, template, draft), new Set(parts));
+  const { template, draft, revision, changes } = await offeredTo(septima, id, campaignId);
+  const taken = takeOffers(draft, changes, new Set(parts));
   const answer = await saveSteps(septima, campaignId, {
-    revision: row.revision,
+    revision,
     save: septima.newId(),
     steps: pack(difference(draft, taken)),
   });
