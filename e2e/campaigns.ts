@@ -1,4 +1,5 @@
 import type { Email } from "~/core/email";
+import type { Page } from "./browser";
 import type { Program } from "./program";
 
 /** The id of a campaign, by its name. */
@@ -17,6 +18,23 @@ export async function campaignNamed(program: Program, name: string): Promise<str
 export async function designOf(program: Program, id: string): Promise<Email> {
   const answer = await fetch(`${program.address}/campaigns/${id}/save`);
   return ((await answer.json()) as { email: Email }).email;
+}
+
+/** Starts a campaign from a template that is shown in the gallery. */
+export async function startFrom(
+  page: Page,
+  program: Program,
+  template: string,
+  name: string,
+): Promise<string> {
+  await page.open("/templates");
+  await page.press(template);
+  await page.find(`aside[aria-label="${template}"]`);
+  await page.press("Start from it");
+  await page.fill("Name of the campaign", name);
+  await page.press("Start composing");
+  await page.sees("Reading as");
+  return campaignNamed(program, name);
 }
 
 /** Sends a form to one of the program's pages, as a browser without scripts would. */

@@ -1,10 +1,7 @@
 /** Starting points: templates, themes of one's own, in the running program. */
-import { readFileSync } from "node:fs";
-import { createRequire } from "node:module";
 import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from "vitest";
-import { blocksOf } from "~/core/email";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
-import { campaignNamed, designOf } from "./campaigns";
+import { campaignNamed, designOf, startFrom } from "./campaigns";
 import { type Program, startProgram } from "./program";
 
 let program: Program;
@@ -20,18 +17,6 @@ afterEach(async ({ task }) => {
   await keepFailure(page, task);
   await page.driver.quit();
 });
-
-/** Starts a campaign from a template that is shown in the gallery. */
-async function startFrom(template: string, name: string): Promise<string> {
-  await page.open("/templates");
-  await page.press(template);
-  await page.find(`aside[aria-label="${template}"]`);
-  await page.press("Start from it");
-  await page.fill("Name of the campaign", name);
-  await page.press("Start composing");
-  await page.sees("Reading as");
-  return campaignNamed(program, name);
-}
 
 /** Writes a heading on the canvas anew, from the words it has. */
 async function rewrite(words: string, next: string): Promise<void> {
@@ -93,7 +78,7 @@ test("a campaign from a template: found by words, looked at in another theme, st
 });
 
 test("a template from a campaign, changed, its change offered to two drafts and taken by one", async () => {
-  const origin = await startFrom("A plain letter", "Origin");
+  const origin = await startFrom(page, program, "A plain letter", "Origin");
   await page.press("More");
   await page.press("Keep as a template…");
   await page.fill("Name", "House letter");
@@ -103,8 +88,8 @@ test("a template from a campaign, changed, its change offered to two drafts and 
   await page.sees("is a template now");
   await page.press("Show it");
   await page.sees("30 of 30");
-  const first = await startFrom("House letter", "First draft");
-  const second = await startFrom("House letter", "Second draft");
+  const first = await startFrom(page, program, "House letter", "First draft");
+  const second = await startFrom(page, program, "House letter", "Second draft");
   await rewrite("The first frost came", "My own heading");
   // The template itself is composed as a campaign is, and not sent.
   await page.open("/templates");
@@ -184,7 +169,7 @@ test("a template is deleted and comes back, is kept as a file and brought in aga
 });
 
 test("a theme is made from ours, changed, saved, and offered to another email that uses it", async () => {
-  await startFrom("Thank you", "Themed");
+  await startFrom(page, program, "Thank you", "Themed");
   await page.press("Change this theme");
   await page.fill("Name of the theme", "House");
   const paper = await page.named("Paper");
@@ -211,7 +196,7 @@ test("a theme is made from ours, changed, saved, and offered to another email th
   await page.press("Save the theme");
   await page.sees("“House” is kept");
   await page.saved();
-  const other = await startFrom("It has been a while", "Themed too");
+  const other = await startFrom(page, program, "It has been a while", "Themed too");
   await page.press("House");
   await page.saved();
   const was = (await designOf(program, other)).theme;
@@ -243,14 +228,14 @@ test("a theme is made from ours, changed, saved, and offered to another email th
 });
 
 test("a clipping is kept and linked, dragged into another email, changed in one place, and cut loose", async () => {
-  const one = await startFrom("A plain letter", "Clipped one");
+  const one = await startFrom(page, program, "A plain letter", "Clipped one");
   await page.clickAt(await page.onCanvas("Petra, head gardener"));
   await page.press("Keep as a clipping");
   await page.fill("Name of the clipping", "Signed by Petra");
   await page.press("Keep");
   await page.sees("is among your clippings");
   await page.saved();
-  const two = await startFrom("Thank you", "Clipped two");
+  const two = await startFrom(page, program, "Thank you", "Clipped two");
   await (await page.named("Clippings", "[role=tab]")).click();
   const card = await page.find('[data-thing="Signed by Petra"]');
   const target = await page.onCanvas("Forty-one of you");
@@ -292,48 +277,6 @@ test("a clipping is kept and linked, dragged into another email, changed in one 
   );
   await page.fill("Find a clipping", "nowhere at all");
   await page.sees("None of them.");
-});
-
-test("a palette from the logo becomes colours and a theme; a constant is put in with @, as a link", async () => {
-  await page.open("/brand");
-  await page.press("Take them from the logo");
-  await page.sees("A theme that begins with them");
-  expect((await page.words("section[aria-label=Colours]")).match(/every pair can be read/g)).toHaveLength(2);
-  await page.press("Keep it as a theme");
-  await page.sees("The theme “Tansy Row” is there");
-  await page.press("Add a constant");
-  await page.fill("Short name 4", "Shop Phone");
-  await page.sees("Small letters, digits and _");
-  await page.fill("Short name 4", "shop_phone");
-  await page.fill("Words 4", "01632 960 100");
-  await page.fill("Leads to 4", "tel:+441632960100");
-  await page.fill("Answers go to 1", "nobody");
-  await page.sees("This is not an address");
-  await page.fill("Answers go to 1", "answers@tansyrow.example");
-  await page.press("Save");
-  await page.sees("Saved");
-  await page.open("/campaigns");
-  await page.press("New campaign");
-  await page.fill("Name", "On brand");
-  await page.press("Start composing");
-  await page.sees("Reading as");
-  const id = await campaignNamed(program, "On brand");
-  expect((await designOf(program, id)).theme).toMatch(/@1$/);
-  await page.clickAt(await page.onCanvas("Begin with what matters"));
-  await page.keys(Key.ENTER);
-  await page.typeTag(" Call ", "Shop phone");
-  await page.keys(Key.ESCAPE);
-  await page.until(
-    async () => (await page.canvasWords()).includes("Call 01632 960 100"),
-    "the constant is not there",
-  );
-  await page.saved();
-  const html = await (await fetch(`${program.address}/campaigns/${id}/picture`)).text();
-  expect(html).toMatch(/<a href="tel:\+441632960100"[^>]*>01632 960 100<\/a>/);
-  await page.open("/brand");
-  await page.fill("Short name 1", "name");
-  await page.press("Save");
-  await page.sees("“name” is the brand’s own already");
 });
 
 test("campaigns are found by words of the body and by label, put away and brought back; find-anything finds them, too", async () => {
@@ -401,59 +344,4 @@ test("a cell of a table holds a picture above its words, which can still be writ
   expect(html).toMatch(/<td[^>]*><table[^>]*>(?:(?!<\/td>).)*<img src="[^"]+\/pictures\/[^"]+"/);
   await page.press("Take the picture out");
   await page.until(async () => (await cell()) === "", "the picture stays");
-});
-
-test("a font of one’s own: from a file, in a theme, on the canvas and in the message; a social link has a picture", async () => {
-  await page.open("/brand");
-  const font = createRequire(import.meta.url).resolve(
-    "@fontsource-variable/hanken-grotesk/files/hanken-grotesk-latin-wght-normal.woff2",
-  );
-  const add = async (file: string) =>
-    (await page.driver.findElement(By.css("section[aria-label=Type] input[type=file]"))).sendKeys(file);
-  await add(createRequire(import.meta.url).resolve("react/package.json"));
-  await page.sees("is not a WOFF2 font");
-  await add(font);
-  await page.sees("weights 100 to 900, kept here");
-  await page.fill("Address of a font", "http://127.0.0.1:1/x.woff2");
-  await page.press("Fetch it");
-  await page.sees("an address inside a private network");
-  await page.press("Drawing 2: camera. Choose another");
-  await page.press("Sunflower");
-  await page.press("Save");
-  await page.sees("Saved");
-  const campaign = await startFrom("Thank you", "In our own type");
-  await page.press("Change this theme");
-  await page.choose("Headings", "Hanken Grotesk");
-  await page.choose("Weight of links", "700");
-  await page.choose("Colour of heading 1", "Links");
-  await page.fill("Name of the theme", "Our type");
-  await page.press("Save the theme");
-  await page.sees("“Our type” is kept");
-  await page.saved();
-  const heading = () =>
-    page.run<string[]>(
-      `const heading = document.querySelector('[data-testid=canvas]').shadowRoot.querySelector('h1');
-       const { fontFamily, color } = getComputedStyle(heading);
-       return [fontFamily.split(",")[0].replaceAll('"', ""), color, String([...document.fonts].some((face) => face.family.includes("Hanken Grotesk") && face.status === "loaded"))];`,
-    );
-  await page.until(async () => (await heading())[2] === "true", "the font did not come");
-  const [family, color] = await heading();
-  expect(family).toBe("Hanken Grotesk");
-  const html = await (await fetch(`${program.address}/campaigns/${campaign}/export/html`)).text();
-  const [, file] =
-    /@font-face\{font-family:"Hanken Grotesk";src:url\([^)]*\/fonts\/(own-[0-9a-f]{16}\.woff2)\)/.exec(
-      html,
-    ) ?? [];
-  const served = await fetch(`${program.address}/fonts/${file}`);
-  expect(served.headers.get("access-control-allow-origin")).toBe("*");
-  expect(Buffer.from(await served.arrayBuffer())).toEqual(readFileSync(font));
-  expect(html).toContain('mso-font-alt:"Arial"');
-  expect(color).not.toBe("");
-  await page.press("Add");
-  await page.press("Social links");
-  await page.saved();
-  const social = blocksOf(await designOf(program, campaign)).find(({ type }) => type === "social");
-  expect(JSON.stringify(social)).toMatch(
-    /"label":"Pictures"[^}]*"picture":"\/pictures\/|"picture":"\/pictures\/[^}]*"label":"Pictures"/,
-  );
 });
