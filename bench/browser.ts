@@ -176,11 +176,11 @@ const clicked = (page: Page, link: string, there: string) =>
     there,
   );
 
-/** Milliseconds from pointing at each theme until the email is painted in it, the longest of all. */
-async function themed(page: Page, id: string): Promise<number> {
+/** Milliseconds from pointing at each theme until the email is painted in it, one right after the other. */
+async function themed(page: Page, id: string): Promise<number[]> {
   await page.open(`/campaigns/${id}/compose`);
   await page.sees("Point at one");
-  return page.run<number>(
+  return page.run<number[]>(
     `const painted = (work) => new Promise((done) => {
        const start = performance.now();
        work();
@@ -194,9 +194,9 @@ async function themed(page: Page, id: string): Promise<number> {
        // Once for the fonts to come.
        for (const theme of themes) await point(theme);
        await document.fonts.ready;
-       let longest = 0;
-       for (const theme of themes) longest = Math.max(longest, await point(theme));
-       return longest;
+       const times = [];
+       for (const theme of themes) times.push(await point(theme));
+       return times;
      })();`,
   );
 }
@@ -278,7 +278,11 @@ export async function browserLines(): Promise<Line[]> {
         `${ms(large.frame)}, ${large.late} of ${large.frames} over 32 ms, 99 % within ${ms(large.frame99)}`,
         "none over 32 ms",
       ],
-      ["a theme pointed at, in a 100-block email, to painted canvas", ms(theming), "under 100 ms"],
+      [
+        "a theme pointed at, in a 100-block email, to painted canvas",
+        `${ms(share(theming, 0.5))}, longest ${ms(Math.max(...theming))}`,
+        "under 100 ms",
+      ],
       [
         `typing at 10 ms a sign in ${blocks} blocks`,
         `${lost} of 200 signs lost, longest wait for a frame ${ms(longest)}`,

@@ -1,10 +1,10 @@
-import { Upload } from "lucide-react";
 import { useState } from "react";
 import type { Brand } from "~/core/email";
 import type { Picture } from "~/server/workspace/pictures";
 import type { PictureFacts } from "../composer/store";
 import { uploadPicture } from "../composer/upload";
 import { Choose } from "../ui/choose";
+import { FileButton } from "../ui/file-button";
 import { Labelled, Problem } from "../ui/form";
 
 const LOGOS = [
@@ -67,23 +67,12 @@ export function Logos({
                   <img src={brand[key].src} alt="" className="max-h-10 max-w-18 object-contain" />
                 )}
               </span>
-              <label
-                title="Upload"
-                className="grid size-8 shrink-0 cursor-pointer place-items-center rounded-md border bg-paper focus-within:outline-2 focus-within:outline-mulberry hover:bg-black/4"
-              >
-                <Upload className="size-4" aria-hidden />
-                <input
-                  type="file"
-                  accept="image/*"
-                  aria-label={`Upload: ${label}`}
-                  className="sr-only"
-                  onChange={(event) => {
-                    const [file] = event.target.files ?? [];
-                    if (file) void take(key, file);
-                    event.target.value = "";
-                  }}
-                />
-              </label>
+              <FileButton
+                bare
+                label={`Upload: ${label}`}
+                accept="image/*"
+                onFile={(file) => void take(key, file)}
+              />
               <Choose
                 id={id}
                 className="min-w-0"

@@ -1,9 +1,10 @@
-import { Trash2, Upload } from "lucide-react";
+import { Trash2 } from "lucide-react";
 import { useState } from "react";
 import { type BrandFont, brandFont, WEB_FONTS } from "~/core/email";
 import { fontFaces } from "~/core/render";
-import { Button, buttonLook, IconButton } from "../ui/button";
+import { Button, IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
+import { FileButton } from "../ui/file-button";
 import { Input, Problem } from "../ui/form";
 
 const KINDS = [
@@ -79,22 +80,12 @@ export function Type({
         ))}
       </ul>
       <div className="flex flex-wrap items-center gap-2">
-        <label
-          className={`${buttonLook()} cursor-pointer focus-within:outline-2 focus-within:outline-mulberry`}
-        >
-          <Upload className="size-4" aria-hidden /> Add a font file
-          <input
-            type="file"
-            accept=".woff2,font/woff2"
-            className="sr-only"
-            disabled={busy}
-            onChange={(event) => {
-              const [file] = event.target.files ?? [];
-              if (file) void take(file);
-              event.target.value = "";
-            }}
-          />
-        </label>
+        <FileButton
+          label="Add a font file"
+          accept=".woff2,font/woff2"
+          disabled={busy}
+          onFile={(file) => void take(file)}
+        />
         <form
           className="flex grow gap-2"
           onSubmit={(event) => {

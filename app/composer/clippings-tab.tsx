@@ -1,11 +1,12 @@
-import { Download, Ellipsis, Pencil, Search, Trash2, Upload } from "lucide-react";
+import { Download, Ellipsis, Pencil, Search, Trash2 } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useEffect, useMemo, useState } from "react";
 import { type Clipping, partWords } from "~/core/compose";
 import { CLIPPINGS } from "~/core/templates";
 import type { ClippingLine, ClippingUse } from "~/server/campaigns/clippings";
-import { Button, buttonLook, IconButton } from "../ui/button";
+import { Button, IconButton } from "../ui/button";
 import { Dialog } from "../ui/dialog";
+import { FileButton } from "../ui/file-button";
 import { Input, Labelled, Problem } from "../ui/form";
 import { useNotify } from "../ui/notices";
 import { Switch } from "../ui/switch";
@@ -50,8 +51,7 @@ export default function ClippingsTab() {
   const kept = useMemo(() => (own ?? []).map((one) => found(one, one.labels)), [own]);
   const mine = kept.filter(fits).map(({ clipping }) => clipping);
   const ours = READY_MADE.filter(fits).map(({ clipping }) => clipping);
-  const bringIn = async (file: File | undefined) => {
-    if (!file) return;
+  const bringIn = async (file: File) => {
     const answer = await ask("/clippings", { intent: "bring", file: file.name, text: await file.text() });
     if (answer.problem !== null) notify({ text: answer.problem, bad: true });
     else {
@@ -90,20 +90,11 @@ export default function ClippingsTab() {
         {own !== null && own.length > 0 && mine.length === 0 && (
           <p className="text-ink-soft">None of them.</p>
         )}
-        <label
-          className={`${buttonLook()} cursor-pointer focus-within:outline-2 focus-within:outline-mulberry`}
-        >
-          <Upload className="size-4" aria-hidden /> Bring in a clipping
-          <input
-            type="file"
-            accept=".json,application/json"
-            className="sr-only"
-            onChange={(event) => {
-              void bringIn(event.target.files?.[0]);
-              event.target.value = "";
-            }}
-          />
-        </label>
+        <FileButton
+          label="Bring in a clipping"
+          accept=".json,application/json"
+          onFile={(file) => void bringIn(file)}
+        />
       </section>
       <section aria-label="Ready-made clippings" className="space-y-2.5">
         <h2 className="text-xs font-medium text-ink-soft">Ready-made</h2>

@@ -1,4 +1,4 @@
-import { Search, Star, Upload } from "lucide-react";
+import { Search, Star } from "lucide-react";
 import { useEffect, useMemo, useState } from "react";
 import { data, redirect, useFetcher, useSearchParams } from "react-router";
 import { z } from "zod";
@@ -22,8 +22,8 @@ import { allThemes, ownThemes } from "~/server/workspace/themes";
 import { formInput, input } from "../input";
 import { OneTemplate } from "../templates/one-template";
 import { seasonOptions } from "../templates/seasons";
-import { buttonLook } from "../ui/button";
 import { Choose } from "../ui/choose";
+import { FileButton } from "../ui/file-button";
 import { Input } from "../ui/form";
 import { useNotify } from "../ui/notices";
 import { Empty } from "../ui/page";
@@ -323,23 +323,15 @@ function BringIn() {
     }
   }, [answer, said, notify, setParams]);
   return (
-    <label className={`${buttonLook()} cursor-pointer focus-within:outline-2 focus-within:outline-mulberry`}>
-      <Upload className="size-4" aria-hidden /> Bring in
-      <input
-        type="file"
-        accept=".json,application/json"
-        className="sr-only"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          if (file) {
-            const form = new FormData();
-            form.set("intent", "bring");
-            form.set("file", file);
-            fetcher.submit(form, { method: "post", encType: "multipart/form-data" });
-          }
-          event.target.value = "";
-        }}
-      />
-    </label>
+    <FileButton
+      label="Bring in"
+      accept=".json,application/json"
+      onFile={(file) => {
+        const form = new FormData();
+        form.set("intent", "bring");
+        form.set("file", file);
+        fetcher.submit(form, { method: "post", encType: "multipart/form-data" });
+      }}
+    />
   );
 }

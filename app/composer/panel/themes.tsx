@@ -5,7 +5,8 @@ import { z } from "zod";
 import { contrast } from "~/core/color";
 import { commands } from "~/core/compose";
 import { THEMES, type Theme, ThemeSchema } from "~/core/email";
-import { Button, buttonLook } from "../../ui/button";
+import { Button } from "../../ui/button";
+import { FileButton } from "../../ui/file-button";
 import { useNotify } from "../../ui/notices";
 import { type Composer, useComposer, useComposerStore } from "../store";
 import { shownTheme, useTheme } from "../theme";
@@ -28,8 +29,7 @@ export function ThemesPart() {
   const all = [...own, ...THEMES];
   const marked =
     all.find(({ id }) => id === theme.id) ?? all.find(({ id }) => familyOf(id) === familyOf(theme.id));
-  const bringIn = async (file: File | undefined) => {
-    if (!file) return;
+  const bringIn = async (file: File) => {
     const read = ThemeFileSchema.safeParse(
       await file
         .text()
@@ -93,20 +93,7 @@ export function ThemesPart() {
         <Button onClick={() => makeTheme(store, theme)}>
           <SlidersHorizontal className="size-4" aria-hidden /> Change this theme
         </Button>
-        <label
-          className={`${buttonLook()} cursor-pointer focus-within:outline-2 focus-within:outline-mulberry`}
-        >
-          <input
-            type="file"
-            accept=".json,application/json"
-            className="sr-only"
-            onChange={(event) => {
-              void bringIn(event.target.files?.[0]);
-              event.target.value = "";
-            }}
-          />
-          Bring in…
-        </label>
+        <FileButton label="Bring in…" accept=".json,application/json" onFile={(file) => void bringIn(file)} />
       </div>
       <p className="text-xs text-ink-soft" role="status">
         {trial === null ? (
