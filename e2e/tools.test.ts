@@ -85,7 +85,7 @@ test("the text part is written by hand, says what the design has changed since, 
   await page.saved();
   expect(await (await exported(id, "txt")).text()).toContain("By hand for ");
 
-  const first = (await page.canvasWords()).split("\n").find((line) => line.trim() !== "") ?? "";
+  const first = "Warm hands";
   await editing(first);
   await page.keys(" Changed.");
   await page.keys(Key.ESCAPE, Key.ESCAPE, Key.ESCAPE);

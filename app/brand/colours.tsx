@@ -70,13 +70,14 @@ export function Colours({ brand, onChange }: { brand: Brand; onChange(part: Part
       {problem && <Problem>{problem}</Problem>}
       {colours.map(({ name, color }, index) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: colours are told apart by their place alone
-        <div key={index} className="flex items-center gap-2">
+        <div key={index} className="flex items-center gap-2 max-sm:flex-wrap">
           <Swatch
             label={`Choose colour ${index + 1}`}
             color={color}
             onChange={(next) => change(index, { color: next })}
           />
           <Input
+            className="max-sm:w-32! max-sm:grow"
             aria-label={`Name of colour ${index + 1}`}
             value={name}
             onChange={(event) => change(index, { name: event.target.value })}
@@ -88,7 +89,7 @@ export function Colours({ brand, onChange }: { brand: Brand; onChange(part: Part
               onChange={(next) => change(index, { color: next })}
             />
           </div>
-          <span className="w-32 shrink-0 text-xs text-ink-soft">{onWhite(color)}</span>
+          <span className="w-32 shrink-0 text-xs text-ink-soft max-sm:grow">{onWhite(color)}</span>
           <IconButton
             label={`Take out colour ${index + 1}`}
             onClick={() => set(colours.filter((_, at) => at !== index))}
