@@ -85,7 +85,7 @@ test("the text part is written by hand, says what the design has changed since, 
   await page.saved();
   expect(await (await exported(id, "txt")).text()).toContain("By hand for ");
 
-  const first = "Warm hands";
+  const first = (await page.canvasWords()).split("\n").find((line) => line.trim() !== "") ?? "";
   await editing(first);
   await page.keys(" Changed.");
   await page.keys(Key.ESCAPE, Key.ESCAPE, Key.ESCAPE);
@@ -103,7 +103,7 @@ test("a version is kept, compared and brought back; undo brings the newer one ba
   await page.press("Keep");
   await page.sees("Before the changes");
   await page.press("Close");
-  const first = (await page.canvasWords()).split("\n").find((line) => line.trim() !== "") ?? "";
+  const first = "Warm hands";
   await editing(first);
   await page.keys(" and more");
   await page.keys(Key.ESCAPE);

@@ -45,7 +45,7 @@ const BRAND: Brand = {
     { key: "head_gardener", text: "Petra Lindqvist" },
   ],
   footers: [
-    { name: "Usual", text: "You get this because you asked for letters from Tansy Row." },
+    { name: "Usual", text: "You asked for these letters, at a branch or on our site. Thank you." },
     { name: "Workshops", text: "You get this because you came to a workshop of ours, or asked to." },
   ],
 };
