@@ -123,7 +123,10 @@ const shippedLines = once(() =>
 
 function once<T>(make: () => T): () => T {
   let made: { value: T } | null = null;
-  return () => (made ??= { value: make() }).value;
+  return () => {
+    made ??= { value: make() };
+    return made.value;
+  };
 }
 
 /** The template of the program with that id. */
