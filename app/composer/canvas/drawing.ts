@@ -15,6 +15,9 @@ type Circumstances = readonly unknown[];
 /** How long in a frame blocks are drawn that nobody sees, in milliseconds. */
 const UNSEEN = 8;
 
+/** How long they wait at first, in milliseconds: whoever goes along the themes is past the first by then. */
+const LATER = 80;
+
 interface How {
   /** As on a phone. */
   narrow: boolean;
@@ -59,7 +62,7 @@ export class Drawing {
    * @param late where this is the drawing of the rest: the blocks that were not in view
    */
   draw(state: Drawn, how: How, late?: ReadonlySet<string>): void {
-    cancelAnimationFrame(this.catchUp);
+    clearTimeout(this.catchUp);
     this.nodes = null;
     const { narrow, kept = null } = how;
     const { email, facts, reader } = state;
@@ -135,7 +138,8 @@ export class Drawing {
       }
     }
     if (!same || !dressed || (late && !behind)) dressFrames(this.body);
-    if (behind) this.catchUp = requestAnimationFrame(() => this.draw(state, how, unseen ?? undefined));
+    if (behind)
+      this.catchUp = window.setTimeout(() => this.draw(state, how, unseen ?? undefined), late ? 0 : LATER);
   }
 
   /** The blocks that are far from the window. */
