@@ -28,6 +28,12 @@ const LOGOS = [
   },
 ] as const;
 
+const asLogo = ({ path, width, height }: { path: string; width: number; height: number }) => ({
+  src: path,
+  width,
+  height,
+});
+
 /** The logo as it is used in different places. */
 export function Logos({
   brand,
@@ -44,9 +50,9 @@ export function Logos({
   const take = async (key: (typeof LOGOS)[number]["key"], file: File) => {
     setProblem(null);
     try {
-      const { path: src, width, height, ...rest } = await uploadPicture(file, () => undefined);
-      setFresh((before) => [{ path: src, width, height, ...rest }, ...before]);
-      onChange({ [key]: { src, width, height } });
+      const picture = await uploadPicture(file, () => undefined);
+      setFresh((before) => [picture, ...before]);
+      onChange({ [key]: asLogo(picture) });
     } catch (error) {
       setProblem(error instanceof Error ? error.message : "The picture was not taken.");
     }
@@ -80,9 +86,7 @@ export function Logos({
                 value={brand[key]?.src ?? "none"}
                 onChange={(path) => {
                   const picture = all.find((one) => one.path === path);
-                  onChange({
-                    [key]: picture && { src: picture.path, width: picture.width, height: picture.height },
-                  });
+                  onChange({ [key]: picture && asLogo(picture) });
                 }}
                 options={[
                   { value: "none", label: "None" },

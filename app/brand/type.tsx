@@ -13,6 +13,8 @@ const KINDS = [
   { value: "monospace", label: "Typewriter" },
 ] as const;
 
+type Answer = { result: BrandFont | null; problem: string | null };
+
 /** Fonts of the brand's own, from files or by address; themes can be set in them. */
 export function Type({
   fonts,
@@ -29,12 +31,10 @@ export function Type({
     form.set(typeof what === "string" ? "address" : "font", what);
     setBusy(true);
     setProblem(null);
+    const away: Answer = { result: null, problem: "Septima cannot be reached. Try again when it is back." };
     const answer = await fetch("/fonts", { method: "POST", body: form })
-      .then((response) => response.json() as Promise<{ result?: BrandFont; problem?: string }>)
-      .catch(
-        () =>
-          ({ problem: "The server did not answer. Try again." }) as { result?: BrandFont; problem?: string },
-      );
+      .then((response) => response.json() as Promise<Answer>)
+      .catch(() => away);
     setBusy(false);
     const { result } = answer;
     if (!result) return setProblem(answer.problem ?? "The font was not taken.");
