@@ -187,3 +187,29 @@ test("whatever themes an email has been through, it stands as if drawn for the f
   await page.until(async () => (await drawn()) === before, "it does not stand as at first");
   await page.saved();
 });
+
+test("a section that stands on the theme’s colour for buttons follows it into another theme", async () => {
+  await page.open(`/campaigns/${id}/compose`);
+  await page.sees("Point at one to see the email in it");
+  await page.clickAt(await page.onCanvas("Copperhead"));
+  await page.run(
+    "[...document.querySelectorAll('nav[aria-label^=\"Path\"] button')].find((one) => one.textContent.includes('Three to sow')).click()",
+  );
+  await page.press("Choose behind");
+  await page.press("Buttons");
+  await page.sees("Follows the theme: buttons");
+  await page.keys(Key.ESCAPE);
+  await page.saved();
+  const section = async () => (await saved()).sections.find(({ name }) => name === "Three to sow");
+  await page.until(async () => (await section())?.contentBackground === "accent", "it is not by its role");
+  const ground = () =>
+    page.run<string>(
+      `const words = [...document.querySelector('[data-testid=canvas]').shadowRoot.querySelectorAll('h1, h2, h3, h4')].find((one) => one.innerText.toLowerCase() === 'leeks');
+       return getComputedStyle(words.closest('[data-kind=section]').querySelector('div')).backgroundColor;`,
+    );
+  const before = await ground();
+  await page.run("document.querySelector('nav[aria-label^=\"Path\"] button').click()");
+  await page.press("Market day");
+  await page.until(async () => (await ground()) !== before, "it did not follow the theme");
+  expect((await section())?.contentBackground).toBe("accent");
+});

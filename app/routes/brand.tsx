@@ -16,7 +16,7 @@ import { Type } from "../brand/type";
 import { jsonInput } from "../input";
 import { orProblem } from "../refusal";
 import { Button } from "../ui/button";
-import { Input, Labelled, Problem } from "../ui/form";
+import { Input, Labelled } from "../ui/form";
 import { Page } from "../ui/page";
 import type { Route } from "./+types/brand";
 
@@ -76,6 +76,7 @@ export default function BrandPage({
     <Page
       title="Brand"
       about="Who the letters come from, and what they look like from the start"
+      problem={fetcher.data?.problem}
       actions={
         <>
           {!changed && fetcher.data?.result && fetcher.state === "idle" && (
@@ -95,11 +96,6 @@ export default function BrandPage({
         </>
       }
     >
-      {fetcher.data?.problem && (
-        <div className="mb-4">
-          <Problem>{fetcher.data.problem}</Problem>
-        </div>
-      )}
       <div className={BESIDE}>
         <section className="card space-y-4 p-5" aria-label="The sender">
           <h2 className="text-[15px] font-semibold">The sender</h2>

@@ -59,6 +59,7 @@ export default function TemplateOfferPage({
     <Page
       title={`Changes of “${name}”`}
       about={offers.length > 0 ? `for ${counted(offers.length, "unsent campaign")} made from it` : undefined}
+      problem={fetcher.data?.problem}
       actions={
         <>
           <Link
@@ -75,11 +76,6 @@ export default function TemplateOfferPage({
         </>
       }
     >
-      {fetcher.data?.problem && (
-        <div className="mb-4">
-          <Problem>{fetcher.data.problem}</Problem>
-        </div>
-      )}
       {offers.length === 0 && (
         <Empty title="Nothing to take over">
           Every unsent campaign made from this template has its changes, or has decided about them. Change the

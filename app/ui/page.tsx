@@ -1,15 +1,19 @@
 import type { ReactNode } from "react";
+import { Problem } from "./form";
 
 /** A page beside the navigation: title, what there is to say about it, what to do, and the thing itself. */
 export function Page({
   title,
   about,
   actions,
+  problem,
   children,
 }: {
   title: string;
   about?: ReactNode;
   actions?: ReactNode;
+  /** What went wrong with what was asked for. */
+  problem?: string | null;
   children: ReactNode;
 }) {
   return (
@@ -20,6 +24,11 @@ export function Page({
         {about && <p className="text-ink-soft">{about}</p>}
         <div className="ml-auto flex flex-wrap gap-3">{actions}</div>
       </header>
+      {problem && (
+        <div className="mb-4">
+          <Problem>{problem}</Problem>
+        </div>
+      )}
       {children}
     </main>
   );

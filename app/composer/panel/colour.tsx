@@ -80,7 +80,7 @@ function ColourChoice({ label, value, role, against, themed = false, fills = fal
             type="button"
             aria-label={`${label} ${colour}`}
             title={colour}
-            aria-pressed={colour === value?.toUpperCase()}
+            aria-pressed={role === undefined && colour === value?.toUpperCase()}
             onClick={() => onChange(colour)}
             className="size-5.5 rounded-md border border-black/20 aria-pressed:ring-2 aria-pressed:ring-mulberry"
             style={{ background: colour }}
@@ -94,14 +94,14 @@ function ColourChoice({ label, value, role, against, themed = false, fills = fal
       {fills && (
         <div>
           <p className="mb-1 text-xs text-ink-soft">Follows the theme</p>
-          <div className="flex gap-1">
+          <div className="grid grid-cols-2 gap-1">
             {FILL_ROLES.map((one) => (
               <button
                 key={one}
                 type="button"
                 aria-pressed={one === role}
                 onClick={() => onChange(one)}
-                className="flex grow items-center gap-1.5 rounded-md border px-1.5 py-1 text-xs aria-pressed:ring-2 aria-pressed:ring-mulberry"
+                className="flex items-center gap-1.5 rounded-md border px-1.5 py-1 text-xs aria-pressed:ring-2 aria-pressed:ring-mulberry"
               >
                 <span
                   aria-hidden
