@@ -4,6 +4,7 @@
  */
 const CORE_ORDER = [
   "color",
+  "pictures",
   "audience",
   "sources",
   "program",
@@ -12,6 +13,7 @@ const CORE_ORDER = [
   "blocks",
   "steps",
   "writing",
+  "apart",
   "advice",
   "compose",
   "drawings",

@@ -28,6 +28,7 @@ import { openPostroom } from "~/standins/postroom";
 import { browserLines } from "./browser";
 import { doorLines } from "./doors";
 import { findingLines } from "./finding";
+import { pictureLines } from "./pictures";
 
 const world = {
   content: SAMPLE_CONTENT,
@@ -247,7 +248,12 @@ try {
   await rm(folder, { recursive: true, force: true });
 }
 
-lines.push(...(await doorLines()), ...(await findingLines()), ...(await browserLines()));
+lines.push(
+  ...(await doorLines()),
+  ...(await findingLines()),
+  ...(await pictureLines()),
+  ...(await browserLines()),
+);
 
 const width = Math.max(...lines.map(([what]) => what.length));
 for (const [what, result, goal] of lines)

@@ -15,10 +15,10 @@ import { openBrowser } from "~/e2e/browser";
 import { subscribedContacts } from "~/server/audience/contacts";
 import { campaign, campaigns } from "~/server/campaigns/campaigns";
 import { boundEmail } from "~/server/campaigns/rendering";
+import { pictureFile } from "~/server/pictures/files";
 import type { Septima } from "~/server/septima";
 import { openWorld, withPublisher } from "~/server/test-world";
 import { clockFile, glyphFile, playFile } from "~/server/workspace/drawn";
-import { pictureFile } from "~/server/workspace/pictures";
 import { seedDemo } from "~/start/demo/seed";
 
 const args = process.argv.slice(2);

@@ -1,5 +1,6 @@
 /** Takes the pictures of `docs/screenshots/` from fresh demo data: build, then `npm run screenshots`. */
 import { mkdir, writeFile } from "node:fs/promises";
+import path from "node:path";
 import sharp from "sharp";
 import { Key, openBrowser } from "~/e2e/browser";
 import { campaignNamed } from "~/e2e/campaigns";
@@ -27,7 +28,6 @@ try {
   for (const [name, path] of [
     ["campaigns", "/campaigns"],
     ["audience", "/audience"],
-    ["sources", "/sources"],
     ["brand", "/brand"],
     ["templates", "/templates?template=front-page"],
     ["preview", `${base}/preview`],
@@ -75,16 +75,47 @@ try {
   await page.press("Phone width");
   await shot("phone");
   await page.press("Desktop width");
-  for (const [item, name] of [
-    ["Links", "links"],
-    ["Text part", "text-part"],
-  ]) {
-    await page.press("More");
-    await page.press(item);
-    await page.find("[role=dialog]");
-    await shot(name);
-    await page.press("Close");
-  }
+  await page.press("More");
+  await page.press("Text part");
+  await page.find("[role=dialog]");
+  await shot("text-part");
+  await page.press("Close");
+
+  await page.open("/pictures");
+  await (await page.find('main [role=option][data-name="Spring rows"]')).click();
+  await page.sees("Used in", "aside");
+  await shot("pictures");
+  await page.press("Edit");
+  await page.find("[data-testid=stage] image");
+  await page.press("Crop");
+  await page.press("3 : 1");
+  await page.press("Light");
+  await (await page.named("Warmth", "[role=spinbutton]")).sendKeys(
+    Key.chord(Key.CONTROL, "a"),
+    "18",
+    Key.TAB,
+  );
+  await page.press("Frame");
+  await page.press("Words");
+  await (await page.find("[role=dialog] aside textarea")).sendKeys(
+    Key.chord(Key.CONTROL, "a"),
+    "Frost by Thursday",
+  );
+  await page.press("Strip");
+  await page.sees("look at both");
+  await shot("picture");
+
+  await page.open(`${base}/compose`);
+  await page.sees("Reading as");
+  await page.press("More");
+  await page.press("Bring in…");
+  await page.find("[role=dialog] textarea");
+  await (await page.driver.findElement({ css: "[role=dialog] input[type=file]" })).sendKeys(
+    path.join(process.cwd(), "core/apart/fixtures/verein.html"),
+  );
+  await page.sees("Taken apart, these are not kept");
+  await shot("bringing-in");
+  await page.press("Close");
 
   // Every block: as a table of patterns, on a desktop, on a phone and in the dark.
   await page.open(`/campaigns/${await campaignNamed(program, "Pattern book")}/compose`);
@@ -108,17 +139,6 @@ try {
     await picture.png({ palette: true }).toFile(`docs/screenshots/${name}.png`);
   };
   await whole("blocks");
-  await page.driver.manage().window().setRect({ width: 1280, height: 800 });
-  await page.clickAt(await page.onCanvas("Boxed words"));
-  await page.clickAt(await page.onCanvas("Boxed words"));
-  await page.keys(" It will be cold.", Key.ESCAPE, Key.ESCAPE, Key.ESCAPE, Key.ESCAPE);
-  await page.saved();
-  await page.press("More");
-  await page.press("Versions");
-  await page.sees("Kept by itself");
-  await page.run("document.querySelector('[role=dialog] ol button').click()");
-  await page.sees("Bring this version back");
-  await shot("versions");
 } finally {
   await page.driver.quit();
   await program.stop();

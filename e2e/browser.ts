@@ -198,6 +198,14 @@ export class Page {
 
   /** Types `@` and the name of reader data at the cursor, and takes it from the menu there. */
   async typeTag(words: string, label: string): Promise<void> {
+    // The editor comes a moment after it was asked for; what is typed before it is there goes nowhere.
+    await this.until(
+      () =>
+        this.run<boolean>(
+          "let e = document.activeElement; while (e?.shadowRoot?.activeElement) e = e.shadowRoot.activeElement; return e?.isContentEditable === true",
+        ),
+      "no words are being written",
+    );
     await this.keys(`${words}@`);
     await this.sees(label, "[role=listbox]");
     await this.keys(label.slice(0, 5).toLowerCase());

@@ -447,22 +447,6 @@ describe("pictures", () => {
       "no image set came",
     );
   });
-
-  test("a picture says by what it is used before it is removed, and comes back by undo", async () => {
-    await page.clickAt(await page.onCanvas("The news in a line"));
-    await page.press("Picture");
-    await page.clickAt(await page.onCanvas("Press to choose a picture"));
-    const name = await page.run<string>(
-      "return [...document.querySelectorAll('[role=dialog] [role=group] img')][0].nextSibling.innerText",
-    );
-    await page.press(`Remove “${name}”`);
-    await page.sees("“Pictures”", "[data-testid=uses]");
-    await page.press("Remove it");
-    await page.sees("was removed");
-    await page.press("Undo");
-    await page.sees(`“${name}” is back`);
-    await page.press("Close");
-  });
 });
 
 describe("readers", () => {
@@ -595,6 +579,7 @@ describe("devices", () => {
       "/audience",
       "/sources",
       "/brand",
+      "/pictures",
       "/templates",
       "/postroom",
       ...["compose", "preview", "readers", "proof", "send"].map((step) => `/campaigns/${id}/${step}`),

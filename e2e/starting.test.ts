@@ -330,8 +330,7 @@ test("a cell of a table holds a picture above its words, which can still be writ
   await page.choose("Column", "1, Branch");
   const part = await page.driver.findElement(By.xpath("//section[h2[contains(., 'Picture in a cell')]]"));
   await part.findElement(By.xpath(".//button[contains(., 'Choose a picture')]")).click();
-  await page.sees("or drop a file here");
-  await (await page.find("[role=dialog] button:has(img)")).click();
+  await (await page.find("[role=dialog] [role=option]:has(img)")).click();
   const cell = () =>
     page.run<string>(
       `const root = document.querySelector('[data-testid=canvas]').shadowRoot;

@@ -25,6 +25,8 @@ export interface Septima {
   jobs: Jobs;
   /** Where what strangers wrote is read. */
   confined: Confined;
+  /** Where pictures are looked at and worked out: it takes longer, and nobody's feed should wait for it. */
+  pictureWork: Confined;
   /** Who helps with writing. */
   assistant: Assistant;
   /** The postroom's mailboxes; null when mail goes to a real relay. */

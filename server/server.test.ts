@@ -14,10 +14,11 @@ import { MigrationError, migrate } from "./db/migrate";
 import { dispatchesOf, moveDispatch, orderDispatch, steerDispatch } from "./dispatch/dispatches";
 import { runDispatch } from "./dispatch/run";
 import { type Relay, RelayError } from "./mail/relay";
+import { pictureFile } from "./pictures/files";
+import { addPicture } from "./pictures/taking";
 import { Refusal, type Septima } from "./septima";
 import { fetchDocument } from "./sources/fetching";
 import { openWorld, saveDesign } from "./test-world";
-import { addPicture, pictureFile } from "./workspace/pictures";
 
 let septima: Septima;
 let folder: string;
@@ -225,14 +226,14 @@ test("fetching: private addresses, wrong protocols, endless redirects and oversi
   server.close();
 });
 
-test("pictures are turned, bounded and kept; 40 megapixels and more are refused", async () => {
+test("pictures are turned, bounded and kept; more than 50 megapixels are refused", async () => {
   const large = await sharp({ create: { width: 2000, height: 1000, channels: 3, background: "#884422" } })
     .jpeg()
     .toBuffer();
   const kept = await addPicture(septima, "bed.jpg", large, "A bed");
   expect(kept).toMatchObject({ width: 1400, height: 700, type: "image/jpeg" });
-  expect((await pictureFile(septima, kept.id)).data.length).toBe(kept.bytes);
-  const huge = await sharp({ create: { width: 8000, height: 6000, channels: 3, background: "#fff" } })
+  expect((await pictureFile(septima, path.basename(kept.path))).data.length).toBe(kept.bytes);
+  const huge = await sharp({ create: { width: 8000, height: 8000, channels: 3, background: "#fff" } })
     .png()
     .toBuffer();
   await expect(addPicture(septima, "huge.png", huge)).rejects.toThrow("megapixels");

@@ -11,7 +11,7 @@ import { simulatedAssistant } from "~/standins/assistant";
 import { openPostroom } from "~/standins/postroom";
 import { Publisher } from "~/standins/publisher";
 import { type SaveAnswer, savedDesign, saveSteps } from "./campaigns/saving";
-import { openConfined } from "./confined/confined";
+import { openConfined, PICTURE_WORK } from "./confined/confined";
 import { openEmbedded } from "./db/embedded";
 import { migrate } from "./db/migrate";
 import { openRelay } from "./mail/relay";
@@ -33,11 +33,13 @@ export async function openWorld(
   const postroom = await openPostroom(path.join(folder, "postroom"), Date.now);
   const relay = openRelay(postroom.address);
   const confined = openConfined(CONFINED);
+  const pictureWork = openConfined(CONFINED, PICTURE_WORK);
   const septima: Septima = {
     db,
     schema,
     relay,
     confined,
+    pictureWork,
     mailboxes: postroom,
     assistant: simulatedAssistant,
     config: { version: "test", data: folder, origin: "https://septima.example", standins: {} },
@@ -57,6 +59,7 @@ export async function openWorld(
     folder,
     async close() {
       await confined.close();
+      await pictureWork.close();
       await relay.close();
       await postroom.close();
       await db.close();

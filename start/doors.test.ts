@@ -135,7 +135,7 @@ describe("bodies", () => {
     const answer = await send("/campaigns", [Buffer.alloc(900_000)]);
     expect(answer.status).toBe(200);
     expect(JSON.parse(answer.body).octets).toBe(900_000);
-    expect((await send("/pictures", [Buffer.alloc(20_000_000)])).status).toBe(200);
+    expect((await send("/pictures/take", [Buffer.alloc(40_000_000)])).status).toBe(200);
   });
   test("that say they are larger are refused at once", async () => {
     const answer = await send("/campaigns", [Buffer.alloc(10)], { "content-length": "2000000" });

@@ -2,10 +2,13 @@
  * The doors of the web server: who may knock. They stand before everything else and know no routes but those that
  * readers' mail programs and browsers reach.
  */
+
 import type { NextFunction, Request, Response } from "express";
+import { GREATEST_PICTURE } from "~/server/pictures/taking";
 
 /** What readers reach, from wherever they are: what they look at, and what a signed address lets them do. */
-const LOOKED_AT = /^\/(pictures\/.|drawings\/|glyphs\/|fonts\/|clock\/|calendar\.ics$|healthz$|standins\/)/;
+const LOOKED_AT =
+  /^\/(pictures\/[\w-]+\.\w|drawings\/|glyphs\/|fonts\/|clock\/|calendar\.ics$|healthz$|standins\/)/;
 const SIGNED = /^\/(unsubscribe|answer)\//;
 
 function isReaders({ method, path }: Request): boolean {
@@ -104,7 +107,8 @@ export function guardedHeaders(request: Request, response: Response, next: NextF
 
 /** The most that a request may bring, in octets, by where it goes. */
 function mostOf(path: string): number {
-  if (/^\/(pictures|intake)(\.data)?$/.test(path)) return 24_000_000;
+  if (path === "/pictures/take") return GREATEST_PICTURE + 1_000_000;
+  if (/^\/intake(\.data)?$/.test(path)) return 24_000_000;
   if (/^\/campaigns\/[^/]+\/(save|editions|versions)(\.data)?$/.test(path)) return 8_000_000;
   return 1_000_000;
 }

@@ -2,13 +2,14 @@ import { randomBytes } from "node:crypto";
 import path from "node:path";
 import { emptyBin } from "~/server/campaigns/campaigns";
 import { readMissingWords } from "~/server/campaigns/finding";
-import { openConfined } from "~/server/confined/confined";
+import { openConfined, PICTURE_WORK } from "~/server/confined/confined";
 import { openEmbedded } from "~/server/db/embedded";
 import { migrate } from "~/server/db/migrate";
 import { openServer } from "~/server/db/postgres";
 import { startDispatching } from "~/server/dispatch/run";
 import { startJobs } from "~/server/jobs";
 import { openRelay } from "~/server/mail/relay";
+import { clearComing } from "~/server/pictures/files";
 import type { Septima } from "~/server/septima";
 import { refreshAll } from "~/server/sources/sources";
 import { simulatedAssistant } from "~/standins/assistant";
@@ -45,6 +46,7 @@ export async function openSeptima(
   const relay = openRelay(options.relayUrl ?? postroom!.address);
   const jobs = await startJobs(db, report);
   const confined = openConfined({ file: options.confined });
+  const pictureWork = openConfined({ file: options.confined }, PICTURE_WORK);
   const ending = new AbortController();
   const septima: Septima = {
     db,
@@ -52,6 +54,7 @@ export async function openSeptima(
     schema,
     relay,
     confined,
+    pictureWork,
     jobs,
     mailboxes: postroom,
     assistant: simulatedAssistant,
@@ -66,6 +69,7 @@ export async function openSeptima(
       ending.abort();
       await jobs.stop();
       await confined.close();
+      await pictureWork.close();
       await relay.close();
       await postroom?.close();
       await db.close();
@@ -82,6 +86,9 @@ export async function startWork(septima: Septima): Promise<void> {
   // Once at the start, since addresses of the stand-ins depend on the port; nothing waits for it.
   await septima.jobs.ask("refresh-sources", {});
   void readMissingWords(septima).catch(() => undefined);
-  await septima.jobs.work("empty-bin", async () => void (await emptyBin(septima)));
+  await septima.jobs.work("empty-bin", async () => {
+    await emptyBin(septima);
+    await clearComing(septima);
+  });
   await septima.jobs.repeat("empty-bin", "17 3 * * *");
 }

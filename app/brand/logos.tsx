@@ -1,8 +1,8 @@
 import { useState } from "react";
 import type { Brand } from "~/core/email";
-import type { Picture } from "~/server/workspace/pictures";
+import type { Picture } from "~/server/pictures/library";
 import type { PictureFacts } from "../composer/store";
-import { uploadPicture } from "../composer/upload";
+import { uploadPicture } from "../pictures/upload";
 import { Choose } from "../ui/choose";
 import { FileButton } from "../ui/file-button";
 import { Labelled, Problem } from "../ui/form";

@@ -31,7 +31,7 @@ export function StartDialog({
         </Labelled>
         <fieldset>
           <legend className="mb-1 font-medium">Start from</legend>
-          <div className="grid grid-cols-4 gap-3 max-md:grid-cols-2">
+          <div className="grid grid-cols-5 gap-3 max-md:grid-cols-2">
             {layouts.map((one) => (
               <label
                 key={one.id}
@@ -70,6 +70,7 @@ function LayoutSketch({ id }: { id: string }) {
   return (
     <div className="flex h-24 flex-col gap-2 rounded border bg-white p-3" aria-hidden>
       {id === "news" && <div className="-mx-3 -mt-3 h-7 bg-[#dedbe4]" />}
+      {id === "text" && <div className="font-mono text-[11px]/4 text-ink-soft">Dear @…</div>}
       {id !== "empty" && bar("70%")}
       {id !== "empty" && bar("100%")}
       {id === "letter" && bar("90%")}

@@ -2,6 +2,7 @@ import { Eye, Redo2, Undo2 } from "lucide-react";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { createPortal } from "react-dom";
 import { Link } from "react-router";
+import { picturesAmong } from "../pictures/upload";
 import { buttonLook, IconButton } from "../ui/button";
 import { useNotify } from "../ui/notices";
 import { Actions, ActionsContext, useActions } from "./actions";
@@ -17,7 +18,7 @@ import { useComposerKeys } from "./keys";
 import { MoreMenu } from "./more-menu";
 import { Panel } from "./panel/panel";
 import { useAskedTheme } from "./panel/themes";
-import { PictureDialog, picturesAmong, placePictures, UploadProgress } from "./pictures";
+import { PictureDialog, placePictures, UploadProgress } from "./pictures";
 import { useAskedSelection, useReaderAddress } from "./reader-address";
 import { ReaderBar } from "./reader-bar";
 import { Leaving } from "./saving/leaving";
@@ -32,6 +33,7 @@ import { CursorMenu } from "./text/cursor-menu";
 import type { EditorHost } from "./text/extensions";
 import { editorHost } from "./text/host";
 import { TagPopover } from "./text/tag-popover";
+import { TextLetter } from "./text-letter";
 
 type Start = Parameters<typeof createComposer>[0];
 
@@ -64,9 +66,13 @@ export function Composer({ start, toolsId }: { start: Start; toolsId: string }) 
     <ComposerContext.Provider value={store}>
       <CanvasContext.Provider value={canvas}>
         <ActionsContext.Provider value={actions}>
-          <DragArea>
-            <Screen saveNow={saveNow} bringIn={bringIn} complain={complain} />
-          </DragArea>
+          {start.email.only ? (
+            <TextLetter saveNow={saveNow} />
+          ) : (
+            <DragArea>
+              <Screen saveNow={saveNow} bringIn={bringIn} complain={complain} />
+            </DragArea>
+          )}
           <Dialogs given={given} onGiven={() => setGiven(null)} />
           <CursorMenu />
           <TagPopover />

@@ -3,11 +3,12 @@ import { KeyList } from "./key-list";
 import { useComposer } from "./store";
 
 // What is not needed for composing comes when it is first opened.
-const IntakeDialog = lazy(() => import("./intake"));
+const IntakeDialog = lazy(() => import("./intake/intake-dialog"));
 const LinksDialog = lazy(() => import("./links"));
 const QuestionsDialog = lazy(() => import("./saving/questions-dialog"));
 const TextPartDialog = lazy(() => import("./text-part"));
 const KeepTemplateDialog = lazy(() => import("./keep-template"));
+const WeightsDialog = lazy(() => import("./weights"));
 const VersionsDialog = lazy(() => import("./versions"));
 
 /** What opens above the composer. */
@@ -21,6 +22,7 @@ export function Dialogs({ given, onGiven }: { given: File | string | null; onGiv
       {dialog === "questions" && <QuestionsDialog />}
       {dialog === "template" && <KeepTemplateDialog />}
       {dialog === "text" && <TextPartDialog />}
+      {dialog === "weights" && <WeightsDialog />}
       {dialog === "versions" && <VersionsDialog />}
     </Suspense>
   );

@@ -1,9 +1,9 @@
 import { useEffect } from "react";
 import { CLIP_TYPE } from "~/core/compose";
+import { picturesAmong } from "../pictures/upload";
 import { useActions } from "./actions";
 import { useCanvas } from "./canvas/context";
 import { type KeyMeaning, keyMeaning } from "./key-meaning";
-import { picturesAmong } from "./pictures";
 import { useComposerStore } from "./store";
 
 /** Whether keys are being typed into something. */

@@ -8,6 +8,7 @@ import {
   LayoutTemplate,
   Link2,
   Search,
+  Weight,
 } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useFind } from "../find/find";
@@ -16,6 +17,7 @@ import { type ComposerDialog, useComposer } from "./store";
 
 const DIALOGS: { dialog: ComposerDialog; label: string; keys?: string; icon: typeof Link2 }[] = [
   { dialog: "links", label: "Links", icon: Link2 },
+  { dialog: "weights", label: "Pictures and their weight", icon: Weight },
   { dialog: "text", label: "Text part", icon: FileText },
   { dialog: "versions", label: "Versions", icon: History },
   { dialog: "template", label: "Keep as a template…", icon: LayoutTemplate },
@@ -40,6 +42,7 @@ export function MoreMenu() {
   const set = useComposer((state) => state.set);
   const campaign = useComposer((state) => state.facts.campaign);
   const reader = useComposer((state) => state.reader);
+  const only = useComposer((state) => state.email.only);
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild>
@@ -60,20 +63,24 @@ export function MoreMenu() {
               Ctrl + K
             </span>
           </DropdownMenu.Item>
-          {DIALOGS.map(({ dialog, label, keys, icon: Icon }) => (
-            <DropdownMenu.Item key={dialog} className={ITEM} onSelect={() => set({ dialog })}>
-              <Icon className="size-4 text-ink-soft" strokeWidth={1.75} aria-hidden />
-              <span className="grow">{label}</span>
-              {keys && (
-                <span aria-hidden className="text-xs text-ink-soft">
-                  {keys}
-                </span>
-              )}
-            </DropdownMenu.Item>
-          ))}
+          {DIALOGS.filter(({ dialog }) => !only || dialog === "versions").map(
+            ({ dialog, label, keys, icon: Icon }) => (
+              <DropdownMenu.Item key={dialog} className={ITEM} onSelect={() => set({ dialog })}>
+                <Icon className="size-4 text-ink-soft" strokeWidth={1.75} aria-hidden />
+                <span className="grow">{label}</span>
+                {keys && (
+                  <span aria-hidden className="text-xs text-ink-soft">
+                    {keys}
+                  </span>
+                )}
+              </DropdownMenu.Item>
+            ),
+          )}
           <DropdownMenu.Separator className="my-1 h-px bg-line" />
           <DropdownMenu.Label className="px-2 py-1 text-xs text-ink-soft">Take out</DropdownMenu.Label>
-          {FILES.map(({ format, label }) => (
+          {FILES.filter(
+            ({ format }) => !only || format === "txt" || format === "eml" || format === "json",
+          ).map(({ format, label }) => (
             <DropdownMenu.Item key={format} asChild>
               <a
                 className={ITEM}

@@ -1,18 +1,19 @@
 import { createBlock } from "~/core/blocks";
 import { commands } from "~/core/compose";
 import { type Block, findNode } from "~/core/email";
+import { PictureChooser } from "../pictures/chooser";
+import { uploadPicture } from "../pictures/upload";
 import { Dialog } from "../ui/dialog";
 import { Progress } from "../ui/progress";
 import { counted } from "../ui/time";
 import type { Actions } from "./actions";
-import { PictureChooser } from "./blocks/picture";
 import { type Composer, newId, type PictureFacts, useComposer, useComposerStore } from "./store";
-import { uploadPicture } from "./upload";
 
-/** The pictures among files; null when there are none. */
-export function picturesAmong(files: Iterable<File>): File[] | null {
-  const pictures = [...files].filter((file) => file.type.startsWith("image/"));
-  return pictures.length > 0 ? pictures : null;
+/** Keeps what is known of pictures that came into the design. */
+export function knowPictures(store: Composer, fresh: readonly PictureFacts[]): void {
+  store.setState(({ pictures }) => ({
+    pictures: [...fresh, ...pictures.filter(({ path }) => fresh.every((one) => one.path !== path))],
+  }));
 }
 
 /** What a picture sets in a block, or in one of its pictures. */
@@ -73,7 +74,7 @@ export async function placePictures(
   for (const [index, result] of results.entries())
     if (result.status === "rejected") complain(`${files[index].name}: ${(result.reason as Error).message}`);
   if (pictures.length === 0) return;
-  store.setState((state) => ({ pictures: [...pictures, ...state.pictures] }));
+  knowPictures(store, pictures);
   const found = onto === null ? undefined : findNode(store.getState().email, onto);
   const block = found?.kind === "block" ? found.node : undefined;
   const [first] = pictures;
@@ -108,6 +109,7 @@ export function PictureDialog() {
     <Dialog open={choosing !== null} onClose={close} title="Choose a picture" wide>
       <PictureChooser
         onChoose={(picture) => {
+          knowPictures(store, [picture]);
           if (choosing) setPicture(store, choosing.id, choosing.path, picture);
           close();
         }}

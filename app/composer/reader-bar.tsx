@@ -23,6 +23,7 @@ export function ReaderBar() {
   const trouble = useComposer((state) => state.trouble);
   const audienceSize = useComposer((state) => state.audienceSize);
   const set = useComposer((state) => state.set);
+  const only = useComposer((state) => state.email.only);
   const at = editions.findIndex((one) => one.key === edition);
   const heavy = bytes > WARN_AT;
   return (
@@ -79,7 +80,8 @@ export function ReaderBar() {
           )}
         </span>
       )}
-      <div className="ml-auto flex items-center gap-3">
+      {/* What is text only is as large as it is, and the same on every device. */}
+      <div className={only ? "hidden" : "ml-auto flex items-center gap-3"}>
         <div className="h-1.5 w-22 overflow-hidden rounded-full bg-[#dcd9e1] max-xl:hidden" aria-hidden>
           <div
             className={`h-full ${heavy ? "bg-amber" : "bg-ink-soft"}`}

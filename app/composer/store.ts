@@ -16,6 +16,7 @@ import { type Brand, blocksOf, type Email, findNode, type Theme } from "~/core/e
 import type { LiveContent } from "~/core/sources";
 import type { ClippingLine } from "~/server/campaigns/clippings";
 import type { Lock } from "~/server/campaigns/lock";
+import type { Picture } from "~/server/pictures/library";
 import type { Question, Saving } from "./saving/autosave";
 import type { Typed } from "./text/typed";
 
@@ -31,15 +32,8 @@ const LOCKED: Record<Lock["state"], string> = {
 const LINKED =
   "This is part of a linked clipping. Change it everywhere or cut it loose: both are in the panel.";
 
-export interface PictureFacts {
-  id: string;
-  name: string;
-  path: string;
-  width: number;
-  height: number;
-  bytes: number;
-  alt: string;
-}
+/** A picture of the library as the composer knows it. */
+export type PictureFacts = Omit<Picture, "type" | "folder" | "labels">;
 
 /** What the composer knows besides the email; given when it opens. */
 export interface Facts {
@@ -68,7 +62,15 @@ export interface EditionFacts {
 /** What the steps of typing are merged under begins so. */
 export const TYPING = "words ";
 
-export type ComposerDialog = "keys" | "intake" | "links" | "template" | "questions" | "text" | "versions";
+export type ComposerDialog =
+  | "keys"
+  | "intake"
+  | "links"
+  | "weights"
+  | "template"
+  | "questions"
+  | "text"
+  | "versions";
 
 export interface ComposerState {
   facts: Facts;

@@ -2,15 +2,13 @@ import { Editor } from "@tiptap/core";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { blockTitle } from "~/core/blocks";
 import { commands } from "~/core/compose";
-import { type Block, type Email, type Inline, resolveTheme, same, TEXT_PART, walk } from "~/core/email";
-import { bind, personalise, previewAddresses, readerOf } from "~/core/personal";
-import { blockText, type CompileOptions, compile } from "~/core/render";
+import { type Block, type Email, type Inline, resolveTheme, same, walk } from "~/core/email";
+import { blockText, type CompileOptions } from "~/core/render";
 import { Button } from "../ui/button";
 import { Dialog } from "../ui/dialog";
 import { Difference } from "../ui/difference";
-import { Choice, Line } from "../ui/form";
-import { NumberField } from "../ui/number-field";
 import { useActions } from "./actions";
+import { AsText } from "./as-text";
 import { useComposer, useComposerStore } from "./store";
 import { inlineFromEditor, inlineToEditor } from "./text/convert";
 import { textExtensions } from "./text/extensions";
@@ -31,25 +29,16 @@ export function basisOf(words: readonly Inline[]): string {
 
 /** The plain-text part: as this reader gets it, and block by block to write it differently. */
 export default function TextPartDialog() {
-  const store = useComposerStore();
+  const _store = useComposerStore();
   const set = useComposer((state) => state.set);
   const email = useComposer((state) => state.email);
-  const reader = useComposer((state) => state.reader);
+  const _reader = useComposer((state) => state.reader);
   const facts = useComposer((state) => state.facts);
-  const part = email.textPart ?? TEXT_PART;
   const options: CompileOptions = useMemo(
     () => ({ theme: resolveTheme(email.theme, facts.themes), brand: facts.brand, origin: location.origin }),
     [email.theme, facts],
   );
-  const { text } = useMemo(() => {
-    const bound = bind(compile(email, options), { content: facts.content, audience: facts.audience });
-    return personalise(bound, readerOf(reader, email.language, previewAddresses(location.origin)));
-  }, [email, options, facts, reader]);
   const blocks = [...walk(email)].flatMap((it) => (it.kind === "block" ? [it.node] : []));
-  const change = (next: Partial<typeof part>) =>
-    store
-      .getState()
-      .apply(commands.setWhole({ textPart: { ...part, ...next } }), "Changing the text part", "text part");
   return (
     <Dialog
       open
@@ -69,39 +58,9 @@ export default function TextPartDialog() {
             ))}
           </ol>
         </div>
-        <div className="flex min-w-0 flex-col gap-2">
+        <div className="flex max-h-[66vh] min-w-0 flex-col gap-2">
           <h3 className="font-semibold">As this reader gets it</h3>
-          <div className="grid grid-cols-2 gap-6">
-            <Line label="Wrapped at">
-              {(id) => (
-                <div className="flex items-center gap-2">
-                  <NumberField id={id} max={200} value={part.width} onChange={(width) => change({ width })} />
-                  <span className="text-xs text-ink-soft">{part.width === 0 ? "never" : "characters"}</span>
-                </div>
-              )}
-            </Line>
-            <Line label="Links">
-              {() => (
-                <Choice
-                  label="Links in the text part"
-                  value={part.links}
-                  onChange={(links) => change({ links })}
-                  options={[
-                    { value: "inline", label: "In place" },
-                    { value: "numbered", label: "Numbered" },
-                  ]}
-                />
-              )}
-            </Line>
-          </div>
-          <pre
-            className="max-h-[56vh] grow overflow-auto rounded-md border bg-[#fafafb] p-3 font-mono text-xs/5"
-            data-testid="text-part"
-            // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it
-            tabIndex={0}
-          >
-            {text}
-          </pre>
+          <AsText />
         </div>
       </div>
     </Dialog>

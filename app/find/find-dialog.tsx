@@ -10,6 +10,7 @@ const PAGES = [
   { to: "/templates", label: "Templates" },
   { to: "/audience", label: "Audience" },
   { to: "/sources", label: "Sources" },
+  { to: "/pictures", label: "Pictures" },
   { to: "/brand", label: "Brand" },
   { to: "/postroom", label: "Postroom" },
 ];
@@ -69,6 +70,7 @@ export default function FindDialog({ groups, onClose }: { groups: readonly FindG
     ...groups,
     { title: "Campaigns", items: designs("campaign", (id) => `/campaigns/${id}/compose`) },
     { title: "Templates", items: designs("template", (id) => `/templates?template=${id}`) },
+    { title: "Pictures", items: designs("picture", (id) => `/pictures?picture=${id}`) },
     {
       title: "Pages",
       items: PAGES.map(({ to, label }) => ({ id: to, label, run: () => void navigate(to) })),

@@ -6,11 +6,12 @@ import { contactById } from "~/server/audience/contacts";
 import { lists, segments } from "~/server/audience/groups";
 import { selectedReaders } from "~/server/audience/selection";
 import { campaign } from "~/server/campaigns/campaigns";
+import { pictureFilesIn } from "~/server/campaigns/finding";
 import { lockOf } from "~/server/campaigns/lock";
 import { boundEmail } from "~/server/campaigns/rendering";
+import { picturesAround } from "~/server/pictures/library";
 import { Refusal, type Septima, today } from "~/server/septima";
 import { sources } from "~/server/sources/sources";
-import { pictures } from "~/server/workspace/pictures";
 import { brandOf, fieldsOf } from "~/server/workspace/settings";
 import { allThemes, ownThemes } from "~/server/workspace/themes";
 import { Composer } from "../composer/composer";
@@ -36,7 +37,7 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
       fieldsOf(septima),
       brandOf(septima),
       selectedReaders(septima, selection),
-      pictures(septima),
+      picturesAround(septima, pictureFilesIn(email)),
       allThemes(septima),
       ownThemes(septima),
     ]);

@@ -2,11 +2,12 @@ import { partWords } from "~/core/compose";
 import { campaigns } from "~/server/campaigns/campaigns";
 import { clippings } from "~/server/campaigns/clippings";
 import { templates } from "~/server/campaigns/templates";
+import { findPictures, PictureQuerySchema } from "~/server/pictures/library";
 import type { Route } from "./+types/find";
 
-/** A design that can be found from anywhere. */
+/** Something that can be found from anywhere. */
 export interface FoundDesign {
-  kind: "campaign" | "template" | "clipping";
+  kind: "campaign" | "template" | "clipping" | "picture";
   id: string;
   name: string;
   /** More about it: its series, or what it is like. */
@@ -18,11 +19,14 @@ export async function loader({ context: { septima }, request }: Route.LoaderArgs
   const query = new URL(request.url).searchParams.get("q") ?? "";
   const wanted = query.toLowerCase().split(/\s+/).filter(Boolean);
   const fits = (...text: string[]) => wanted.every((word) => text.join(" ").toLowerCase().includes(word));
-  const [drafts, archived, all, kept] = await Promise.all([
+  const [drafts, archived, all, kept, { pictures }] = await Promise.all([
     campaigns(septima, query),
     query === "" ? [] : campaigns(septima, query, true),
     templates(septima),
     clippings(septima),
+    query === ""
+      ? { pictures: [] }
+      : findPictures(septima, PictureQuerySchema.parse({ words: query.slice(0, 200), count: 30 })),
   ]);
   const found: FoundDesign[] = [
     ...[...drafts, ...archived].map(({ id, name, series }) => ({
@@ -37,6 +41,7 @@ export async function loader({ context: { septima }, request }: Route.LoaderArgs
     ...kept
       .filter((one) => fits(one.name, ...one.labels, partWords(one)))
       .map(({ id, name, part }) => ({ kind: "clipping" as const, id, name, aside: part })),
+    ...pictures.map(({ id, name, folder }) => ({ kind: "picture" as const, id, name, aside: folder })),
   ];
   return Response.json(found);
 }

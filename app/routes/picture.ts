@@ -1,9 +1,13 @@
-import { pictureFile } from "~/server/workspace/pictures";
+import { pictureFile } from "~/server/pictures/files";
 import { fileAnswer } from "../file-answer";
 import { orNotHere } from "../refusal";
 import type { Route } from "./+types/picture";
 
+/** A file of the library; with `width` a variant of it. */
 export async function loader({ context, params }: Route.LoaderArgs) {
-  const { type, data } = await orNotHere(() => pictureFile(context.septima, params.picture));
+  const { picture, width } = params;
+  const { type, data } = await orNotHere(() =>
+    pictureFile(context.septima, picture, width === undefined ? undefined : Number(width)),
+  );
   return fileAnswer(type, data, "forever");
 }

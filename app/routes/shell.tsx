@@ -1,4 +1,4 @@
-import { Inbox, LayoutTemplate, Mail, Palette, Rss, Users } from "lucide-react";
+import { Images, Inbox, LayoutTemplate, Mail, Palette, Rss, Users } from "lucide-react";
 import { NavLink, Outlet } from "react-router";
 
 const PLACES = [
@@ -6,6 +6,7 @@ const PLACES = [
   { to: "/templates", label: "Templates", icon: LayoutTemplate },
   { to: "/audience", label: "Audience", icon: Users },
   { to: "/sources", label: "Sources", icon: Rss },
+  { to: "/pictures", label: "Pictures", icon: Images },
   { to: "/brand", label: "Brand", icon: Palette },
 ];
 

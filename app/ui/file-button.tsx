@@ -2,12 +2,14 @@ import clsx from "clsx";
 import { Upload } from "lucide-react";
 import { buttonLook } from "./button";
 
-/** A button that takes one file; the same file can be given again. */
+/** A button that takes a file, or several; the same file can be given again. */
 export function FileButton({
   label,
   accept,
   bare = false,
   disabled = false,
+  many = false,
+  kind = "plain",
   onFile,
 }: {
   label: string;
@@ -15,6 +17,10 @@ export function FileButton({
   /** Whether it shows its drawing alone. */
   bare?: boolean;
   disabled?: boolean;
+  /** Whether several may be given at once. */
+  many?: boolean;
+  kind?: "primary" | "plain";
+  /** Called for each file. */
   onFile(file: File): void;
 }) {
   return (
@@ -23,7 +29,7 @@ export function FileButton({
       className={clsx(
         bare
           ? "grid size-8 shrink-0 place-items-center rounded-md border bg-paper hover:bg-black/4"
-          : buttonLook(),
+          : buttonLook(kind),
         "cursor-pointer focus-within:outline-2 focus-within:outline-mulberry",
       )}
     >
@@ -31,12 +37,12 @@ export function FileButton({
       <input
         type="file"
         accept={accept}
-        aria-label={bare ? label : undefined}
+        aria-label={label}
         className="sr-only"
         disabled={disabled}
+        multiple={many}
         onChange={(event) => {
-          const [file] = event.target.files ?? [];
-          if (file) onFile(file);
+          for (const file of event.target.files ?? []) onFile(file);
           event.target.value = "";
         }}
       />

@@ -120,6 +120,21 @@ export const commands = {
       commands.ensureFooter(newId)(draft);
     },
 
+  /** Adds sections below all others, but above the one that holds the footer; footers among them become words. */
+  addSections:
+    (sections: readonly Section[], newId: IdMaker): Command =>
+    (draft) => {
+      const fresh = sections.map((it) => freshCopy("section", it, newId));
+      for (const section of fresh)
+        for (const row of section.rows)
+          for (const column of row.columns)
+            column.blocks = column.blocks.map((block) =>
+              block.type === "footer" ? { ...createBlock("text", block.id), content: block.content } : block,
+            );
+      const at = draft.sections.findIndex((section) => holdsFixed("section", section));
+      draft.sections.splice(at < 0 ? draft.sections.length : at, 0, ...fresh);
+    },
+
   /** Moves a node. A row that is left with nothing in it, and was not empty before, goes. */
   move:
     (id: string, place: Place, newId: IdMaker): Command =>

@@ -5,6 +5,7 @@ import {
   equalWidths,
   paragraphOf,
   type Row,
+  richText,
   SCHEMA_VERSION,
   type Section,
 } from "../email";
@@ -15,6 +16,8 @@ export interface Layout {
   id: string;
   name: string;
   about: string;
+  /** Whether it is a letter in text only. */
+  only?: "text";
   sections(newId: IdMaker): Section[];
 }
 
@@ -144,6 +147,16 @@ export const LAYOUTS: readonly Layout[] = [
     about: "Nothing but the footer",
     sections: (newId) => [{ id: newId(), rows: [] }, footer(newId)],
   },
+  {
+    id: "text",
+    name: "Text only",
+    about: "Words and reader data, sent as plain text",
+    only: "text",
+    sections: (newId) => [
+      { id: newId(), rows: [row(newId, [[{ ...createBlock("text", newId()), content: richText("") }]])] },
+      footer(newId),
+    ],
+  },
 ];
 
 /** A new document with a blank layout. */
@@ -165,6 +178,7 @@ export function blankEmail(
         address: sender.address,
       },
     },
+    ...(layout.only && { only: layout.only }),
     sections: layout.sections(newId),
   };
 }

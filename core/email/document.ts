@@ -136,6 +136,8 @@ export const TEXT_PART: TextPart = { width: 76, links: "inline" };
 
 export const EmailSchema = z.object({
   schema: z.literal(SCHEMA_VERSION),
+  /** A letter in text only: its words, wrapped, and no HTML at all. It is so from its beginning to its end. */
+  only: z.literal("text").optional(),
   language: z.string().min(2),
   theme: z.string(),
   envelope: EnvelopeSchema,

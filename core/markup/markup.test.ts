@@ -106,7 +106,7 @@ describe("pictures", () => {
   test("have their size, words and address; decoration has none", () => {
     const html = written((context) => pictureHtml(picture, context, { width: 50, align: "right" }));
     expect(html).toContain(
-      'src="https://septima.example/pictures/a.png" alt="Carrots" width="280" height="140"',
+      'src="https://septima.example/pictures/a.png/560" alt="Carrots" width="280" height="140"',
     );
     expect(html).toContain('align="right"');
     expect(html).not.toContain('class="fluid"');

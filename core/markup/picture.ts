@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { Align } from "../email";
+import { variantAddress } from "../pictures";
 import { escapeHtml } from "../program";
 import { type RenderContext, sideOf } from "./context";
 import { absolute, css, TABLE } from "./html";
@@ -43,13 +44,13 @@ export function pictureHtml(
   className = "",
 ): void {
   const { out, theme } = context;
-  const address = absolute(picture.src, context.origin);
+  const width = Math.round((context.width * place.width) / 100);
+  const { natural } = picture;
+  const address = absolute(variantAddress(picture.src, width, natural?.width), context.origin);
   if (address === "") {
     if (context.marks) out.raw(waitingPicture(path));
     return;
   }
-  const width = Math.round((context.width * place.width) / 100);
-  const { natural } = picture;
   const height = natural ? Math.round((width * natural.height) / natural.width) : undefined;
   const side = sideOf(place.align, context);
   const corner = picture.radius ?? theme.shape.picture;

@@ -83,16 +83,26 @@ export class MessageFactory {
       head += headerLine("List-Unsubscribe", `<${envelope.unsubscribe}>`);
       head += headerLine("List-Unsubscribe-Post", "List-Unsubscribe=One-Click");
     }
+    head += "MIME-Version: 1.0\r\n";
+    const plain =
+      "Content-Type: text/plain; charset=utf-8\r\nContent-Transfer-Encoding: quoted-printable\r\n\r\n";
+    if (bound.only) {
+      sink.write(ascii.encode(head + plain));
+      this.writeText(reader);
+      return sink.take();
+    }
     head +=
-      "MIME-Version: 1.0\r\n" +
-      `Content-Type: multipart/alternative; boundary="${boundary}"\r\n\r\n` +
-      `--${boundary}\r\nContent-Type: text/plain; charset=utf-8\r\nContent-Transfer-Encoding: quoted-printable\r\n\r\n`;
+      `Content-Type: multipart/alternative; boundary="${boundary}"\r\n\r\n` + `--${boundary}\r\n${plain}`;
     sink.write(ascii.encode(head));
-    if (bound.finish) sink.write(quotedPrintable(textOf(bound, reader)));
-    else runBytes(this.text, bound, reader, sink);
+    this.writeText(reader);
     sink.write(this.between);
     runBytes(this.html, bound, reader, sink);
     sink.write(this.end);
     return sink.take();
+  }
+
+  private writeText(reader: Reader): void {
+    if (this.bound.finish) this.sink.write(quotedPrintable(textOf(this.bound, reader)));
+    else runBytes(this.text, this.bound, reader, this.sink);
   }
 }

@@ -59,6 +59,30 @@ test("a message read by a mail parser is the message that was personalised", asy
   }
 });
 
+test("a letter in text only is text/plain and nothing else, as it is looked at", async () => {
+  const only = bind(compile({ ...sampleEmail(24), only: "text" }, SAMPLE_OPTIONS), world);
+  const plain = new MessageFactory(
+    only,
+    { from: "letters@tansyrow.example", listId: { name: "Tansy Row", domain: "letters.tansyrow.example" } },
+    "septima-d1",
+  );
+  for (const fields of [{}, { first_name: "Ñandú <b>", branch: "Marl Bay" }]) {
+    const { reader } = build(fields);
+    const bytes = Buffer.from(
+      plain.build(reader, { to: { name: "", address: "a@a.example" }, messageId: "m@a.example", date: 0 }),
+    );
+    expect(bytes.toString("latin1")).not.toMatch(/multipart|text\/html|septima-d1/);
+    const mail = await simpleParser(bytes, { skipTextToHtml: true });
+    const wanted = personalise(only, reader);
+    expect(mail.html).toBe(false);
+    expect(normal(mail.text)).toBe(normal(wanted.text));
+    expect(wanted.text).toBe(personalise(bound, reader).text);
+    // As a page it is its text, and nothing in it acts.
+    expect(wanted.html).toContain("<pre");
+    expect(wanted.html).not.toContain("<b>");
+  }
+});
+
 test("the wire: CRLF only, short lines, ASCII, one-click unsubscribe", () => {
   const text = build({ first_name: "Élodie" }).bytes.toString("latin1");
   expect(text.replace(/\r\n/g, "")).not.toMatch(/[\r\n]/);

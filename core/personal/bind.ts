@@ -12,6 +12,8 @@ export interface World {
 
 /** A program ready to run: flat code, and one predicate for each distinct rule. */
 export interface Bound {
+  /** Whether the message is its text and nothing else. */
+  only?: "text";
   language: string;
   slots: readonly Slot[];
   rules: readonly ((contact: Contact) => boolean)[];
@@ -40,6 +42,7 @@ export function bind(program: Program, world: World): Bound {
     text: wrapCode(part(program.text), program.textWidth),
   };
   return {
+    ...(program.only && { only: program.only }),
     language: program.language,
     ...tablesFor(program.tables, world),
     ...parts,

@@ -1,5 +1,5 @@
 import type { Contact } from "../audience";
-import type { Code, Slot } from "../program";
+import { type Code, escapeHtml, type Slot } from "../program";
 import type { Bound } from "./bind";
 import { finishText } from "./finish";
 import { type Reader, slotText } from "./value";
@@ -40,13 +40,19 @@ export function run(
 /** One reader's message. */
 export function personalise(bound: Bound, reader: Reader): Message {
   const part = (code: Code) => run(code, bound, reader);
+  const text = textOf(bound, reader);
   return {
     senderName: part(bound.senderName).trim(),
     subject: part(bound.subject).trim(),
     preheader: part(bound.preheader).trim(),
-    html: part(bound.html),
-    text: textOf(bound, reader),
+    html: bound.only ? textPage(text, bound.language) : part(bound.html),
+    text,
   };
+}
+
+/** Text as a page, for where a message is looked at: as mail programs show one that is text only. */
+function textPage(text: string, language: string): string {
+  return `<!doctype html><html lang="${escapeHtml(language)}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title></title></head><body style="margin:0;background-color:#ffffff;"><pre style="margin:0;padding:24px;font:14px/21px ui-monospace,Consolas,monospace;color:#1e1b24;white-space:pre-wrap;overflow-wrap:anywhere;">${escapeHtml(text)}</pre></body></html>`;
 }
 
 /** One reader's text part. */

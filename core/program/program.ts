@@ -175,6 +175,8 @@ export function resolve(instructions: readonly Instruction[], tables: Tables, co
 /** A message before live content and reader: one list of instructions for each part, on shared tables. */
 export interface Program {
   tables: Tables;
+  /** Whether the message is its text and nothing else. */
+  only?: "text";
   /** As a language tag. */
   language: string;
   subject: Instruction[];

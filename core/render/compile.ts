@@ -78,6 +78,7 @@ export function compile(email: Email, options: CompileOptions): Program {
   writeText(email, { ...shared, out: text, part: "text", width: options.theme.width });
   return {
     tables,
+    ...(email.only && { only: email.only }),
     language: email.language,
     ...envelope,
     html: html.finish(),

@@ -1,4 +1,5 @@
-import { type Brand, type Email, type Theme, type WebFont, webFontsOf } from "../email";
+import { type CodeBlock, cleanCode } from "../blocks";
+import { type Block, type Brand, blocksOf, type Email, type Theme, type WebFont, webFontsOf } from "../email";
 import { quotable, roleCss, STACKED, toneCss } from "../markup";
 import { phoneCss } from "./phone";
 
@@ -58,13 +59,21 @@ export function fontsHtml({ fonts }: Theme, brand: Brand, origin: string): strin
   return `<style>${fontFaces(used, origin)}</style><!--[if mso]><style>${instead.join("")}</style><![endif]-->`;
 }
 
+/** What letters that are kept whole need of the style block. */
+function codeCss(email: Email): { phones: string; rules: string } {
+  const blocks = blocksOf(email).filter((block): block is Block & CodeBlock => block.type === "code");
+  const all = blocks.map(cleanCode);
+  return { phones: all.map(({ phones }) => phones).join(""), rules: all.map(({ rules }) => rules).join("") };
+}
+
 /**
  * The style block of a message: small, and an enhancement only.
  * @param tones the names of dark colours that are not the theme's
  * @param logo the address of the logo for dark grounds; empty without one
  */
 export function messageCss(theme: Theme, email: Email, tones: Iterable<string>, logo: string): string {
-  return `${BASE}@media (max-width:${theme.width - 1}px){${PHONE}${headingCss(theme)}${phoneCss(email)}}@media (prefers-color-scheme:dark){${darkCss(theme, tones, logo)}}`;
+  const own = codeCss(email);
+  return `${BASE}@media (max-width:${theme.width - 1}px){${PHONE}${headingCss(theme)}${phoneCss(email)}${own.phones}}${own.rules}@media (prefers-color-scheme:dark){${darkCss(theme, tones, logo)}}`;
 }
 
 /** The same rules for a canvas of a chosen width and scheme, where media queries would look at the window. */

@@ -7,6 +7,7 @@
 export { ASSIST_TASKS, type Assistant, type AssistTask, assistInline } from "./assist";
 export { blocksFrom } from "./blocks";
 export { type Piece, readHtml } from "./html";
+export { tidy } from "./inline";
 export { readMarkdown } from "./markdown";
 export { cleanPaste } from "./paste";
 export { readText } from "./text";

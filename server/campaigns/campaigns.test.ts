@@ -3,9 +3,10 @@ import { afterAll, beforeAll, expect, test } from "vitest";
 import { createBlock } from "~/core/blocks";
 import { changeEmail, commands, placesFor } from "~/core/compose";
 import { type Block, blocksOf } from "~/core/email";
+import { pictures } from "../pictures/library";
+import { addPicture } from "../pictures/taking";
 import type { Septima } from "../septima";
 import { openWorld, saveDesign } from "../test-world";
-import { addPicture, pictures } from "../workspace/pictures";
 import { setRemoved, usesOf } from "../workspace/removals";
 import {
   BIN_DAYS,

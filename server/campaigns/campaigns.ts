@@ -3,9 +3,10 @@ import { blankEmail, LAYOUTS } from "~/core/compose";
 import type { Email } from "~/core/email";
 import type { DispatchState } from "~/core/sending";
 import { type Selection, SelectionSchema } from "../audience/selection";
+import { labelsIn } from "../labels";
 import { Refusal, type Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
-import { foundBy, keepWords, labelsIn } from "./finding";
+import { foundBy, keepWords } from "./finding";
 
 /** One email with its audience. `revision` grows with every save. */
 export interface Campaign {

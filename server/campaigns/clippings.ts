@@ -5,10 +5,10 @@ import { aroundPart, type Clipping, type ClippingPart, keptPart, withClipping } 
 import { blocksOf, type Email, type Row, SCHEMA_VERSION, type Section } from "~/core/email";
 import { difference, pack } from "~/core/steps";
 import { CLIPPINGS } from "~/core/templates";
+import { labelsIn } from "../labels";
 import { Refusal, type Septima } from "../septima";
 import { liveContent } from "../sources/sources";
 import { PackedPicturesSchema, packedPictures, unpackPictures } from "../workspace/packing";
-import { labelsIn } from "./finding";
 import { type Look, look } from "./frames";
 import { messageFor, someReader } from "./rendering";
 import { saveSteps } from "./saving";

@@ -3,9 +3,9 @@ import { contactName } from "~/core/audience";
 import { SCHEMA_VERSION } from "~/core/email";
 import { MessageFactory } from "~/core/mime";
 import { previewAddresses, readerOf } from "~/core/personal";
+import { pictureFile } from "../pictures/files";
 import { Refusal, type Septima } from "../septima";
 import { clockFile, drawingFile, glyphFile, playFile } from "../workspace/drawn";
-import { pictureFile } from "../workspace/pictures";
 import { brandOf } from "../workspace/settings";
 import { campaign } from "./campaigns";
 import { boundEmail, campaignAs, sharedHeaders } from "./rendering";
@@ -71,13 +71,15 @@ async function zipped(septima: Septima, message: { html: string; text: string })
   const files: Record<string, Uint8Array> = {};
   const { origin } = septima.config;
   const pattern = new RegExp(
-    `${origin.replace(/[.*+?^${}()|[\]\\]/g, "\\$&")}/(pictures|drawings|glyphs|clock)/([\\w.-]+)(/play)?`,
+    `${origin.replace(/[.*+?^${}()|[\]\\]/g, "\\$&")}/(pictures|drawings|glyphs|clock)/([\\w.-]+)(/play|/\\d+)?`,
     "g",
   );
   const names = new Map<string, string>();
-  for (const [address, folder, file, play] of message.html.matchAll(pattern)) {
+  for (const [address, folder, file, how] of message.html.matchAll(pattern)) {
     if (names.has(address)) continue;
-    const name = `pictures/${play ? "play-" : ""}${file}`;
+    const play = how === "/play";
+    const width = how === undefined || play ? undefined : Number(how.slice(1));
+    const name = `pictures/${play ? "play-" : width ? `${width}-` : ""}${file}`;
     try {
       files[name] =
         folder === "glyphs"
@@ -86,7 +88,7 @@ async function zipped(septima: Septima, message: { html: string; text: string })
             ? await drawingFile(file)
             : folder === "clock"
               ? await clockFile(file, septima.now())
-              : (await (play ? playFile(septima, file) : pictureFile(septima, file))).data;
+              : (await (play ? playFile(septima, file) : pictureFile(septima, file, width))).data;
       names.set(address, name);
     } catch (error) {
       // A picture that is gone keeps its address.

@@ -5,25 +5,18 @@ import type { Email } from "~/core/email";
 import type { Queries } from "../db/database";
 import type { Septima } from "../septima";
 
-/** Labels as they are written in a field, parted by commas. */
-export function labelsIn(text: string): string[] {
-  return [
-    ...new Set(
-      text
-        .split(",")
-        .map((label) => label.trim().slice(0, 40))
-        .filter(Boolean),
-    ),
-  ].slice(0, 20);
-}
-
 /** Keeps what a design is found by, and what the list says of it. */
 export function keepWords(db: Queries, id: string, email: Email): Promise<unknown> {
-  return db.query("update campaigns set words = $2, subject = $3::jsonb where id = $1", [
-    id,
-    searchWords(email),
-    JSON.stringify(email.envelope.subject),
-  ]);
+  return db.query(
+    "update campaigns set words = $2, subject = $3::jsonb, pictures = $4::text[] where id = $1",
+    [id, searchWords(email), JSON.stringify(email.envelope.subject), pictureFilesIn(email)],
+  );
+}
+
+/** The files of the library that anything names, wherever it does. */
+export function pictureFilesIn(it: unknown): string[] {
+  const named = JSON.stringify(it).matchAll(/\/pictures\/([\w-]+\.\w+)/g);
+  return [...new Set([...named].map(([, file]) => file))];
 }
 
 /** Reads the words of designs that were kept before words were. */
@@ -60,17 +53,17 @@ export async function foundBy(
   const parts: string[] = [];
   for (const word of wanted) {
     const like = `%${word.replace(/[\\%_]/g, "\\$&")}%`;
-    const pictures = await septima.db.query<{ id: string }>(
-      "select id from pictures where lower(name) like $1 limit 50",
+    const files = await septima.db.query<{ file: string }>(
+      "select f.file from picture_files f join pictures p on p.id = f.picture where lower(p.name) like $1 limit 100",
       [like],
     );
     const at = first + parameters.length;
     parameters.push(
       like,
-      pictures.map(({ id }) => `%/pictures/${id}%`),
+      files.map(({ file }) => file),
     );
     parts.push(
-      `(lower(c.name || ' ' || c.series || ' ' || c.labels::text || ' ' || c.season) like $${at} or c.words like $${at} or c.words like any($${at + 1}::text[]))`,
+      `(lower(c.name || ' ' || c.series || ' ' || c.labels::text || ' ' || c.season) like $${at} or c.words like $${at} or c.pictures && $${at + 1}::text[])`,
     );
   }
   return { sql: parts.length === 0 ? "true" : parts.join(" and "), parameters };

@@ -11,6 +11,7 @@ import {
   pack,
   rebase,
   replay,
+  type Step,
   StrayStep,
   unpack,
 } from "~/core/steps";
@@ -155,24 +156,76 @@ export async function saveSteps(
     if (why) return { state: "refused", why, locked: false };
     const back = difference(email, now.email);
     if (back.length === 0) return answer(now, clashes);
-    const at = new Date(septima.now());
-    const revision = now.revision + 1;
-    await tx.query("update campaigns set email = $2::jsonb, revision = $3, updated_at = $4 where id = $1", [
-      campaignId,
-      JSON.stringify(email),
-      revision,
-      at,
-    ]);
-    await keepWords(tx, campaignId, email);
-    await tx.query(
-      "insert into saves (id, campaign_id, revision, back, clashes, saved_at) values ($1, $2, $3, $4::jsonb, $5::jsonb, $6)",
-      [request.save, campaignId, revision, JSON.stringify(pack(back)), JSON.stringify(clashes), at],
-    );
-    await tx.query("delete from saves where campaign_id = $1 and revision <= $2", [
-      campaignId,
-      revision - KEPT,
-    ]);
-    return answer({ email, revision, at: at.toISOString() }, clashes);
+    const { revision, at } = await keepDesign(septima, tx, campaignId, now, email, {
+      id: request.save,
+      back,
+      clashes,
+    });
+    return answer({ email, revision, at }, clashes);
+  });
+}
+
+/** Writes a design as its next revision, with the way back. */
+async function keepDesign(
+  septima: Septima,
+  tx: Queries,
+  campaignId: string,
+  now: Saved,
+  email: Email,
+  save: { id: string; back: Step[]; clashes: Clash[] },
+): Promise<{ revision: number; at: string }> {
+  const at = new Date(septima.now());
+  const revision = now.revision + 1;
+  await tx.query("update campaigns set email = $2::jsonb, revision = $3, updated_at = $4 where id = $1", [
+    campaignId,
+    JSON.stringify(email),
+    revision,
+    at,
+  ]);
+  await keepWords(tx, campaignId, email);
+  await tx.query(
+    "insert into saves (id, campaign_id, revision, back, clashes, saved_at) values ($1, $2, $3, $4::jsonb, $5::jsonb, $6)",
+    [save.id, campaignId, revision, JSON.stringify(pack(save.back)), JSON.stringify(save.clashes), at],
+  );
+  await tx.query("delete from saves where campaign_id = $1 and revision <= $2", [
+    campaignId,
+    revision - KEPT,
+  ]);
+  return { revision, at: at.toISOString() };
+}
+
+/**
+ * Changes a design that may be open in windows, as one of them would; they learn of it as they do of each other. One
+ * that is scheduled is changed too, what goes out with it included; one that was sent, or is on its way, is not.
+ * @returns whether it was changed
+ */
+export async function changeDesign(
+  septima: Septima,
+  campaignId: string,
+  change: (email: Email) => Email,
+): Promise<boolean> {
+  await keepAutomatically(septima, campaignId);
+  return septima.db.transaction(async (tx) => {
+    const now = await newest(tx, campaignId, true);
+    const lock = await lockOf(tx, campaignId);
+    if (lock && lock.state !== "scheduled") return false;
+    const email = change(now.email);
+    const back = difference(email, now.email);
+    if (back.length === 0) return false;
+    if (lock) {
+      const [order] = await tx.query<{ email: unknown }>(
+        "select email from dispatches where id = $1 and state = 'scheduled' for update",
+        [lock.dispatch],
+      );
+      // It has begun to go out since.
+      if (!order) return false;
+      await tx.query("update dispatches set email = $2::jsonb where id = $1", [
+        lock.dispatch,
+        JSON.stringify(change(parseEmail(order.email))),
+      ]);
+    }
+    await keepDesign(septima, tx, campaignId, now, email, { id: septima.newId(), back, clashes: [] });
+    return true;
   });
 }
 

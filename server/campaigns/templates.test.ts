@@ -13,9 +13,10 @@ import {
   wordSigns,
 } from "~/core/email";
 import { TEMPLATES } from "~/core/templates";
+import { pictures } from "../pictures/library";
+import { addPicture } from "../pictures/taking";
 import type { Septima } from "../septima";
 import { openWorld, saveDesign } from "../test-world";
-import { addPicture, pictures } from "../workspace/pictures";
 import { allThemes, ownThemes, saveTheme, setThemeRemoved, themeUses } from "../workspace/themes";
 import { campaign, campaigns, copyCampaign, deleteCampaign, restoreCampaign } from "./campaigns";
 import { messageFor } from "./rendering";

@@ -4,11 +4,11 @@ import { type Offered, offersOf, searchWords, takeOffers } from "~/core/compose"
 import { type Email, inlineText, same, walk } from "~/core/email";
 import { difference, pack } from "~/core/steps";
 import { PURPOSES, type Purpose, SEASONS, type Season, TEMPLATES, templateEmail } from "~/core/templates";
+import { labelsIn } from "../labels";
 import { Refusal, type Septima } from "../septima";
 import { liveContent, sources } from "../sources/sources";
 import { brandOf, favouritesOf, setFavourites } from "../workspace/settings";
 import { addCampaign, campaign } from "./campaigns";
-import { labelsIn } from "./finding";
 import { type Look, look } from "./frames";
 import { lockOf } from "./lock";
 import { messageFor, someReader } from "./rendering";

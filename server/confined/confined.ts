@@ -44,6 +44,8 @@ const PASSED_ON = ["NODE_ENV", "PATH", "HOME", "TMPDIR", "TMP", "TEMP"];
 const START = 30_000;
 
 const USUAL: Limits = { ms: 10_000, bytes: 512_000_000, atOnce: 2, idle: 30_000 };
+/** For pictures: all of an animation is held at once. */
+export const PICTURE_WORK: Limits = { ms: 30_000, bytes: 320_000_000, atOnce: 2, idle: 30_000 };
 
 /** The file the processes run, `child.ts` or what the build made of it, and the options Node takes for it. */
 export interface Program {

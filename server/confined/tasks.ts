@@ -1,5 +1,7 @@
 import { FeedError, parseFeed } from "~/core/sources";
 import { takeFile, takeWriting } from "../intake/taking";
+import { developPicture, inspectPicture } from "../pictures/develop";
+import { outlineWords } from "../pictures/outline";
 import { Refusal } from "../septima";
 
 /** What is done confined: reading what strangers wrote. Arguments and results pass between two processes. */
@@ -14,6 +16,9 @@ export const tasks = {
   },
   file: takeFile,
   writing: takeWriting,
+  inspect: inspectPicture,
+  develop: developPicture,
+  outline: outlineWords,
 };
 
 export type Tasks = typeof tasks;

@@ -1,10 +1,16 @@
+import { type Placeholder, placeholdersIn } from "~/core/apart";
+import { withPicture } from "~/core/compose";
+import type { Picture } from "../pictures/library";
+import { addPicture } from "../pictures/taking";
 import { Refusal, type Septima } from "../septima";
-import { addPicture, type Picture } from "../workspace/pictures";
-import type { Taken } from "./taking";
+import { fieldsOf } from "../workspace/settings";
+import type { Taken } from "./taken";
 
 /** What came in, ready to be put into a design; its pictures are in the workspace. */
 export interface Intake extends Omit<Taken, "pictures"> {
   pictures: Picture[];
+  /** What another program would have filled in. */
+  placeholders: Placeholder[];
 }
 
 /**
@@ -27,29 +33,41 @@ export async function readWriting(
   return withPictures(septima, "", await septima.confined.run("writing", kind, text));
 }
 
-/** Adds the pictures that came along to the workspace; one that cannot be is lost, and its block with it. */
+/** Adds the pictures that came along to the workspace, and finds what another program would have filled in. */
 async function withPictures(septima: Septima, name: string, taken: Taken): Promise<Intake> {
-  const added = new Map<unknown, Picture>();
+  const added: Picture[] = [];
   const lost: string[] = [];
-  for (const { path, bytes } of taken.pictures) {
+  let { blocks, apart, whole } = taken;
+  for (const { path, name: called, bytes } of taken.pictures) {
     try {
-      added.set(path, await addPicture(septima, `From ${name}`, bytes));
+      const picture = await addPicture(septima, called || `From ${name}`, bytes);
+      added.push(picture);
+      const old = new Set([path]);
+      const fresh = { src: picture.path, width: picture.width, height: picture.height };
+      [blocks, apart, whole] = withPicture([blocks, apart, whole], old, fresh) as [
+        typeof blocks,
+        typeof apart,
+        typeof whole,
+      ];
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
       lost.push(`a picture: ${error.message}`);
     }
   }
-  const came = new Set<unknown>(taken.pictures.map(({ path }) => path));
+  // A picture that could not be kept is chosen anew.
+  [blocks, apart] = withPicture([blocks, apart], new Set(taken.pictures.map(({ path }) => path)), {
+    src: "",
+    width: 1,
+    height: 1,
+  }) as [typeof blocks, typeof apart];
+  const fields = await fieldsOf(septima);
   return {
     ...taken,
-    blocks: taken.blocks.flatMap((block) => {
-      if (!came.has(block.src)) return [block];
-      const picture = added.get(block.src);
-      return picture
-        ? [{ ...block, src: picture.path, natural: { width: picture.width, height: picture.height } }]
-        : [];
-    }),
-    lost: { ...taken.lost, apart: [...taken.lost.apart, ...lost] },
-    pictures: [...added.values()],
+    blocks,
+    apart,
+    whole,
+    lost: { apart: [...taken.lost.apart, ...lost], whole: [...taken.lost.whole, ...lost] },
+    pictures: added,
+    placeholders: placeholdersIn(apart ? apart.sections : blocks, fields),
   };
 }

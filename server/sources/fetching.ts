@@ -33,15 +33,18 @@ function isPrivate(address: string): boolean {
   return PRIVATE.check(mapped ?? address, isIP(mapped ?? address) === 4 ? "ipv4" : "ipv6");
 }
 
+/** How long fetching may take, in milliseconds, how much may come, in octets, and how often it may lead on. */
+const LIMITS = { ms: 10_000, bytes: 5_000_000, redirects: 5 };
+
 /**
- * Fetches a document over http or https within limits: 10 seconds, 5 MB, 5 redirects. Addresses inside private
+ * Fetches a document over http or https within limits. Addresses inside private
  * networks are refused, except for origins in `trusted`; the address a name resolved to is the one connected to.
  * @throws Refusal with a sentence that names the address and what was wrong
  */
 export async function fetchDocument(
   address: string,
   trusted: readonly string[],
-  limits = { ms: 10_000, bytes: 5_000_000, redirects: 5 },
+  limits = LIMITS,
 ): Promise<Buffer> {
   let url = readAddress(address);
   const deadline = Date.now() + limits.ms;
@@ -61,11 +64,13 @@ export async function fetchDocument(
 }
 
 /** Fetches a document for a workspace, whose stand-ins may be in a private network. @throws Refusal as `fetchDocument` */
-export function fetchFor({ config: { standins } }: Septima, address: string): Promise<Buffer> {
-  return fetchDocument(
-    address,
-    Object.values(standins).map((standin) => new URL(standin).origin),
-  );
+export function fetchFor(
+  { config: { standins } }: Septima,
+  address: string,
+  limits: Partial<typeof LIMITS> = {},
+): Promise<Buffer> {
+  const trusted = Object.values(standins).map((standin) => new URL(standin).origin);
+  return fetchDocument(address, trusted, { ...LIMITS, ...limits });
 }
 
 /** Gives up on something that takes longer than so many milliseconds. */

@@ -2,8 +2,8 @@ import sharp from "sharp";
 import { CLOCK } from "~/core/blocks";
 import { DRAWINGS, drawing } from "~/core/drawings";
 import { GLYPH_NAMES, type GlyphName, glyphSvg } from "~/core/markup";
+import { pictureFile } from "../pictures/files";
 import { Refusal, type Septima } from "../septima";
-import { pictureFile } from "./pictures";
 
 /**
  * A line drawing as a PNG, large enough for twice its greatest size.

@@ -4,6 +4,7 @@ import { createRequire } from "node:module";
 import { type BrandFont, BrandFontSchema, WEB_FONTS } from "~/core/email";
 import { Refusal, type Septima } from "../septima";
 import { fetchFor } from "../sources/fetching";
+import { brandOf } from "./settings";
 import { readWoff2 } from "./woff2";
 
 /** A font in every letter is fetched by every reader: larger ones cost more than they give. */
@@ -15,17 +16,35 @@ const GREATEST = 600_000;
  */
 export async function fontFile(septima: Septima, name: string): Promise<Buffer> {
   const font = WEB_FONTS.find(({ file }) => `${file}.woff2` === name);
-  if (font) {
-    const packages = createRequire(import.meta.url);
-    return readFile(
-      packages.resolve(`@fontsource-variable/${font.file}/files/${font.file}-latin-wght-normal.woff2`),
-    );
-  }
+  if (font) return shipped(font.file, "latin");
   const [own] = await septima.db.query<{ data: Uint8Array }>("select data from fonts where file = $1", [
     name.replace(/\.woff2$/, ""),
   ]);
   if (!own) throw new Refusal("There is no font of this name.", 404);
   return Buffer.from(own.data);
+}
+
+function shipped(file: string, signs: "latin" | "latin-ext"): Promise<Buffer> {
+  const packages = createRequire(import.meta.url);
+  return readFile(packages.resolve(`@fontsource-variable/${file}/files/${file}-${signs}-wght-normal.woff2`));
+}
+
+/** The family that stands in for one that is not there any more. */
+const INSTEAD = "hanken-grotesk";
+
+/**
+ * The files of a family, to write on pictures with: of the brand's, one that ships, or the program's own type. Each has
+ * a name that never stands for other octets.
+ */
+export async function fontFiles(septima: Septima, family: string): Promise<{ name: string; data: Buffer }[]> {
+  const own = (await brandOf(septima)).fonts?.find((font) => font.family === family);
+  const second = { name: `${INSTEAD}-latin`, data: await shipped(INSTEAD, "latin") };
+  if (own) return [{ name: own.file, data: await fontFile(septima, `${own.file}.woff2`) }, second];
+  const file = WEB_FONTS.find((font) => font.family === family)?.file ?? INSTEAD;
+  return [
+    { name: `${file}-latin`, data: await shipped(file, "latin") },
+    { name: `${file}-latin-ext`, data: await shipped(file, "latin-ext") },
+  ];
 }
 
 /**

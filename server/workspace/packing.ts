@@ -1,7 +1,10 @@
 /** Pictures that travel with what shows them, in a file. */
 import { z } from "zod";
+import { pictureFilesIn } from "../campaigns/finding";
+import { pictureFile } from "../pictures/files";
+import { picturesOfFiles } from "../pictures/library";
+import { addPicture } from "../pictures/taking";
 import type { Septima } from "../septima";
-import { addPicture, pictureFile, pictures } from "./pictures";
 
 /** By their paths in what shows them; the bytes in base 64. */
 export const PackedPicturesSchema = z.record(
@@ -12,13 +15,12 @@ export type PackedPictures = z.infer<typeof PackedPicturesSchema>;
 
 /** The workspace's pictures that JSON names. */
 export async function packedPictures(septima: Septima, json: unknown): Promise<PackedPictures> {
-  const text = JSON.stringify(json);
-  const shown = (await pictures(septima)).filter(({ path }) => text.includes(`"${path}"`));
+  const shown = await picturesOfFiles(septima, pictureFilesIn(json));
   return Object.fromEntries(
     await Promise.all(
-      shown.map(async ({ id, path, name, alt }) => {
-        const { data } = await pictureFile(septima, id);
-        return [path, { name, alt, data: Buffer.from(data).toString("base64") }] as const;
+      [...shown].map(async ([file, { name, alt }]) => {
+        const { data } = await pictureFile(septima, file);
+        return [`/pictures/${file}`, { name, alt, data: Buffer.from(data).toString("base64") }] as const;
       }),
     ),
   );

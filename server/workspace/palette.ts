@@ -1,7 +1,7 @@
 import sharp from "sharp";
 import { coloursOf, type PictureColour } from "~/core/color";
+import { pictureFile } from "../pictures/files";
 import type { Septima } from "../septima";
-import { pictureFile } from "./pictures";
 
 /** How many pixels to a side are looked at. */
 const LOOKED_AT = 96;

@@ -1,5 +1,6 @@
 /** Removing what designs and selections may use: it says by what it is used, and can be taken back. */
 import { audienceChanged } from "../audience/contacts";
+import { usesOfPicture } from "../pictures/uses";
 import { Refusal, type Septima } from "../septima";
 
 const TABLES = { source: "sources", segment: "segments", picture: "pictures" } as const;
@@ -13,7 +14,11 @@ export interface Uses {
 
 /** By what a source, a segment or a picture is used. Ids are long enough to be sought as they are. */
 export async function usesOf(septima: Septima, kind: Removable, id: string): Promise<Uses> {
-  const sought = kind === "picture" ? `%/pictures/${id}"%` : `%"${id}"%`;
+  if (kind === "picture") {
+    const uses = await usesOfPicture(septima, id);
+    return { campaigns: uses.map(({ name }) => name), segments: [] };
+  }
+  const sought = `%"${id}"%`;
   const campaigns = await septima.db.query<{ name: string }>(
     "select name from campaigns where deleted_at is null and (email::text like $1 or readers::text like $1) order by name",
     [sought],

@@ -4,12 +4,13 @@ import type { Brand } from "~/core/email";
 import { addContacts } from "~/server/audience/contacts";
 import { addList, saveSegment } from "~/server/audience/groups";
 import { addCampaign } from "~/server/campaigns/campaigns";
+import { filePictures, type Picture } from "~/server/pictures/library";
+import { addPicture } from "~/server/pictures/taking";
 import type { Septima } from "~/server/septima";
 import { addFeed } from "~/server/sources/sources";
-import { addPicture } from "~/server/workspace/pictures";
 import { setBrand, setFields } from "~/server/workspace/settings";
 import { DEMO_FIELDS, demoContacts } from "./contacts";
-import { bulbLetter, type DemoPicture, sowingLetter, workshopLetter } from "./emails";
+import { bulbLetter, sowingLetter, workshopLetter } from "./emails";
 import { tansyMark } from "./logo";
 import { patternBook } from "./pattern-book";
 
@@ -117,11 +118,21 @@ export async function seedDemo(septima: Septima, count: number, say: (what: stri
     },
   });
   say("Drawing pictures");
-  const pictures = new Map<string, DemoPicture>();
+  const pictures = new Map<string, Picture>();
   for (const [name, title, alt] of PICTURES) {
     const { svg } = drawing(name)!;
     pictures.set(name, await addPicture(septima, title, await sharp(Buffer.from(svg)).png().toBuffer(), alt));
   }
+  const filed = (names: readonly string[]) => names.map((name) => pictures.get(name)!.id);
+  await filePictures(septima, filed(["spring-rows", "autumn-bed", "frost"]), {
+    folder: "Wide",
+    label: "season",
+  });
+  await filePictures(septima, filed(["tomato", "leek", "apples"]), {
+    folder: "Kitchen garden",
+    label: "harvest",
+  });
+  await filePictures(septima, filed(["sweet-pea", "sunflower"]), { label: "flowers" });
   say("Reading the journal");
   const feed = await addFeed(septima, "standin://publisher/journal.rss", "Journal");
   const kit = { newId: septima.newId, brand: BRAND, feed, picture: (name: string) => pictures.get(name)! };

@@ -1,17 +1,19 @@
-import { Upload } from "lucide-react";
-import { useRef, useState } from "react";
+import { Pencil } from "lucide-react";
+import { useState } from "react";
+import { neighbourWords, replacePicture } from "~/core/compose";
 import type { PictureParts } from "~/core/markup";
+import { draftAlts } from "~/core/pictures";
+import { PictureChooser } from "../../pictures/chooser";
+import { PictureEditor } from "../../pictures/editor/picture-editor";
 import { Button } from "../../ui/button";
 import { Dialog } from "../../ui/dialog";
-import { Input, Line, Problem } from "../../ui/form";
-import { Progress } from "../../ui/progress";
-import { RemoveButton } from "../../ui/remove-button";
+import { Input, Line } from "../../ui/form";
 import { Switch } from "../../ui/switch";
 import { kilobytes } from "../../ui/time";
 import { useSet } from "../panel/lines";
 import { Part } from "../panel/part";
-import { type PictureFacts, useComposer } from "../store";
-import { uploadPicture } from "../upload";
+import { knowPictures } from "../pictures";
+import { type PictureFacts, useComposer, useComposerStore } from "../store";
 import { HrefLine } from "./href";
 
 /** The picture of a block: which, what it says to those who do not see it, and where it leads. */
@@ -53,10 +55,14 @@ export function PictureFields({
   decorates?: boolean;
 }) {
   const [choosing, setChoosing] = useState(false);
+  const [editing, setEditing] = useState(false);
+  const store = useComposerStore();
   const pictures = useComposer((state) => state.pictures);
+  const campaign = useComposer((state) => state.facts.campaign);
   const facts = pictures.find((one) => one.path === picture.src);
   const { src, alt = "", decorative = false, href = "" } = picture;
   const choose = (chosen: PictureFacts) => {
+    knowPictures(store, [chosen]);
     onChange(
       {
         src: chosen.path,
@@ -70,12 +76,19 @@ export function PictureFields({
   return (
     <>
       {src !== "" && <img src={src} alt="" className="max-h-32 w-full rounded-md border object-contain" />}
-      <Button className="w-full" onClick={() => setChoosing(true)}>
-        {src === "" ? "Choose a picture" : "Choose another"}
-      </Button>
+      <div className="flex gap-2">
+        <Button className="grow" onClick={() => setChoosing(true)}>
+          {src === "" ? "Choose a picture" : "Choose another"}
+        </Button>
+        {facts && (
+          <Button onClick={() => setEditing(true)}>
+            <Pencil className="size-4" aria-hidden /> Edit it
+          </Button>
+        )}
+      </div>
       {facts && (
         <p className="text-xs text-ink-soft">
-          {facts.width} × {facts.height} px, {kilobytes(facts.bytes)}
+          {facts.width} × {facts.height} px, {kilobytes(facts.bytes)} at most
         </p>
       )}
       {said && (
@@ -92,9 +105,10 @@ export function PictureFields({
             )}
           </Line>
           {!decorative && alt.trim() === "" && src !== "" && (
-            <p className="text-xs text-amber" role="status">
-              Many readers see no pictures: say what it shows, or mark it as decoration.
-            </p>
+            <AltAsked
+              name={facts?.name ?? src}
+              onTake={(draft) => onChange({ alt: draft }, "Describing the picture")}
+            />
           )}
           {decorates && (
             <Switch
@@ -116,101 +130,50 @@ export function PictureFields({
       <Dialog open={choosing} onClose={() => setChoosing(false)} title="Choose a picture" wide>
         <PictureChooser onChoose={choose} />
       </Dialog>
+      {editing && facts && (
+        <PictureEditor
+          id={facts.id}
+          campaign={campaign}
+          onClose={() => setEditing(false)}
+          onSaved={(saved) => {
+            setEditing(false);
+            knowPictures(store, [saved]);
+            const fresh = { src: saved.path, width: saved.width, height: saved.height };
+            if (saved.before)
+              store.getState().apply(replacePicture(new Set(saved.before), fresh), "Changing a picture");
+            else
+              onChange(
+                { src: saved.path, natural: { width: saved.width, height: saved.height } },
+                "Choosing a picture",
+              );
+            if (said && saved.alt !== alt && (alt === "" || alt === facts.alt))
+              onChange({ alt: saved.alt }, "Describing the picture");
+          }}
+        />
+      )}
     </>
   );
 }
 
-/** The pictures of the workspace, to choose one or add one. */
-export function PictureChooser({ onChoose }: { onChoose(picture: PictureFacts): void }) {
-  const pictures = useComposer((state) => state.pictures);
-  const set = useComposer((state) => state.set);
-  const input = useRef<HTMLInputElement>(null);
-  const [problem, setProblem] = useState<string | null>(null);
-  const [share, setShare] = useState<number | null>(null);
-  const upload = async (file: File | undefined) => {
-    if (!file) return;
-    setShare(0);
-    setProblem(null);
-    try {
-      const picture = await uploadPicture(file, setShare);
-      set({ pictures: [picture, ...pictures] });
-      onChoose(picture);
-    } catch (error) {
-      setProblem((error as Error).message);
-    } finally {
-      setShare(null);
-    }
-  };
+/** What a picture shows is asked for while it is being placed; drafts are offered, and a person decides. */
+function AltAsked({ name, onTake }: { name: string; onTake(draft: string): void }) {
+  const email = useComposer((state) => state.resting);
+  const selection = useComposer((state) => state.selection);
+  const near = selection === null ? [] : neighbourWords(email, selection);
+  const drafts = draftAlts(name, near);
   return (
-    <div
-      role="group"
-      aria-label="Pictures"
-      onDragOver={(event) => event.preventDefault()}
-      onDrop={(event) => {
-        event.preventDefault();
-        void upload(event.dataTransfer.files[0]);
-      }}
-    >
-      <div className="mb-3 flex items-center gap-3">
-        <input
-          ref={input}
-          type="file"
-          accept="image/*"
-          className="sr-only"
-          aria-label="Picture file"
-          tabIndex={-1}
-          onChange={(event) => void upload(event.target.files?.[0])}
-        />
-        <Button onClick={() => input.current?.click()} disabled={share !== null}>
-          <Upload className="size-4" aria-hidden /> Upload
-        </Button>
-        {share === null ? (
-          <span className="text-ink-soft">or drop a file here; it is resized for email</span>
-        ) : (
-          <div className="flex grow items-center gap-3" role="status">
-            <span className="text-ink-soft">Taking it in…</span>
-            <Progress share={share < 1 ? share : null} label="Taken in so far" />
-          </div>
-        )}
-      </div>
-      {problem && (
-        <div className="mb-3">
-          <Problem>{problem}</Problem>
-        </div>
-      )}
-      <div className="grid grid-cols-4 gap-3">
-        {pictures.map((picture) => (
-          <div key={picture.id} className="relative">
-            <button
-              type="button"
-              onClick={() => onChoose(picture)}
-              className="w-full rounded-md border p-1.5 text-left hover:border-mulberry"
-            >
-              <img
-                src={picture.path}
-                alt={picture.alt}
-                className="h-24 w-full rounded-sm bg-table object-contain"
-              />
-              <span className="mt-1 block truncate">{picture.name}</span>
-            </button>
-            <RemoveButton
-              kind="picture"
-              id={picture.id}
-              name={picture.name}
-              className="absolute! top-2.5 right-2.5 size-7! bg-paper/90"
-              consequence="It stays where it is used; it is only no longer offered here."
-              onChange={(removed) =>
-                set({
-                  pictures: removed
-                    ? pictures.filter(({ id }) => id !== picture.id)
-                    : [picture, ...pictures.filter(({ id }) => id !== picture.id)],
-                })
-              }
-            />
-          </div>
-        ))}
-      </div>
-      {pictures.length === 0 && <p className="text-ink-soft">No pictures yet. Upload the first one.</p>}
+    <div className="space-y-1.5 rounded-md bg-amber-wash px-3 py-2 text-amber" role="status">
+      <p>What does it show? Many readers see no pictures.</p>
+      {drafts.map((draft) => (
+        <button
+          key={draft}
+          type="button"
+          className="block max-w-full truncate text-left underline underline-offset-2"
+          onClick={() => onTake(draft)}
+        >
+          “{draft}”
+        </button>
+      ))}
     </div>
   );
 }

@@ -1,10 +1,10 @@
 import { type Block, blocksOf } from "~/core/email";
 import { bindPart, previewAddresses, readerOf, run, type World } from "~/core/personal";
 import { type CompileOptions, canvasCss, compileBlock, compileFrame, type Place } from "~/core/render";
+import { patch } from "../../ui/patch";
 import type { ComposerState } from "../store";
 import { shownTheme } from "../theme";
 import { dressFrames, frameOwnHtml, sameFrame } from "./frames";
-import { patch } from "./patch";
 import { CANVAS_CSS } from "./style";
 
 type Drawn = Pick<ComposerState, "email" | "reader" | "facts" | "dark" | "trial">;

@@ -77,7 +77,7 @@ export function editInPlace(
 }
 
 /** Takes over words that were changed elsewhere: only what differs is replaced, so that the cursor stays where it is. */
-function takeOver(editor: Editor, json: JSONContent): void {
+export function takeOver(editor: Editor, json: JSONContent): void {
   const { state, view } = editor;
   const next = state.schema.nodeFromJSON(json);
   const start = state.doc.content.findDiffStart(next.content);

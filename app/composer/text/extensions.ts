@@ -82,7 +82,8 @@ const keys = (host: EditorHost, kind: EditorKind) =>
         return true;
       };
       const softBreak = () => this.editor.commands.setHardBreak();
-      const enter = () => (kind === "prose" ? false : kind === "lines" ? softBreak() : leave());
+      const enter = () =>
+        kind === "prose" || kind === "letter" ? false : kind === "lines" ? softBreak() : leave();
       const go = (direction: 1 | -1) => () => host.step(direction);
       /** Enter on a tag opens it. */
       const press = () => {
@@ -113,11 +114,12 @@ const keys = (host: EditorHost, kind: EditorKind) =>
   });
 
 /** `prose` has paragraphs and lists, `line` one line with marks, `plain` one without, `lines` several without. */
-export type EditorKind = "prose" | "line" | "plain" | "lines";
+/** `letter` is paragraphs of plain words. */
+export type EditorKind = "prose" | "line" | "plain" | "lines" | "letter";
 
 /** The marks, lists and tags of our rich text; undo is the composer's. */
 export function textExtensions(host: EditorHost, kind: EditorKind): Extensions {
-  const plain = kind === "plain" || kind === "lines";
+  const plain = kind === "plain" || kind === "lines" || kind === "letter";
   return [
     Document,
     Paragraph,

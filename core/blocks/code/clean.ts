@@ -1,4 +1,4 @@
-import { type ChildNode, type Element, isTag, isText } from "domhandler";
+import { type ChildNode, type Comment, type Element, isComment, isTag, isText } from "domhandler";
 import { parseDocument } from "htmlparser2";
 import { escapeHtml, isSafeHref } from "../../program";
 
@@ -15,7 +15,7 @@ export interface CleanHtml {
   removed: readonly Removed[];
 }
 
-const TAGS = new Set(
+export const TAGS: ReadonlySet<string> = new Set(
   "a abbr address b big blockquote br caption center cite code dd del div dl dt em figcaption figure font h1 h2 h3 h4 h5 h6 hr i img ins kbd li mark ol p pre q s section article small span strike strong sub sup table tbody td tfoot th thead tr tt u ul var wbr".split(
     " ",
   ),
@@ -69,13 +69,14 @@ const TABLE_PARTS = new Set(["table", "thead", "tbody", "tfoot", "tr"]);
  * Makes somebody's own HTML harmless. The result is written anew from a list of elements, attributes and style
  * properties that are allowed, so nothing that is not named here can pass; and it is balanced, with parts of tables
  * only inside tables, so it cannot break out of the block it stands in.
+ * @param classes the names of classes that stay, and what each is called then
  */
-export function cleanHtml(source: string): CleanHtml {
+export function cleanHtml(source: string, classes: Kept = NO_CLASSES): CleanHtml {
   const removed = new Map<string, number>();
-  const note = (what: string) => removed.set(what, (removed.get(what) ?? 0) + 1);
+  const note = (what: string) => void removed.set(what, (removed.get(what) ?? 0) + 1);
   const root = parseDocument(source, { decodeEntities: true });
   const text: string[] = [];
-  const html = nodes(root.children, null, note, text);
+  const html = nodes(root.children, null, { note, text, classes });
   return {
     html,
     text: text
@@ -88,9 +89,23 @@ export function cleanHtml(source: string): CleanHtml {
   };
 }
 
-type Note = (what: string) => void;
+/** The names of classes that stay, with what each is called then. */
+export type Kept = ReadonlyMap<string, string>;
+const NO_CLASSES: Kept = new Map();
 
-function nodes(children: readonly ChildNode[], parent: string | null, note: Note, text: string[]): string {
+/** What goes along while elements are written. */
+interface Writing {
+  note: Note;
+  text: string[];
+  classes: Kept;
+}
+
+/** Hears of what is left out. */
+export type Note = (what: string) => void;
+
+function nodes(children: readonly ChildNode[], parent: string | null, writing: Writing): string {
+  const { note, text } = writing;
+  const revealed = pairedReveals(children);
   const inTable = parent !== null && TABLE_PARTS.has(parent);
   let html = "";
   for (const child of children) {
@@ -101,13 +116,87 @@ function nodes(children: readonly ChildNode[], parent: string | null, note: Note
       }
       html += escapeHtml(child.data);
       text.push(child.data.replace(/\s+/g, " "));
-    } else if (isTag(child)) html += element(child, parent, note, text);
-    else if (child.type === "comment") note("comments");
+    } else if (isTag(child)) html += element(child, parent, writing);
+    else if (isComment(child)) {
+      const kept = revealed.get(child) ?? (inTable ? null : drawnForOne(child.data, writing));
+      // What only opens or closes something for one program cannot stay: it would not be balanced.
+      if (kept === null)
+        note(/\[if [^\]]*mso/i.test(child.data) ? "comments for one mail program" : "comments");
+      else html += kept;
+    }
   }
   return html;
 }
 
-function element(it: Element, parent: string | null, note: Note, text: string[]): string {
+/** Elements that the word-processor engine draws buttons with (VML). */
+const DRAWN = new Set(["v:roundrect", "v:rect", "v:fill", "v:stroke", "v:textbox", "w:anchorlock"]);
+const DRAWN_ATTRIBUTES =
+  /^(arcsize|fill|fillcolor|stroke|strokecolor|strokeweight|stroked|filled|inset|type|color|xmlns:[vwo])$/;
+
+/**
+ * Comments that open and close what all but the word-processor engine show, where both stand beside each other.
+ * @returns them with what they are written as
+ */
+function pairedReveals(children: readonly ChildNode[]): Map<ChildNode, string> {
+  const found = new Map<ChildNode, string>();
+  let open: Comment | null = null;
+  for (const child of children) {
+    if (!isComment(child)) continue;
+    if (/^\[if !mso\]><!(--)?\s*$/i.test(child.data.trim())) open = child;
+    else if (open && /^<!\[endif\]$/i.test(child.data.trim())) {
+      found.set(open, "<!--[if !mso]><!-->").set(child, "<!--<![endif]-->");
+      open = null;
+    }
+  }
+  return found;
+}
+
+/**
+ * What a comment holds for the word-processor engine, written anew as everything is; null when it is no such comment, or
+ * only begins or ends something.
+ */
+function drawnForOne(data: string, writing: Writing): string | null {
+  const [, condition, inner] =
+    /^\[if ((?:gte )?mso(?: \d+)?)\]>([\s\S]*)<!\[endif\]$/i.exec(data.trim()) ?? [];
+  if (inner === undefined || !/<v:(round)?rect\b/i.test(inner)) return null;
+  const opened = inner.match(/<v:[a-z]+\b[^>]*>/gi)?.filter((tag) => !tag.endsWith("/>")).length ?? 0;
+  const closed = inner.match(/<\/v:[a-z]+>/gi)?.length ?? 0;
+  if (opened !== closed) return null;
+  const root = parseDocument(inner, { decodeEntities: true, recognizeSelfClosing: true });
+  // Its words are those of the button beside it, which the text part has.
+  const drawn = drawing(root.children, { ...writing, text: [] });
+  return /<v:/.test(drawn) ? `<!--[if ${condition.toLowerCase()}]>${drawn}<![endif]-->` : null;
+}
+
+function drawing(children: readonly ChildNode[], writing: Writing): string {
+  return children
+    .map((child) => {
+      if (isText(child)) return escapeHtml(child.data);
+      if (!isTag(child)) return "";
+      const name = child.name.toLowerCase();
+      if (!DRAWN.has(name))
+        return TAGS.has(name)
+          ? `<${name}${attributes(child, name, writing)}>${VOID.has(name) ? "" : `${drawing(child.children, writing)}</${name}>`}`
+          : drawing(child.children, writing);
+      let written = "";
+      for (const [given, value] of Object.entries(child.attribs)) {
+        const key = given.toLowerCase();
+        if (key === "style") {
+          const style = value.replace(/[^\w\s:;.%#-]/g, "");
+          if (style !== "") written += ` style="${escapeHtml(style)}"`;
+        } else if (key === "href") {
+          if (isSafeHref(strip(value))) written += ` href="${escapeHtml(strip(value))}"`;
+        } else if (key === "src") {
+          if (isPicture(strip(value))) written += ` src="${escapeHtml(strip(value))}"`;
+        } else if (DRAWN_ATTRIBUTES.test(key)) written += ` ${key}="${escapeHtml(value)}"`;
+      }
+      return `<${name}${written}>${drawing(child.children, writing)}</${name}>`;
+    })
+    .join("");
+}
+
+function element(it: Element, parent: string | null, writing: Writing): string {
+  const { note, text } = writing;
   const name = it.name.toLowerCase();
   if (SWALLOWED.has(name)) {
     if (!UNREMARKABLE.has(name)) note(`<${printable(name)}>`);
@@ -115,8 +204,8 @@ function element(it: Element, parent: string | null, note: Note, text: string[])
   }
   if (!TAGS.has(name)) {
     if (!UNREMARKABLE.has(name)) note(`<${printable(name)}>`);
-    attributes(it, name, note);
-    return nodes(it.children, parent, note, text);
+    attributes(it, name, writing);
+    return nodes(it.children, parent, writing);
   }
   const places = INSIDE[name];
   const misplaced = places
@@ -125,9 +214,9 @@ function element(it: Element, parent: string | null, note: Note, text: string[])
   if (misplaced) {
     note(`<${name}> where no table can have it`);
     // Inside a table there is no place for its content either.
-    return parent !== null && TABLE_PARTS.has(parent) ? "" : nodes(it.children, parent, note, text);
+    return parent !== null && TABLE_PARTS.has(parent) ? "" : nodes(it.children, parent, writing);
   }
-  const open = `<${name}${attributes(it, name, note)}>`;
+  const open = `<${name}${attributes(it, name, writing)}>`;
   if (name === "br") text.push("\n");
   if (name === "img") {
     const alt = it.attribs.alt ?? "";
@@ -135,7 +224,7 @@ function element(it: Element, parent: string | null, note: Note, text: string[])
   }
   if (VOID.has(name)) return open;
   if (BLOCKS.has(name)) text.push("\n");
-  const inner = nodes(it.children, name, note, text);
+  const inner = nodes(it.children, name, writing);
   if (name === "td" || name === "th") text.push(" ");
   if (BLOCKS.has(name)) text.push("\n");
   const href = it.attribs.href;
@@ -143,7 +232,7 @@ function element(it: Element, parent: string | null, note: Note, text: string[])
   return `${open}${inner}</${name}>`;
 }
 
-function attributes(it: Element, tag: string, note: Note): string {
+function attributes(it: Element, tag: string, { note, classes }: Writing): string {
   let html = "";
   for (const [given, value] of Object.entries(it.attribs)) {
     const name = given.toLowerCase();
@@ -161,7 +250,11 @@ function attributes(it: Element, tag: string, note: Note): string {
     } else if (/^on/.test(name)) note("event handlers");
     else if (["action", "formaction", "srcdoc", "http-equiv", "xlink:href", "srcset", "ping"].includes(name))
       note(`“${name}”`);
-    else if (name === "class" || name === "id") note("class and id names");
+    else if (name === "class") {
+      const names = value.split(/\s+/).flatMap((one) => classes.get(one) ?? []);
+      if (names.length > 0) html += ` class="${escapeHtml(names.join(" "))}"`;
+      if (names.length < value.split(/\s+/).filter(Boolean).length) note("class and id names");
+    } else if (name === "id") note("class and id names");
   }
   if (tag === "img" && it.attribs.alt === undefined) html += ' alt=""';
   return html;
@@ -179,7 +272,7 @@ function isPicture(src: string): boolean {
 }
 
 /** The declarations of a `style` attribute that are on the list, each checked for what its value may do. */
-function cleanStyle(style: string, note: Note): string {
+export function cleanStyle(style: string, note: Note): string {
   const kept: string[] = [];
   for (const declaration of declarations(style)) {
     const colon = declaration.indexOf(":");

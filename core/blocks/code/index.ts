@@ -1,13 +1,20 @@
 import { z } from "zod";
 import { BlockBaseSchema } from "../../email";
 import { classAttribute, css, fixedGround, ink, TABLE } from "../../markup";
+import { escapeHtml } from "../../program";
 import type { BlockType } from "../type";
 import { type CleanHtml, cleanHtml } from "./clean";
+import { ownClass, ownRules, scopeOf, withinPhones } from "./rules";
 
 const schema = BlockBaseSchema.extend({
   type: z.literal("code"),
   /** As it was written; what is not allowed is taken out whenever it is shown or sent. */
   html: z.string().max(400_000),
+  /**
+   * Style sheets of a letter that is kept whole. Of them its rules for phones and for dark are used, for this block
+   * alone; and on phones it is kept within the window.
+   */
+  sheets: z.string().max(100_000).optional(),
 });
 export type CodeBlock = z.infer<typeof schema>;
 
@@ -16,17 +23,47 @@ const OWN_PICTURE = /((?: src=| background=)"|url\((?:&quot;|&#39;)?)\/(?=(?:pic
 /** Whether the HTML says what colours its words or grounds have. */
 const OWN_COLOR = /(?:[\s";]color|background(?:-color)?|bgcolor)\s*[:=]/i;
 
-const cleaned = new WeakMap<object, CleanHtml>();
+/** A block's HTML made harmless, with the rules that go into the style block of the message. */
+export interface CleanCode extends CleanHtml {
+  /** For narrow windows, at the width where the theme's own rules for them begin. */
+  phones: string;
+  /** With conditions of their own. */
+  rules: string;
+}
 
-/** The block's HTML made harmless, once for each version of the block. */
-export function cleanCode(block: CodeBlock): CleanHtml {
+const cleaned = new WeakMap<object, CleanCode>();
+
+/** The same, once for each version of the block. */
+export function cleanCode(block: CodeBlock): CleanCode {
   let clean = cleaned.get(block);
   if (!clean) {
-    clean = cleanHtml(block.html);
+    clean = made(block);
     cleaned.set(block, clean);
   }
   return clean;
 }
+
+function made({ id, html, sheets }: CodeBlock): CleanCode {
+  if (sheets === undefined) return { ...cleanHtml(html), phones: "", rules: "" };
+  const noted = new Map<string, number>();
+  const scope = scopeOf(id);
+  const { css, classes, narrow } = ownRules(sheets, scope, (what) =>
+    noted.set(what, (noted.get(what) ?? 0) + 1),
+  );
+  const clean = cleanHtml(html, new Map([...classes].map((name) => [name, ownClass(name)])));
+  // Names that no rule speaks of are of no use once the styles stand in the elements.
+  const removed = [...clean.removed, ...[...noted].map(([what, count]) => ({ what, count }))].filter(
+    ({ what }) => what !== "class and id names" && what !== "comments",
+  );
+  const widths = [...clean.html.matchAll(/<img\b[^>]*? width="(\d{3,4})"/g)].map(([, width]) =>
+    Number(width),
+  );
+  return { ...clean, removed, phones: withinPhones(scope, narrow, widths), rules: css };
+}
+
+/** In a frame of the canvas the width of the window is that of the frame. */
+const framedCss = (phones: string, rules: string) =>
+  phones === "" ? "" : `@media (max-width:480px){${phones}}${rules}`;
 
 export const code: BlockType<CodeBlock> = {
   type: "code",
@@ -59,8 +96,10 @@ export const code: BlockType<CodeBlock> = {
     // Pictures of ours are named without the origin, which messages need.
     const whole = html.replace(OWN_PICTURE, `$1${context.origin}/`);
     // While one composes, it stands in a frame of its own: the mark says which element that is.
-    const mark = context.marks ? " data-framed" : "";
-    out.raw(`<div${mark}${classAttribute(tone)} style="${look}">${whole}</div>`);
+    const { phones, rules } = cleanCode(block);
+    const mark = context.marks ? ` data-framed="${escapeHtml(framedCss(phones, rules))}"` : "";
+    const scope = block.sheets !== undefined && scopeOf(block.id);
+    out.raw(`<div${mark}${classAttribute(tone, scope)} style="${look}">${whole}</div>`);
     if (colored) out.raw("</td></tr></table>");
   },
   text(block, { out }) {

@@ -1,16 +1,11 @@
 import { FileUp } from "lucide-react";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { createBlock } from "~/core/blocks";
-import { commands } from "~/core/compose";
-import type { Block } from "~/core/email";
 import type { Intake } from "~/server/intake/intake";
-import { Button } from "../ui/button";
-import { Dialog } from "../ui/dialog";
-import { Choice, Problem } from "../ui/form";
-import { useNotify } from "../ui/notices";
-import { counted } from "../ui/time";
-import { useActions } from "./actions";
-import { newId, useComposer, useComposerStore } from "./store";
+import { Button } from "../../ui/button";
+import { Dialog } from "../../ui/dialog";
+import { Choice, Problem } from "../../ui/form";
+import { useComposer } from "../store";
+import { Found } from "./found";
 
 type Kind = "text" | "markdown" | "html";
 
@@ -93,7 +88,7 @@ export default function IntakeDialog({ given, onDone }: { given: File | string |
             <input
               ref={input}
               type="file"
-              accept=".txt,.md,.markdown,.html,.htm,.eml,.docx,.json"
+              accept=".txt,.md,.markdown,.html,.htm,.zip,.eml,.docx,.json"
               className="sr-only"
               aria-label="File to bring in"
               tabIndex={-1}
@@ -105,7 +100,9 @@ export default function IntakeDialog({ given, onDone }: { given: File | string |
             <Button onClick={() => input.current?.click()} disabled={busy}>
               <FileUp className="size-4" aria-hidden /> Choose a file
             </Button>
-            <span className="text-ink-soft">.txt, .md, .html, .eml, .docx or .json, or paste below</span>
+            <span className="text-ink-soft">
+              .txt, .md, .html, .zip, .eml, .docx or .json, or paste below
+            </span>
           </div>
           <div className="w-72">
             <Choice
@@ -134,90 +131,5 @@ export default function IntakeDialog({ given, onDone }: { given: File | string |
         </form>
       )}
     </Dialog>
-  );
-}
-
-function Found({ found, onBack, onDone }: { found: Intake; onBack(): void; onDone(): void }) {
-  const store = useComposerStore();
-  const actions = useActions();
-  const notify = useNotify();
-  const { blocks, whole, lost, email, pictures, kind } = found;
-  const add = (added: readonly Block[], label: string) => {
-    const state = store.getState();
-    if (pictures.length > 0) state.set({ pictures: [...pictures, ...state.pictures] });
-    if (actions.addBlocks(added, label))
-      notify({ text: `${counted(added.length, "block")} came in. Undo takes them out.` });
-    onDone();
-  };
-  const replace = () => {
-    if (!email) return;
-    const state = store.getState();
-    state.edit(null);
-    state.select(null);
-    if (state.apply(commands.replaceDesign(email, newId), "Bringing a design in"))
-      notify({ text: "The design took the place of the one before. Undo brings that back." });
-    onDone();
-  };
-  const summary = new Map<string, number>();
-  for (const block of blocks) summary.set(block.type, (summary.get(block.type) ?? 0) + 1);
-  return (
-    <div className="space-y-4">
-      <p>
-        This is {kind}
-        {blocks.length > 0 && (
-          <>
-            {" "}
-            with {counted(blocks.length, "block")}:{" "}
-            {[...summary].map(([type, count]) => `${count} × ${type}`).join(", ")}
-          </>
-        )}
-        .
-      </p>
-      {blocks.length === 0 && !email && whole === null && (
-        <Problem mild>Nothing in it can become a block: it holds no words and no pictures.</Problem>
-      )}
-      <Lost
-        title={whole === null ? "Could not be kept" : "Taken apart, these are not kept"}
-        what={lost.apart}
-      />
-      {whole !== null && <Lost title="Kept whole, these are not kept" what={lost.whole} />}
-      <div className="flex justify-end gap-2">
-        <Button kind="quiet" onClick={onBack}>
-          Back
-        </Button>
-        {whole !== null && (
-          <Button
-            onClick={() => add([{ ...createBlock("code", newId()), html: whole }], "Keeping an email whole")}
-          >
-            Keep it whole in a code block
-          </Button>
-        )}
-        {email ? (
-          <Button kind="primary" onClick={replace}>
-            Replace this design
-          </Button>
-        ) : (
-          blocks.length > 0 && (
-            <Button kind="primary" onClick={() => add(blocks, "Bringing writing in")}>
-              {whole === null ? `Add ${counted(blocks.length, "block")}` : "Take it apart into blocks"}
-            </Button>
-          )
-        )}
-      </div>
-    </div>
-  );
-}
-
-function Lost({ title, what }: { title: string; what: readonly string[] }) {
-  if (what.length === 0) return null;
-  return (
-    <div className="rounded-md bg-amber-wash px-3 py-2 text-amber">
-      <p className="font-medium">{title}:</p>
-      <ul className="mt-1 list-disc pl-5">
-        {what.map((one) => (
-          <li key={one}>{one}</li>
-        ))}
-      </ul>
-    </div>
   );
 }

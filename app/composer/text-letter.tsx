@@ -1,0 +1,118 @@
+import { useEffect, useRef } from "react";
+import { commands } from "~/core/compose";
+import { type Block, blocksOf } from "~/core/email";
+import { Input, Line } from "../ui/form";
+import { useActions } from "./actions";
+import { AsText } from "./as-text";
+import { InboxLine } from "./inbox-line";
+import { ReaderBar } from "./reader-bar";
+import { LockBar } from "./saving/lock-bar";
+import { useComposer, useComposerStore } from "./store";
+import { loadWhenIdle } from "./text/load";
+
+/** A letter in text only: its words on the left, and on the right what this reader gets, letter by letter. */
+export function TextLetter({ saveNow }: { saveNow(): void }) {
+  const store = useComposerStore();
+  const email = useComposer((state) => state.email);
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      if (!event.ctrlKey && !event.metaKey) return;
+      const key = event.key.toLowerCase();
+      // In words the editor takes them back itself.
+      const writing = event.target instanceof HTMLElement && event.target.isContentEditable;
+      if (key === "s") saveNow();
+      else if (key === "z" && !writing) store.getState()[event.shiftKey ? "redo" : "undo"]();
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener("keydown", press);
+    return () => window.removeEventListener("keydown", press);
+  }, [saveNow, store]);
+  const blocks = blocksOf(email);
+  const words = blocks.find(({ type }) => type === "text");
+  const footer = blocks.find(({ type }) => type === "footer");
+  return (
+    <main className="flex h-full min-w-0 flex-col">
+      <h1 className="sr-only">Compose</h1>
+      <LockBar />
+      <div className="flex min-h-0 grow max-lg:flex-col max-lg:overflow-y-auto">
+        <div className="min-w-0 flex-1 overflow-y-auto bg-table px-6 pt-3.5 pb-16 max-lg:overflow-visible max-sm:px-3">
+          <InboxLine />
+          <div className="mx-auto max-w-[660px] rounded-lg border bg-paper p-6">
+            {words && <Words block={words} label="The letter" className="min-h-72" />}
+            {footer && <Footer block={footer} />}
+          </div>
+          <p className="mx-auto mt-2 max-w-[660px] text-xs text-ink-soft">
+            Type @ at the start of a word for reader data. An empty line parts paragraphs by itself.
+          </p>
+        </div>
+        <AsSent />
+      </div>
+      <ReaderBar />
+    </main>
+  );
+}
+
+function Words({ block, label, className }: { block: Block; label: string; className?: string }) {
+  const store = useComposerStore();
+  const actions = useActions();
+  const place = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    let ended = false;
+    let end = () => {};
+    void loadWhenIdle().then(({ mountLetter }) => {
+      if (ended || !place.current) return;
+      end = mountLetter(store, actions, place.current, { block: block.id, label }).end;
+    });
+    return () => {
+      ended = true;
+      end();
+    };
+  }, [store, actions, block.id, label]);
+  return <div ref={place} className={`plain-letter font-mono text-[13px]/5 ${className ?? ""}`} />;
+}
+
+/** What stands below every letter: why it is got, who sends it, and the way out. */
+function Footer({ block }: { block: Block }) {
+  const store = useComposerStore();
+  const brand = useComposer((state) => state.facts.brand);
+  return (
+    <section aria-label="Footer" className="mt-6 space-y-2 border-t pt-4 text-ink-soft">
+      <Words block={block} label="Why they get it" />
+      <p className="font-mono text-[13px]/5">
+        {brand.name}, {brand.address}
+      </p>
+      <Line label="Way out">
+        {(id) => (
+          <Input
+            id={id}
+            maxLength={120}
+            value={String(block.unsubscribeWords)}
+            onChange={(event) =>
+              event.target.value !== "" &&
+              store
+                .getState()
+                .apply(
+                  commands.set(block.id, { unsubscribeWords: event.target.value }),
+                  "Wording the way out",
+                  "way out",
+                )
+            }
+          />
+        )}
+      </Line>
+    </section>
+  );
+}
+
+function AsSent() {
+  return (
+    <aside
+      aria-label="As it is sent"
+      className="flex w-[46%] min-w-0 flex-col gap-3 overflow-y-auto border-l bg-paper p-5 max-lg:w-full max-lg:border-t max-lg:border-l-0"
+    >
+      <h2 className="font-semibold">As this reader gets it</h2>
+      <AsText />
+    </aside>
+  );
+}

@@ -1,0 +1,398 @@
+import { Download, Pencil, Trash2 } from "lucide-react";
+import { useEffect, useId, useState } from "react";
+import { Link } from "react-router";
+import { draftAlts, stepWords } from "~/core/pictures";
+import type { Filing, PictureDetail } from "~/server/pictures/library";
+import type { PictureUse } from "~/server/pictures/uses";
+import { Button, buttonLook } from "../ui/button";
+import { Choose } from "../ui/choose";
+import { Input, Labelled, Problem } from "../ui/form";
+import { useNotify } from "../ui/notices";
+import { RemoveButton } from "../ui/remove-button";
+import { counted, kilobytes, timeWords } from "../ui/time";
+import { askLibrary, type Picture } from "./upload";
+
+type Detail = PictureDetail & { uses: PictureUse[] };
+
+const NEW_FOLDER = "\u0000new";
+
+/** A field that counts when it is left, or with Enter. */
+function Written({
+  id,
+  value,
+  rows,
+  placeholder,
+  onWritten,
+}: {
+  id: string;
+  value: string;
+  rows?: number;
+  placeholder?: string;
+  onWritten(value: string): void;
+}) {
+  const [draft, setDraft] = useState(value);
+  useEffect(() => setDraft(value), [value]);
+  const leave = () => draft !== value && onWritten(draft);
+  const shared = {
+    id,
+    value: draft,
+    placeholder,
+    onBlur: leave,
+    onChange: (event: { target: { value: string } }) => setDraft(event.target.value),
+  };
+  if (rows) return <textarea {...shared} rows={rows} className="field" />;
+  return <Input {...shared} onKeyDown={(event) => event.key === "Enter" && leave()} />;
+}
+
+/** Which folder; a new one by its name. */
+export function FolderChoice({
+  id,
+  label,
+  value,
+  filing,
+  onChange,
+}: {
+  id?: string;
+  label?: string;
+  value: string | null;
+  filing: Filing | null;
+  onChange(folder: string): void;
+}) {
+  const [making, setMaking] = useState(false);
+  if (making)
+    return (
+      <Input
+        id={id}
+        aria-label={label ?? "Name of the new folder"}
+        placeholder="Name of the new folder"
+        autoFocus
+        maxLength={80}
+        onBlur={(event) => {
+          setMaking(false);
+          if (event.target.value.trim() !== "") onChange(event.target.value.trim());
+        }}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") event.currentTarget.blur();
+          if (event.key === "Escape") setMaking(false);
+        }}
+      />
+    );
+  const names = new Set([...(filing?.folders.map(({ name }) => name) ?? []), ...(value ? [value] : [])]);
+  return (
+    <Choose
+      id={id}
+      label={label}
+      value={value === null ? "" : value === "" ? "none" : `in ${value}`}
+      placeholder="Move to…"
+      options={[
+        { value: "none", label: "No folder" },
+        ...[...names].sort().map((name) => ({ value: `in ${name}`, label: name })),
+        { value: NEW_FOLDER, label: "New folder…" },
+      ]}
+      onChange={(next) => {
+        if (next === NEW_FOLDER) setMaking(true);
+        else onChange(next === "none" ? "" : next.slice(3));
+      }}
+    />
+  );
+}
+
+/** One picture: what it is, where it is used, and what can be done with it. */
+export function Inspector({
+  id,
+  now,
+  filing,
+  onEdit,
+  onChanged,
+  onRemoved,
+}: {
+  id: string;
+  now: number;
+  filing: Filing | null;
+  onEdit(): void;
+  onChanged(): void;
+  onRemoved(removed: boolean): void;
+}) {
+  const [detail, setDetail] = useState<Detail | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [turn, setTurn] = useState(0);
+  const notify = useNotify();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: `turn` asks again.
+  useEffect(() => {
+    let gone = false;
+    setProblem(null);
+    fetch(`/pictures/${id}/detail`)
+      .then(async (response) => {
+        if (!response.ok) throw new Error(await response.text());
+        const found = (await response.json()) as Detail;
+        if (!gone) setDetail(found);
+      })
+      .catch((error: Error) => {
+        if (!gone)
+          setProblem(error instanceof TypeError ? "The server does not answer. Try again." : error.message);
+      });
+    return () => {
+      gone = true;
+    };
+  }, [id, turn]);
+  const again = () => {
+    setTurn((count) => count + 1);
+    onChanged();
+  };
+  const file = (what: object) =>
+    askLibrary("/pictures/list", { ids: [id], file: what }).then(again, (error: Error) =>
+      notify({ text: error.message, bad: true }),
+    );
+  if (problem) return <Problem>{problem}</Problem>;
+  if (detail?.id !== id) return <p className="text-ink-soft">Looking it up…</p>;
+  const drafts = detail.alt === "" ? draftAlts(detail.name, []) : [];
+  return (
+    <div className="space-y-4">
+      <img
+        src={detail.path}
+        alt={detail.alt}
+        className="chequered max-h-56 w-full rounded-md border object-contain"
+      />
+      <div className="flex gap-2">
+        <Button className="grow" onClick={onEdit}>
+          <Pencil className="size-4" aria-hidden /> Edit
+        </Button>
+        <a
+          href={`/pictures/${id}/original?file`}
+          download={detail.name}
+          aria-label="Download the original"
+          title="Download the original"
+          className={buttonLook()}
+        >
+          <Download className="size-4" aria-hidden />
+        </a>
+        <RemoveButton
+          kind="picture"
+          id={id}
+          name={detail.name}
+          consequence="It stays where it is used; it is only no longer offered here."
+          onChange={onRemoved}
+        />
+      </div>
+      <Labelled label="Name">
+        {(field) => (
+          <Written id={field} value={detail.name} onWritten={(name) => name.trim() && file({ name })} />
+        )}
+      </Labelled>
+      <Labelled label="Alternative text" hint="Goes with it wherever it is placed from now on.">
+        {(field) => (
+          <>
+            <Written
+              id={field}
+              rows={2}
+              value={detail.alt}
+              placeholder="What it shows"
+              onWritten={(alt) => file({ alt })}
+            />
+            {drafts.map((draft) => (
+              <button
+                key={draft}
+                type="button"
+                className="toggle mt-1.5 text-left"
+                onClick={() => file({ alt: draft })}
+              >
+                Take “{draft}”
+              </button>
+            ))}
+          </>
+        )}
+      </Labelled>
+      <Labelled label="Folder">
+        {(field) => (
+          <FolderChoice
+            id={field}
+            value={detail.folder}
+            filing={filing}
+            onChange={(folder) => file({ folder })}
+          />
+        )}
+      </Labelled>
+      <Labelled label="Labels" hint="Parted by commas.">
+        {(field) => (
+          <Written id={field} value={detail.labels.join(", ")} onWritten={(labels) => file({ labels })} />
+        )}
+      </Labelled>
+      <Facts detail={detail} />
+      <Uses uses={detail.uses} />
+      <Versions detail={detail} now={now} onReturned={again} />
+    </div>
+  );
+}
+
+function Facts({ detail }: { detail: Detail }) {
+  const { original, frames } = { ...detail, frames: detail.original.frames };
+  const kind = (type: string) => type.replace("image/", "").toUpperCase();
+  return (
+    <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-0.5 [&_dt]:text-ink-soft">
+      <dt>In emails</dt>
+      <dd>
+        {kind(detail.type)}, {detail.width} × {detail.height} px, {kilobytes(detail.bytes)}
+        {frames > 1 && `, ${frames} frames`}
+      </dd>
+      <dt>Original</dt>
+      <dd>
+        {kind(original.kind)}, {original.width} × {original.height} px, {kilobytes(original.bytes)}
+      </dd>
+    </dl>
+  );
+}
+
+const PLACES = { campaign: "", template: "template", clipping: "clipping", brand: "brand" } as const;
+
+function Uses({ uses }: { uses: readonly PictureUse[] }) {
+  const id = useId();
+  return (
+    <section aria-labelledby={id}>
+      <h2 id={id} className="mb-1 font-semibold">
+        {uses.length === 0 ? "Not used yet" : `Used in ${counted(uses.length, "place")}`}
+      </h2>
+      <ul className="space-y-0.5">
+        {uses.slice(0, 40).map((use) => {
+          const aside = use.sent ? "sent" : PLACES[use.kind];
+          const to =
+            use.kind === "brand" ? "/brand" : use.kind === "clipping" ? null : `/campaigns/${use.id}/compose`;
+          return (
+            <li key={`${use.kind} ${use.id}`} className="flex gap-2">
+              {to ? (
+                <Link to={to} className="min-w-0 truncate underline underline-offset-2">
+                  {use.name}
+                </Link>
+              ) : (
+                <span className="min-w-0 truncate">{use.name}</span>
+              )}
+              {aside && <span className="shrink-0 text-ink-soft">{aside}</span>}
+            </li>
+          );
+        })}
+        {uses.length > 40 && <li className="text-ink-soft">and {uses.length - 40} more</li>}
+      </ul>
+    </section>
+  );
+}
+
+function Versions({ detail, now, onReturned }: { detail: Detail; now: number; onReturned(): void }) {
+  const notify = useNotify();
+  const id = useId();
+  if (detail.versions.length < 2) return null;
+  const back = async (path: string) => {
+    const version = detail.versions.find((one) => one.path === path);
+    if (!version) return;
+    try {
+      await askLibrary(`/pictures/${detail.id}/detail`, { as: "over", steps: version.steps });
+      notify({ text: "It is as it was then, wherever it is used and was not sent." });
+      onReturned();
+    } catch (error) {
+      notify({ text: (error as Error).message, bad: true });
+    }
+  };
+  return (
+    <section aria-labelledby={id}>
+      <h2 id={id} className="mb-1 font-semibold">
+        How it was before
+      </h2>
+      <ul className="space-y-1.5">
+        {detail.versions
+          .filter(({ path }) => path !== detail.path)
+          .map((version) => (
+            <li key={version.path} className="flex items-center gap-2">
+              <img
+                src={version.path}
+                alt=""
+                loading="lazy"
+                className="chequered size-9 shrink-0 rounded-sm object-contain"
+              />
+              <span className="min-w-0 grow truncate text-ink-soft">
+                {version.steps.length === 0 ? "As it came" : version.steps.map(stepWords).join(", ")},{" "}
+                {timeWords(version.at, now)}
+              </span>
+              <Button kind="quiet" onClick={() => void back(version.path)}>
+                Return to it
+              </Button>
+            </li>
+          ))}
+      </ul>
+    </section>
+  );
+}
+
+/** Several pictures at once. */
+export function SeveralPictures({
+  pictures,
+  filing,
+  onChanged,
+  onNone,
+}: {
+  pictures: readonly Picture[];
+  filing: Filing | null;
+  onChanged(): void;
+  onNone(): void;
+}) {
+  const notify = useNotify();
+  const ids = pictures.map(({ id }) => id);
+  const bytes = pictures.reduce((sum, picture) => sum + picture.bytes, 0);
+  const file = (what: object, words: string) =>
+    askLibrary("/pictures/list", { ids, file: what }).then(
+      () => {
+        notify({ text: words });
+        onChanged();
+      },
+      (error: Error) => notify({ text: error.message, bad: true }),
+    );
+  const remove = async (removed: boolean) => {
+    try {
+      for (const id of ids) await askLibrary(`/removals/picture/${id}`, { removed });
+      notify(
+        removed
+          ? {
+              text: `${counted(ids.length, "picture")} removed. They stay where they are used.`,
+              action: { label: "Undo", run: () => void remove(false) },
+            }
+          : { text: `${counted(ids.length, "picture")} back.` },
+      );
+      if (removed) onNone();
+    } catch (error) {
+      notify({ text: (error as Error).message, bad: true });
+    }
+    onChanged();
+  };
+  return (
+    <div className="space-y-4">
+      <p className="font-semibold">{counted(pictures.length, "picture")} chosen</p>
+      <p className="text-ink-soft">{kilobytes(bytes)} in all</p>
+      <Labelled label="Folder">
+        {(field) => (
+          <FolderChoice
+            id={field}
+            value={null}
+            filing={filing}
+            onChange={(folder) =>
+              file({ folder }, folder === "" ? "Taken out of their folders." : `Moved to “${folder}”.`)
+            }
+          />
+        )}
+      </Labelled>
+      <Labelled label="One more label">
+        {(field) => (
+          <Input
+            id={field}
+            maxLength={40}
+            onKeyDown={(event) => {
+              const label = event.currentTarget.value.trim();
+              if (event.key !== "Enter" || label === "") return;
+              void file({ label }, `Labelled “${label}”.`);
+              event.currentTarget.value = "";
+            }}
+          />
+        )}
+      </Labelled>
+      <Button kind="danger" onClick={() => void remove(true)}>
+        <Trash2 className="size-4" aria-hidden /> Remove {counted(pictures.length, "picture")}
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,55 @@
+import type { Inline, RichNode } from "../email";
+import type { Look } from "./look";
+
+/** A thing of a letter that was taken apart, with how it looked. */
+export type Bit = { look: Look } & (
+  | { kind: "line"; content: Inline[]; level: number | null }
+  | { kind: "words"; nodes: RichNode[] }
+  | { kind: "quote"; nodes: RichNode[] }
+  | {
+      kind: "image";
+      src: string;
+      alt: string;
+      href?: string;
+      /** In px, as far as it says. */
+      width: number | null;
+      height: number | null;
+      /** How much of its place it takes, in per cent. */
+      share: number;
+      radius: number;
+      /** Whether it goes from one edge of the letter to the other. */
+      edges: boolean;
+    }
+  | {
+      kind: "button";
+      content: Inline[];
+      href: string;
+      face: string | null;
+      radius: number;
+      /** Whether a line runs around it. */
+      edge: boolean;
+    }
+  | { kind: "social"; items: { src: string; label: string; href: string }[]; size: number }
+  | { kind: "menu"; items: { label: string; href: string }[] }
+  | { kind: "table"; rows: Inline[][][]; header: boolean }
+  | { kind: "divider"; color: string | null; thickness: number }
+);
+
+/** One of the columns that stand side by side. */
+export interface Side {
+  /** Of the row, in per cent. */
+  share: number;
+  ground: string | null;
+  bits: Bit[];
+}
+
+/** What stands on one ground from edge to edge: one thing below the other, or columns. */
+export interface Band {
+  /** Behind the content. */
+  ground: string;
+  /** Behind all of it, from one side of the window to the other. */
+  outer: string;
+  /** A picture behind it. */
+  picture: string | null;
+  sides: Side[];
+}
