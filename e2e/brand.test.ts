@@ -259,6 +259,8 @@ test("a theme goes out as a file and comes back; a mark on a template is taken b
 
   await page.open("/templates");
   await page.press("Favourite Card");
+  const marked = async () => (await fetch(`${program.address}/templates?shelf=favourite`)).text();
+  await page.until(async () => /\b1(<!-- -->)? of /.test(await marked()), "the mark is not kept");
   await page.open("/templates?shelf=favourite");
   await page.sees("1 of 29");
   await page.press("Favourite Card");

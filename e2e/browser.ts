@@ -44,8 +44,17 @@ export class Page {
     readonly address: string,
   ) {}
 
-  open(path: string): Promise<void> {
-    return this.driver.get(this.address + path);
+  /** Opens an address; a page of the program is there once its scripts have taken hold of it. */
+  async open(path: string): Promise<void> {
+    await this.driver.get(this.address + path);
+    await this.until(
+      () =>
+        this.run<boolean>(
+          `return !("__reactRouterContext" in window) ||
+             Object.keys(document.body).some((key) => key.startsWith("__reactFiber"));`,
+        ),
+      `the scripts of ${path} do not run`,
+    );
   }
 
   /** The element, once it is there and can be seen. */
