@@ -10,6 +10,7 @@ export default [
     route("sources", "routes/sources.tsx"),
     route("pictures", "routes/pictures.tsx"),
     route("brand", "routes/brand.tsx"),
+    route("settings", "routes/settings.tsx"),
     route("postroom", "routes/postroom.tsx", [route(":message", "routes/message.tsx")]),
   ]),
   route("postroom/list", "routes/message-list.ts"),

@@ -1,4 +1,3 @@
-import type { Assistant } from "~/core/writing";
 import type { Confined } from "./confined/confined";
 import type { Database } from "./db/database";
 import type { Jobs } from "./jobs";
@@ -12,7 +11,7 @@ export interface Config {
   data: string;
   /** Address under which readers and browsers reach this program, without a slash at the end. */
   origin: string;
-  /** Addresses of stand-ins by name; `standin://name/…` in a source stands for them. */
+  /** Addresses of stand-ins by name; `standin://name/…` in an address stands for them. */
   standins: Readonly<Record<string, string>>;
 }
 
@@ -27,8 +26,6 @@ export interface Septima {
   confined: Confined;
   /** Where pictures are looked at and worked out: it takes longer, and nobody's feed should wait for it. */
   pictureWork: Confined;
-  /** Who helps with writing. */
-  assistant: Assistant;
   /** The postroom's mailboxes; null when mail goes to a real relay. */
   mailboxes: Mailboxes | null;
   /** Milliseconds since 1970. */

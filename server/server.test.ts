@@ -13,11 +13,11 @@ import { openEmbedded } from "./db/embedded";
 import { MigrationError, migrate } from "./db/migrate";
 import { dispatchesOf, moveDispatch, orderDispatch, steerDispatch } from "./dispatch/dispatches";
 import { runDispatch } from "./dispatch/run";
+import { fetchDocument } from "./fetching";
 import { type Relay, RelayError } from "./mail/relay";
 import { pictureFile } from "./pictures/files";
 import { addPicture } from "./pictures/taking";
 import { Refusal, type Septima } from "./septima";
-import { fetchDocument } from "./sources/fetching";
 import { openWorld, saveDesign } from "./test-world";
 
 let septima: Septima;

@@ -7,7 +7,6 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import type { Email } from "~/core/email";
 import { difference, pack } from "~/core/steps";
-import { simulatedAssistant } from "~/standins/assistant";
 import { openPostroom } from "~/standins/postroom";
 import { Publisher } from "~/standins/publisher";
 import { type SaveAnswer, savedDesign, saveSteps } from "./campaigns/saving";
@@ -41,7 +40,6 @@ export async function openWorld(
     confined,
     pictureWork,
     mailboxes: postroom,
-    assistant: simulatedAssistant,
     config: { version: "test", data: folder, origin: "https://septima.example", standins: {} },
     jobs: {
       work: async () => undefined,

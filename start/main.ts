@@ -14,6 +14,7 @@ import { createRequestHandler } from "@react-router/express";
 import compression from "compression";
 import express from "express";
 import type { Septima } from "~/server/septima";
+import { assistantAnswer } from "~/standins/assistant";
 import { Publisher } from "~/standins/publisher";
 import { isEmpty, seedDemo } from "./demo/seed";
 import { guardedHeaders, limitedBodies, onlyKnownHosts, onlyOwnPages, Starting } from "./doors";
@@ -66,8 +67,8 @@ async function main() {
   const { port } = server.address() as AddressInfo;
   const reached = host === "0.0.0.0" || host === "::" ? "127.0.0.1" : host;
   const origin = (process.env.SEPTIMA_ORIGIN ?? `http://${reached}:${port}`).replace(/\/$/, "");
-  const local = `http://${reached}:${port}/standins/publisher`;
-  const publisher = new Publisher(local, Date.now);
+  const local = `http://${reached}:${port}/standins`;
+  const publisher = new Publisher(`${local}/publisher`, Date.now);
 
   app.disable("x-powered-by");
   app.use(guardedHeaders, onlyKnownHosts(origin));
@@ -76,6 +77,11 @@ async function main() {
     if (!answer) response.status(404).type("text/plain").send("Nothing here.");
     else response.status(answer.status).type(answer.type).send(answer.body);
   });
+  app.all("/standins/assistant{/*path}", express.json({ limit: "2mb" }), (request, response) => {
+    const path = request.path.slice("/standins/assistant".length);
+    const { status, said } = assistantAnswer(request.method, path, request.body);
+    response.status(status).json(said);
+  });
   const starting = new Starting();
   app.use(starting.door, onlyOwnPages(origin), limitedBodies);
 
@@ -83,7 +89,11 @@ async function main() {
     version,
     data: path.resolve(process.env.SEPTIMA_DATA ?? "data"),
     origin,
-    standins: { publisher: local, ...standinsElsewhere(process.env.SEPTIMA_STANDINS) },
+    standins: {
+      publisher: `${local}/publisher`,
+      assistant: `${local}/assistant`,
+      ...standinsElsewhere(process.env.SEPTIMA_STANDINS),
+    },
     confined: path.join(root, "build/server/confined.js"),
     migrations: path.join(root, "server/db/migrations"),
     databaseUrl: process.env.DATABASE_URL,

@@ -12,7 +12,6 @@ import { openRelay } from "~/server/mail/relay";
 import { clearComing } from "~/server/pictures/files";
 import type { Septima } from "~/server/septima";
 import { refreshAll } from "~/server/sources/sources";
-import { simulatedAssistant } from "~/standins/assistant";
 import { openPostroom } from "~/standins/postroom";
 import { lockFolder } from "./lock";
 
@@ -57,7 +56,6 @@ export async function openSeptima(
     pictureWork,
     jobs,
     mailboxes: postroom,
-    assistant: simulatedAssistant,
     now: Date.now,
     newId: () => randomBytes(8).toString("hex"),
     cache: new Map(),

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { HexColorPicker } from "react-colorful";
 import { contrast, type PictureColour, READABLE } from "~/core/color";
 import { type Brand, DEFAULT_THEME, proposedTheme, type Theme } from "~/core/email";
-import { ask } from "../composer/requests";
+import { ask } from "../requests";
 import { Button, IconButton } from "../ui/button";
 import { Input, Problem } from "../ui/form";
 import { HexInput } from "../ui/hex-input";

@@ -112,6 +112,12 @@ export function useComposerFindables(): void {
               },
               { id: "dark", label: dark ? "Light" : "Dark", run: () => set({ dark: !dark }) },
               { id: "outline", label: "Outline", run: () => set({ shelf: "outline" }) },
+              {
+                id: "ask",
+                label: "Ask about this email",
+                words: "assistant subjects ideas shorter opening",
+                run: () => set({ shelf: "ask", pane: "shelf", folded: { ...state.folded, shelf: false } }),
+              },
             ],
           },
         ];

@@ -45,6 +45,7 @@ import { useComposer } from "./store";
 import { useShelfItem } from "./use-shelf-item";
 
 const ClippingsTab = lazy(() => import("./clippings-tab"));
+const AskPanel = lazy(() => import("./ask/ask-panel"));
 
 export const BLOCK_ICONS: Record<BlockTypeName, LucideIcon> = {
   heading: Heading,
@@ -87,14 +88,17 @@ export const LAYOUT_THINGS: { thing: ShelfThing; icon: LucideIcon; words: string
   { thing: { kind: "row", columns: 6 }, icon: Columns4, words: "columns six" },
 ];
 
-/** Where blocks come from, and the outline in the same place. */
+/** Where blocks come from; the outline and the assistant in the same place. */
 export function Shelf() {
   const tab = useComposer((state) => state.shelf);
   const set = useComposer((state) => state.set);
   return (
-    <aside aria-label="Shelf" className="flex w-62 shrink-0 flex-col border-r bg-paper max-sm:w-full">
+    <aside
+      aria-label="Shelf"
+      className={`flex shrink-0 flex-col border-r bg-paper max-sm:w-full ${tab === "ask" ? "w-72" : "w-62"}`}
+    >
       <div role="tablist" aria-label="Left side" className="flex shrink-0 gap-1 border-b px-3 pt-2">
-        {(["add", "clippings", "outline"] as const).map((name) => (
+        {(["add", "clippings", "outline", "ask"] as const).map((name) => (
           <button
             key={name}
             type="button"
@@ -105,7 +109,7 @@ export function Shelf() {
             onClick={() => set({ shelf: name })}
             className="border-b-2 border-transparent px-2 pb-2 text-ink-soft aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
           >
-            {{ add: "Add", clippings: "Clippings", outline: "Outline" }[name]}
+            {{ add: "Add", clippings: "Clippings", outline: "Outline", ask: "Ask" }[name]}
           </button>
         ))}
       </div>
@@ -117,6 +121,11 @@ export function Shelf() {
       >
         {tab === "add" && <AddList />}
         {tab === "outline" && <Outline />}
+        {tab === "ask" && (
+          <Suspense>
+            <AskPanel />
+          </Suspense>
+        )}
         {tab === "clippings" && (
           <Suspense fallback={<p className="p-3 text-ink-soft">Fetching clippings…</p>}>
             <ClippingsTab />

@@ -17,6 +17,7 @@ import type { LiveContent } from "~/core/sources";
 import type { ClippingLine } from "~/server/campaigns/clippings";
 import type { Lock } from "~/server/campaigns/lock";
 import type { Picture } from "~/server/pictures/library";
+import type { Asked } from "./ask/asking";
 import type { Question, Saving } from "./saving/autosave";
 import type { Typed } from "./text/typed";
 
@@ -128,7 +129,9 @@ export interface ComposerState {
   others: number;
   /** What holds the design, so that it cannot be changed; null when nothing does. */
   lock: Lock | null;
-  shelf: "add" | "clippings" | "outline";
+  shelf: "add" | "clippings" | "outline" | "ask";
+  /** What the writing assistant was asked about this email, the newest first. */
+  asked: readonly Asked[];
   /** The clippings of the workspace; null until they are known. */
   clippings: readonly ClippingLine[] | null;
   /** Whether a clipping stays linked when it is put into the email. */
@@ -234,6 +237,7 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       others: 0,
       lock: start.lock,
       shelf: "add",
+      asked: [],
       clippings: null,
       stayLinked: true,
       opened: null,

@@ -1,7 +1,7 @@
-import { useEffect, useRef } from "react";
+import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { commands } from "~/core/compose";
 import { type Block, blocksOf } from "~/core/email";
-import { Input, Line } from "../ui/form";
+import { Choice, Input, Line } from "../ui/form";
 import { useActions } from "./actions";
 import { AsText } from "./as-text";
 import { InboxLine } from "./inbox-line";
@@ -46,7 +46,7 @@ export function TextLetter({ saveNow }: { saveNow(): void }) {
             Type @ at the start of a word for reader data. An empty line parts paragraphs by itself.
           </p>
         </div>
-        <AsSent />
+        <Beside />
       </div>
       <ReaderBar />
     </main>
@@ -105,14 +105,36 @@ function Footer({ block }: { block: Block }) {
   );
 }
 
-function AsSent() {
+const AskPanel = lazy(() => import("./ask/ask-panel"));
+
+/** Beside the words: how they are sent, or the assistant. */
+function Beside() {
+  const [asking, setAsking] = useState(false);
   return (
     <aside
-      aria-label="As it is sent"
+      aria-label={asking ? "Ask" : "As it is sent"}
       className="flex w-[46%] min-w-0 flex-col gap-3 overflow-y-auto border-l bg-paper p-5 max-lg:w-full max-lg:border-t max-lg:border-l-0"
     >
-      <h2 className="font-semibold">As this reader gets it</h2>
-      <AsText />
+      <div className="max-w-96">
+        <Choice
+          label="Beside the words"
+          value={asking ? "ask" : "sent"}
+          onChange={(next) => setAsking(next === "ask")}
+          options={[
+            { value: "sent", label: "As this reader gets it" },
+            { value: "ask", label: "Ask" },
+          ]}
+        />
+      </div>
+      {asking ? (
+        <div className="-mx-3 max-w-xl">
+          <Suspense>
+            <AskPanel />
+          </Suspense>
+        </div>
+      ) : (
+        <AsText />
+      )}
     </aside>
   );
 }

@@ -1,4 +1,4 @@
-import { Images, Inbox, LayoutTemplate, Mail, Palette, Rss, Users } from "lucide-react";
+import { Images, Inbox, LayoutTemplate, Mail, Palette, Rss, Settings, Users } from "lucide-react";
 import { NavLink, Outlet } from "react-router";
 
 const PLACES = [
@@ -39,8 +39,9 @@ export default function Shell() {
         {PLACES.map((place) => (
           <Place key={place.to} {...place} />
         ))}
-        <div className="mt-auto">
+        <div className="mt-auto flex flex-col gap-0.5">
           <Place to="/postroom" label="Postroom" icon={Inbox} />
+          <Place to="/settings" label="Settings" icon={Settings} />
         </div>
       </nav>
       <div className="min-w-0 grow">

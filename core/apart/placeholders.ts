@@ -1,6 +1,8 @@
 import type { FieldDef } from "../audience";
 import { type Block, type Inline, isInline, type Section } from "../email";
 
+type TagAttrs = Extract<Inline, { type: "mergeTag" }>["attrs"];
+
 /** A place that another program would have filled in. */
 export interface Placeholder {
   /** As it is written. */
@@ -25,7 +27,7 @@ const PAIRS: readonly [open: string, close: string, name: string][] = [
   ["#{1,2}(?=[A-Z_]+#)", "#{1,2}", "[A-Z_]{2,40}"],
   ["\\$\\{", "\\}", "[^{}\\n]{1,60}?"],
   ["«", "»", "[\\p{L}][\\p{L}\\p{N}_ .-]{1,40}?"],
-  ["\\{", "\\}", "[\\p{L}_][\\p{L}\\p{N}_ .:|-]{1,50}?"],
+  ["\\{", "\\}", "[\\p{L}_][\\p{L}\\p{N}_ .:-]{1,50}?(?:\\|[^{}\\n]{0,80}?)?"],
   ["\\[", "\\]", "[\\p{L}_][\\p{L}\\p{N}_ .:|-]{1,40}?"],
   ["%", "%", "[\\p{L}_][\\p{L}\\p{N}_.-]{1,40}?"],
 ];
@@ -118,7 +120,7 @@ export function placeholdersIn(
 }
 
 /** What becomes of a placeholder: a field takes its place, or nothing does. */
-export type Filled = { field: string } | "nothing";
+export type Filled = { field: string; fallback?: string; format?: TagAttrs["format"] } | "nothing";
 
 /** The same parts with placeholders filled: those that are not named stay as they are. */
 export function fillPlaceholders<T extends Section[] | Block[] | Inline[]>(
@@ -153,7 +155,7 @@ export function fillPlaceholders<T extends Section[] | Block[] | Inline[]>(
         : [
             {
               type: "mergeTag",
-              attrs: { field: what.field, fallback: "", format: "asIs" },
+              attrs: { fallback: "", format: "asIs", ...what },
               ...(it.marks && { marks: it.marks }),
             },
           ];

@@ -2,9 +2,8 @@
  * From writing to design: text, Markdown and HTML become blocks.
  *
  * `readHtml`, `readMarkdown` and `readText` give `Piece`s, what was written without any look; `blocksFrom` makes
- * blocks of them; `Assistant` is whoever rewrites words; `cleanPaste` makes what a word processor put on the clipboard fit for a text.
+ * blocks of them; `cleanPaste` makes what a word processor put on the clipboard fit for a text.
  */
-export { ASSIST_TASKS, type Assistant, type AssistTask, assistInline } from "./assist";
 export { blocksFrom } from "./blocks";
 export { type Piece, readHtml } from "./html";
 export { tidy } from "./inline";

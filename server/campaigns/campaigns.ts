@@ -201,11 +201,20 @@ export async function addCampaign(
 export async function startCampaign(septima: Septima, name: string, layoutId: string): Promise<string> {
   const layout = LAYOUTS.find((one) => one.id === layoutId);
   if (!layout) throw new Refusal("Choose a layout to start from.");
+  return startWith(septima, name, (sender, theme) => blankEmail(layout, sender, theme, septima.newId));
+}
+
+/** Starts a campaign with what is made for the brand's first sender and the theme in use. Returns its id. */
+export async function startWith(
+  septima: Septima,
+  name: string,
+  make: (sender: { name: string; address: string }, theme: string) => Email,
+): Promise<string> {
   const brand = await brandOf(septima);
   const [last] = await septima.db.query<{ theme: string }>(
     "select email ->> 'theme' as theme from campaigns where deleted_at is null and kind = 'campaign' order by updated_at desc limit 1",
   );
-  const email = blankEmail(layout, brand.senders[0], brand.theme ?? last?.theme ?? "plain", septima.newId);
+  const email = make(brand.senders[0], brand.theme ?? last?.theme ?? "plain");
   return addCampaign(septima, { name: name.trim() || "Untitled", series: "", email });
 }
 

@@ -1,4 +1,7 @@
+import { type Letter, readAnswers, readDraft, type ToldField } from "~/core/assistant";
 import { FeedError, parseFeed } from "~/core/sources";
+import { usable } from "../assistant/usable";
+import { newId } from "../intake/taken";
 import { takeFile, takeWriting } from "../intake/taking";
 import { developPicture, inspectPicture } from "../pictures/develop";
 import { outlineWords } from "../pictures/outline";
@@ -16,6 +19,11 @@ export const tasks = {
   },
   file: takeFile,
   writing: takeWriting,
+  /** What a writing assistant sent to a question about this letter. */
+  answers: (said: unknown, letter: Letter, fields: ToldField[]) =>
+    usable(() => readAnswers(said, letter, fields, newId)),
+  /** What a writing assistant sent as a first draft. */
+  draft: (said: unknown, fields: ToldField[]) => usable(() => readDraft(said, fields, newId)),
   inspect: inspectPicture,
   develop: developPicture,
   outline: outlineWords,

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { type Article, ArticleSchema, type LiveContent } from "~/core/sources";
+import { fetchFor, resolveAddress } from "../fetching";
 import { Refusal, type Septima } from "../septima";
-import { fetchFor } from "./fetching";
 
 /** Where live content comes from, and how it is. */
 export interface Source {
@@ -54,15 +54,6 @@ export async function sources(septima: Septima): Promise<Source[]> {
 /** What the sources hold now, as blocks are filled with it. */
 export async function liveContent(septima: Septima): Promise<LiveContent> {
   return new Map((await sources(septima)).map((source) => [source.id, source.articles]));
-}
-
-/** The address to fetch: that of a stand-in by its name, or as it is. */
-export function resolveAddress(septima: Septima, address: string): string {
-  const match = /^standin:\/\/([a-z]+)(\/.*)?$/.exec(address);
-  if (!match) return address;
-  const base = septima.config.standins[match[1]];
-  if (base === undefined) throw new Refusal(`There is no stand-in called “${match[1]}”.`);
-  return base + (match[2] ?? "/");
 }
 
 async function load(septima: Septima, address: string) {

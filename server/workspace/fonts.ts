@@ -2,8 +2,8 @@ import { createHash } from "node:crypto";
 import { readFile } from "node:fs/promises";
 import { createRequire } from "node:module";
 import { type BrandFont, BrandFontSchema, WEB_FONTS } from "~/core/email";
+import { fetchFor } from "../fetching";
 import { Refusal, type Septima } from "../septima";
-import { fetchFor } from "../sources/fetching";
 import { brandOf } from "./settings";
 import { readWoff2 } from "./woff2";
 

@@ -18,7 +18,17 @@ async function read<T>(septima: Septima, key: string, schema: z.ZodType<T>, othe
   return row ? schema.parse(row.value) : otherwise;
 }
 
-async function write(septima: Septima, key: string, value: unknown): Promise<void> {
+/** A setting of the workspace, kept in memory once it was read. */
+export function cachedSetting<T>(
+  septima: Septima,
+  key: string,
+  schema: z.ZodType<T>,
+  otherwise: T,
+): Promise<T> {
+  return cached(septima, `setting ${key}`, () => read(septima, key, schema, otherwise));
+}
+
+export async function writeSetting(septima: Septima, key: string, value: unknown): Promise<void> {
   await septima.db.query(
     "insert into settings (key, value) values ($1, $2::jsonb) on conflict (key) do update set value = excluded.value",
     [key, JSON.stringify(value)],
@@ -28,32 +38,30 @@ async function write(septima: Septima, key: string, value: unknown): Promise<voi
 
 /** The sender's identity. */
 export function brandOf(septima: Septima): Promise<Brand> {
-  return cached(septima, "setting brand", () => read(septima, "brand", BrandSchema, DEFAULT_BRAND));
+  return cachedSetting(septima, "brand", BrandSchema, DEFAULT_BRAND);
 }
 
 export function setBrand(septima: Septima, brand: Brand): Promise<void> {
-  return write(septima, "brand", BrandSchema.parse(brand));
+  return writeSetting(septima, "brand", BrandSchema.parse(brand));
 }
 
 /** All fields a contact may have: the usual ones and the workspace's own. */
 export async function fieldsOf(septima: Septima): Promise<FieldDef[]> {
-  const own = await cached(septima, "setting fields", () =>
-    read(septima, "fields", z.array(FieldDefSchema), []),
-  );
+  const own = await cachedSetting(septima, "fields", z.array(FieldDefSchema), []);
   return [...BASE_FIELDS, ...own];
 }
 
 export function setFields(septima: Septima, fields: readonly FieldDef[]): Promise<void> {
-  return write(septima, "fields", z.array(FieldDefSchema).parse(fields));
+  return writeSetting(septima, "fields", z.array(FieldDefSchema).parse(fields));
 }
 
 /** The ids of the templates that were marked. */
 export function favouritesOf(septima: Septima): Promise<string[]> {
-  return cached(septima, "setting favourites", () => read(septima, "favourites", z.array(z.string()), []));
+  return cachedSetting(septima, "favourites", z.array(z.string()), []);
 }
 
 export function setFavourites(septima: Septima, ids: readonly string[]): Promise<void> {
-  return write(septima, "favourites", ids);
+  return writeSetting(septima, "favourites", ids);
 }
 
 /** The key that signs addresses in messages; made once and kept with the data. */

@@ -1,8 +1,8 @@
 import { Parser } from "htmlparser2";
+import { fetchFor } from "../fetching";
 import type { Picture } from "../pictures/library";
 import { addPicture } from "../pictures/taking";
 import { Refusal, type Septima } from "../septima";
-import { fetchFor } from "../sources/fetching";
 
 /**
  * The still of a film, from the address of its page: the picture the page itself names (`og:image`, or the `poster`

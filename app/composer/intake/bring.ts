@@ -3,8 +3,8 @@ import { commands, withPicture } from "~/core/compose";
 import type { Email, Section, Theme } from "~/core/email";
 import type { Intake } from "~/server/intake/intake";
 import { type Picture, takeFromAddress, uploadPicture } from "../../pictures/upload";
+import { ask } from "../../requests";
 import { knowPictures } from "../pictures";
-import { ask } from "../requests";
 import { type Composer, newId } from "../store";
 
 /** What is wished for a letter that was taken apart. */

@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { type Clipping, CommandError, cutLoose, keptPart, linkedAround, linkTo } from "~/core/compose";
 import { findNode, type Located } from "~/core/email";
 import type { ClippingUse } from "~/server/campaigns/clippings";
+import { ask } from "../../requests";
 import { Button } from "../../ui/button";
 import { Input, Labelled, Problem } from "../../ui/form";
 import { useNotify } from "../../ui/notices";
@@ -10,7 +11,6 @@ import { Switch } from "../../ui/switch";
 import { counted } from "../../ui/time";
 import { loadClippings } from "../clippings-tab";
 import { everyPlace } from "../linked";
-import { ask } from "../requests";
 import { useComposer, useComposerStore } from "../store";
 import { Part } from "./part";
 

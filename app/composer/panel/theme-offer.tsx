@@ -1,12 +1,12 @@
 import { useState } from "react";
 import type { Theme } from "~/core/email";
 import type { ThemeUse } from "~/server/workspace/themes";
+import { ask } from "../../requests";
 import { Button } from "../../ui/button";
 import { Problem } from "../../ui/form";
 import { useNotify } from "../../ui/notices";
 import { Switch } from "../../ui/switch";
 import { counted } from "../../ui/time";
-import { ask } from "../requests";
 import { Part } from "./part";
 
 /** What else could take the theme as it is now. */

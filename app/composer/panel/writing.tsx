@@ -1,9 +1,11 @@
 import { useEffect, useMemo, useState } from "react";
 import { type Advice, type AdviceKind, adviseText, readingEase } from "~/core/advice";
+import { type AssistTask, assistInline } from "~/core/assistant";
 import { wordsOf } from "~/core/blocks";
 import { commands } from "~/core/compose";
 import { type Block, linesOf, mapLines, type Words, wordSigns } from "~/core/email";
-import { type AssistTask, assistInline } from "~/core/writing";
+import { WhoLine } from "../../assistant/who-line";
+import { ask } from "../../requests";
 import { Button } from "../../ui/button";
 import { Difference } from "../../ui/difference";
 import { Problem } from "../../ui/form";
@@ -105,46 +107,24 @@ interface Suggestion {
   after: string;
 }
 
-interface Who {
-  name: string;
-  simulated: boolean;
-}
-
-/** Who helps here: asked once, and again only when there was no answer. */
-let asked: Promise<Who | null> | null = null;
-function whoAssists(): Promise<Who | null> {
-  asked ??= fetch("/assist")
-    .then(async (response) => (await response.json()) as Who)
-    .catch(() => {
-      asked = null;
-      return null;
-    });
-  return asked;
-}
-
 /** Has the words rewritten; what comes back is shown as a difference, and nothing changes before it is accepted. */
 function Assist({ block }: { block: Block }) {
   const store = useComposerStore();
   const language = useComposer((state) => state.email.language);
-  const [who, setWho] = useState<Who | null>(null);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const [suggestion, setSuggestion] = useState<Suggestion | null>(null);
-  useEffect(() => void whoAssists().then(setWho), []);
   // Words that were changed meanwhile make a suggestion stale.
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new block is what ends it
   useEffect(() => setSuggestion(null), [block]);
-  const ask = async (task: AssistTask) => {
+  const rewriteAs = async (task: AssistTask) => {
     setBusy(true);
     setProblem(null);
     const rewrite = async (text: string) => {
-      const response = await fetch("/assist", {
-        method: "POST",
-        headers: { "content-type": "application/json" },
-        body: JSON.stringify({ text, task, language }),
-      });
-      if (!response.ok) throw new Error(`The server answered ${response.status}`);
-      return ((await response.json()) as { text: string }).text;
+      const body = { intent: "rewrite", text, task, language };
+      const { problem: why, result } = await ask<{ text: string }>("/assist", body);
+      if (why !== null) throw new Error(why);
+      return result.text;
     };
     try {
       const places = wordsOf(block);
@@ -156,8 +136,8 @@ function Assist({ block }: { block: Block }) {
       const signs = (list: readonly { words: Words }[]) =>
         list.map(({ words }) => wordSigns(words)).join("\n");
       setSuggestion({ changes, before: signs(places), after: signs(changes) });
-    } catch {
-      setProblem("The assistant did not answer. Your words are as they were; try again.");
+    } catch (error) {
+      setProblem(`${(error as Error).message} Your words are as they were.`);
     } finally {
       setBusy(false);
     }
@@ -173,16 +153,14 @@ function Assist({ block }: { block: Block }) {
   const same = suggestion !== null && suggestion.before === suggestion.after;
   return (
     <div className="space-y-2 border-t pt-2.5">
-      <p className="text-xs text-ink-soft">
-        {who?.simulated ? "A simulated assistant: it rewrites by rules and understands nothing." : who?.name}
-      </p>
+      <WhoLine />
       <div className="flex flex-wrap gap-1.5">
         {TASKS.map(({ task, label }) => (
           <Button
             key={task}
             className="min-h-7! px-2! text-xs"
             disabled={busy}
-            onClick={() => void ask(task)}
+            onClick={() => void rewriteAs(task)}
           >
             {label}
           </Button>

@@ -1,17 +1,5 @@
 import { type Inline, same } from "../email";
 
-/** What an assistant can be asked to do with words. */
-export const ASSIST_TASKS = ["reword", "shorten", "plainer", "warmer", "formal"] as const;
-export type AssistTask = (typeof ASSIST_TASKS)[number];
-
-/** Somebody or something that rewrites words. Merge tags come as U+FFFC and must come back, each once, in order. */
-export interface Assistant {
-  name: string;
-  /** Whether it only pretends: rules instead of understanding. */
-  simulated: boolean;
-  rewrite(text: string, task: AssistTask, language: string): Promise<string>;
-}
-
 const TAG = "\ufffc";
 
 /**

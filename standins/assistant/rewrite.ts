@@ -1,8 +1,4 @@
-/**
- * A writing assistant that pretends: it rewrites by rules, so that everything around an assistant can be tried
- * without one. It says so wherever it is used.
- */
-import type { Assistant, AssistTask } from "~/core/writing";
+import type { AssistTask } from "~/core/assistant";
 
 type Rules = readonly (readonly [RegExp, string])[];
 
@@ -78,24 +74,21 @@ function alike(before: string, after: string): string {
     : after;
 }
 
-export const simulatedAssistant: Assistant = {
-  name: "Simulated assistant",
-  simulated: true,
-  async rewrite(text, task) {
-    let words = text;
-    const used: string[] = [];
-    for (const [pattern, instead] of RULES[task]) {
-      // A word put in by one rule is not taken out by the next.
-      if (used.some((put) => put.search(pattern) >= 0)) continue;
-      const next = words.replace(pattern, (...match) => {
-        const whole = String(match[0]);
-        return alike(whole, instead.replace(/\$1/g, String(match[1] ?? "")));
-      });
-      if (next !== words && instead !== "") used.push(instead);
-      words = next;
-    }
-    return words
-      .replace(/ {2,}/g, " ")
-      .replace(/(^|[.!?]\s+)(\p{Ll})/gu, (_, lead, letter) => lead + letter.toUpperCase());
-  },
-};
+/** Words rewritten by rules, which understand nothing. */
+export function rewritten(text: string, task: AssistTask): string {
+  let words = text;
+  const used: string[] = [];
+  for (const [pattern, instead] of RULES[task]) {
+    // A word put in by one rule is not taken out by the next.
+    if (used.some((put) => put.search(pattern) >= 0)) continue;
+    const next = words.replace(pattern, (...match) => {
+      const whole = String(match[0]);
+      return alike(whole, instead.replace(/\$1/g, String(match[1] ?? "")));
+    });
+    if (next !== words && instead !== "") used.push(instead);
+    words = next;
+  }
+  return words
+    .replace(/ {2,}/g, " ")
+    .replace(/(^|[.!?]\s+)(\p{Ll})/gu, (_, lead, letter) => lead + letter.toUpperCase());
+}

@@ -1,8 +1,8 @@
 import { lookup } from "node:dns/promises";
-import http from "node:http";
+import http, { type IncomingHttpHeaders } from "node:http";
 import https from "node:https";
 import { BlockList, isIP } from "node:net";
-import { Refusal, type Septima } from "../septima";
+import { Refusal, type Septima } from "./septima";
 
 const PRIVATE = new BlockList();
 for (const [net, bits] of [
@@ -49,28 +49,84 @@ export async function fetchDocument(
   let url = readAddress(address);
   const deadline = Date.now() + limits.ms;
   for (let hop = 0; hop <= limits.redirects; hop++) {
-    const host = url.hostname.replace(/^\[|\]$/g, "");
-    const found = await within(deadline - Date.now(), lookup(host)).catch(() => {
-      throw new Refusal(`No server is known under the name ${host}. Check the address.`);
-    });
-    if (isPrivate(found.address) && !trusted.includes(url.origin)) {
-      throw new Refusal(`${host} is an address inside a private network. Only public addresses are fetched.`);
-    }
-    const answer = await get(url, found, Math.max(1, deadline - Date.now()), limits.bytes);
-    if (answer.location === undefined) return answer.body;
-    url = readAddress(answer.location, url);
+    const { status, headers, body } = await send(
+      url,
+      { method: "GET", headers: { accept: FEEDS } },
+      trusted,
+      { ms: deadline - Date.now(), bytes: limits.bytes },
+    );
+    if (status >= 300 && status < 400 && headers.location) url = readAddress(headers.location, url);
+    else if (status === 200) return body;
+    else
+      throw new Refusal(
+        `${url.host} answered ${status}${status >= 500 ? ", a fault on its side. Try again later." : ". Check the address."}`,
+      );
   }
   throw new Refusal(`${address} leads from one address to the next more than ${limits.redirects} times.`);
 }
 
+const FEEDS = "application/feed+json, application/rss+xml, application/atom+xml, application/xml, */*;q=0.5";
+
+/** What is asked of a server. */
+export interface Asked {
+  method: "GET" | "POST";
+  headers: Record<string, string>;
+  body?: string;
+  /** Ends the asking. */
+  signal?: AbortSignal;
+}
+
+/** What a server answered, whatever its status is. */
+export interface Answered {
+  status: number;
+  headers: IncomingHttpHeaders;
+  body: Buffer;
+}
+
+/**
+ * Asks one server once over http or https, within limits (`ms` in all, `bytes` of the answer), and follows nothing.
+ * Addresses inside private networks are refused, except for origins in `trusted`; the address a name resolved to is the
+ * one connected to.
+ * @throws Refusal with a sentence that names the server and what was wrong
+ */
+export async function send(
+  url: URL,
+  asked: Asked,
+  trusted: readonly string[],
+  limits: { ms: number; bytes: number },
+): Promise<Answered> {
+  const deadline = Date.now() + limits.ms;
+  const host = url.hostname.replace(/^\[|\]$/g, "");
+  const found = await within(limits.ms, lookup(host)).catch(() => {
+    throw new Refusal(`No server is known under the name ${host}. Check the address.`);
+  });
+  if (isPrivate(found.address) && !trusted.includes(url.origin)) {
+    throw new Refusal(`${host} is an address inside a private network. Only public addresses are fetched.`);
+  }
+  return exchange(url, asked, found, Math.max(1, deadline - Date.now()), limits.bytes);
+}
+
+/** The origins that may be in a private network: those of the workspace's stand-ins. */
+export function trustedBy({ config: { standins } }: Septima): string[] {
+  return Object.values(standins).map((standin) => new URL(standin).origin);
+}
+
+/** The address to ask: that of a stand-in by its name (`standin://name/…`), or as it is. @throws Refusal */
+export function resolveAddress(septima: Septima, address: string): string {
+  const match = /^standin:\/\/([a-z]+)(\/.*)?$/.exec(address);
+  if (!match) return address;
+  const base = septima.config.standins[match[1]];
+  if (base === undefined) throw new Refusal(`There is no stand-in called “${match[1]}”.`);
+  return base + (match[2] ?? "/");
+}
+
 /** Fetches a document for a workspace, whose stand-ins may be in a private network. @throws Refusal as `fetchDocument` */
 export function fetchFor(
-  { config: { standins } }: Septima,
+  septima: Septima,
   address: string,
   limits: Partial<typeof LIMITS> = {},
 ): Promise<Buffer> {
-  const trusted = Object.values(standins).map((standin) => new URL(standin).origin);
-  return fetchDocument(address, trusted, { ...LIMITS, ...limits });
+  return fetchDocument(address, trustedBy(septima), { ...LIMITS, ...limits });
 }
 
 /** Gives up on something that takes longer than so many milliseconds. */
@@ -81,7 +137,8 @@ function within<T>(ms: number, work: Promise<T>): Promise<T> {
   });
 }
 
-function readAddress(address: string, from?: URL): URL {
+/** Reads an address of the web. @throws Refusal */
+export function readAddress(address: string, from?: URL): URL {
   let url: URL;
   try {
     url = new URL(address, from);
@@ -98,43 +155,27 @@ function readAddress(address: string, from?: URL): URL {
   return url;
 }
 
-function get(
+function exchange(
   url: URL,
+  { method, headers, body, signal }: Asked,
   pinned: { address: string; family: number },
   ms: number,
   bytes: number,
-): Promise<{ body: Buffer; location?: string }> {
+): Promise<Answered> {
   return new Promise((resolve, reject) => {
     const client = url.protocol === "https:" ? https : http;
-    const request = client.get(
+    const request = client.request(
       url,
       {
+        method,
+        signal,
         // A connection of its own: one that was kept may lead elsewhere, or be closed just now.
         agent: false,
-        headers: {
-          accept:
-            "application/feed+json, application/rss+xml, application/atom+xml, application/xml, */*;q=0.5",
-          "user-agent": "Septima",
-        },
+        headers: { ...headers, "user-agent": "Septima" },
         lookup: (_name, options, done) =>
           options.all ? done(null, [pinned]) : done(null, pinned.address, pinned.family),
       },
       (response) => {
-        const status = response.statusCode ?? 0;
-        if (status >= 300 && status < 400 && response.headers.location) {
-          response.resume();
-          resolve({ body: Buffer.alloc(0), location: response.headers.location });
-          return;
-        }
-        if (status !== 200) {
-          response.resume();
-          reject(
-            new Refusal(
-              `${url.host} answered ${status}${status >= 500 ? ", a fault on its side. Try again later." : ". Check the address."}`,
-            ),
-          );
-          return;
-        }
         const chunks: Buffer[] = [];
         let size = 0;
         response.on("data", (chunk: Buffer) => {
@@ -142,10 +183,16 @@ function get(
           chunks.push(chunk);
           if (size > bytes)
             request.destroy(
-              new Refusal(`${url.host} sent more than ${Math.round(bytes / 1_000_000)} MB. Is it a feed?`),
+              new Refusal(`${url.host} sent more than ${bytes / 1_000_000} MB. Is it the right address?`),
             );
         });
-        response.on("end", () => resolve({ body: Buffer.concat(chunks) }));
+        response.on("end", () =>
+          resolve({
+            status: response.statusCode ?? 0,
+            headers: response.headers,
+            body: Buffer.concat(chunks),
+          }),
+        );
         const cut = () => reject(new Refusal(`${url.host} broke off in the middle. Try again later.`));
         response.on("error", cut);
         response.on("close", () => {
@@ -164,5 +211,6 @@ function get(
         error instanceof Refusal ? error : new Refusal(`${url.host} cannot be reached (${error.message}).`),
       ),
     );
+    request.end(body);
   });
 }

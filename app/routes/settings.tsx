@@ -1,0 +1,144 @@
+import { useEffect, useState } from "react";
+import { useFetcher } from "react-router";
+import { z } from "zod";
+import { aboutAssistant } from "~/server/assistant/assistant";
+import { assistantSetting, setAssistant } from "~/server/assistant/reach";
+import { forgetWho } from "../assistant/who";
+import { jsonInput } from "../input";
+import { orProblem } from "../refusal";
+import { Button } from "../ui/button";
+import { Input, Labelled, Problem } from "../ui/form";
+import { Page } from "../ui/page";
+import type { Route } from "./+types/settings";
+
+export async function loader({ context: { septima } }: Route.LoaderArgs) {
+  return { assistant: await assistantSetting(septima) };
+}
+
+const Body = z.object({
+  intent: z.enum(["save", "try"]),
+  address: z.string().max(2000),
+  /** Null keeps the key that is there. */
+  key: z.string().max(4000).nullable(),
+});
+
+/** Keeps where the assistant is, and asks it who it is: what is kept is also tried. */
+export async function action({ context: { septima }, request }: Route.ActionArgs) {
+  const { intent, address, key } = await jsonInput(request, Body);
+  return orProblem(async () => {
+    if (intent === "save") await setAssistant(septima, address, key);
+    const begun = septima.now();
+    const { data } = await orProblem(() => aboutAssistant(septima, request.signal));
+    return { kept: intent === "save", about: data.result, ms: septima.now() - begun, trouble: data.problem };
+  });
+}
+
+export default function SettingsPage({ loaderData: { assistant } }: Route.ComponentProps) {
+  return (
+    <Page title="Settings" about="What Septima works with">
+      <Assistant kept={assistant} />
+    </Page>
+  );
+}
+
+function Assistant({ kept }: { kept: { address: string; hasKey: boolean } }) {
+  const fetcher = useFetcher<typeof action>();
+  const [address, setAddress] = useState(kept.address);
+  const [key, setKey] = useState<string | null>(null);
+  useEffect(() => {
+    setAddress(kept.address);
+    setKey(null);
+  }, [kept]);
+  const came = fetcher.state === "idle" ? fetcher.data : undefined;
+  useEffect(() => {
+    if (came?.result?.kept) forgetWho();
+  }, [came]);
+  const changed = address.trim() !== kept.address || key !== null;
+  const submit = (intent: "save" | "try") =>
+    fetcher.submit(JSON.stringify({ intent, address, key }), {
+      method: "post",
+      encType: "application/json",
+    });
+  const busy = fetcher.state !== "idle";
+  return (
+    <section className="card max-w-2xl space-y-4 p-5" aria-label="Writing assistant">
+      <div>
+        <h2 className="text-[15px] font-semibold">Writing assistant</h2>
+        <p className="mt-1 text-ink-soft">
+          It rewords, answers questions about an email and writes first drafts; nothing it writes is put in
+          before somebody accepts it. It gets the words of the email, the names of the fields and the brand’s
+          name, and nothing about any reader.
+        </p>
+      </div>
+      <form
+        className="space-y-4"
+        onSubmit={(event) => {
+          event.preventDefault();
+          submit("save");
+        }}
+      >
+        <Labelled
+          label="Address"
+          hint="Of a server that speaks the interface described in docs/assistant.md. Without one, the simulated assistant that comes with Septima answers by rules."
+        >
+          {(id) => (
+            <Input
+              id={id}
+              inputMode="url"
+              spellCheck={false}
+              placeholder="https://assistant.example/septima"
+              value={address}
+              onChange={(event) => setAddress(event.target.value)}
+            />
+          )}
+        </Labelled>
+        {address.trim() !== "" && (
+          <Labelled
+            label="Key"
+            hint={
+              kept.hasKey && key === null
+                ? "A key is kept. It is never shown again; write a new one to replace it."
+                : "If the server asks for one. It goes to that address only."
+            }
+          >
+            {(id) => (
+              <div className="flex gap-2">
+                <Input
+                  id={id}
+                  type="password"
+                  autoComplete="off"
+                  placeholder={kept.hasKey && key === null ? "••••••••" : ""}
+                  value={key ?? ""}
+                  onChange={(event) => setKey(event.target.value)}
+                />
+                {kept.hasKey && key === null && <Button onClick={() => setKey("")}>Remove</Button>}
+              </div>
+            )}
+          </Labelled>
+        )}
+        <div className="flex flex-wrap items-center gap-3">
+          <Button type="submit" kind="primary" disabled={!changed || busy}>
+            Save
+          </Button>
+          <Button disabled={changed || busy} onClick={() => submit("try")}>
+            Try it
+          </Button>
+          {busy && <span role="status">Asking who is there…</span>}
+          {came?.result?.about && (
+            <span role="status" className="text-green">
+              {came.result.kept ? "Saved. " : ""}“{came.result.about.name}” answers
+              {came.result.about.simulated ? ", simulated" : ""}, in {came.result.ms} ms.
+            </span>
+          )}
+        </div>
+        {came?.problem && <Problem>{came.problem}</Problem>}
+        {came?.result?.trouble && (
+          <Problem mild>
+            {came.result.kept ? "The address is saved, but it does not work yet. " : ""}
+            {came.result.trouble}
+          </Problem>
+        )}
+      </form>
+    </section>
+  );
+}

@@ -1,0 +1,83 @@
+import type { Block, Inline, RichDoc } from "../email";
+import { blocksFrom } from "../writing";
+import { AnsweredSchema, AnswerSchema, type Letter, readShape, type ToldField } from "./wire";
+import { cleaned, lineOf, pieces, proseOf, withReaderData } from "./words";
+
+/** What is made of an answer: something to read, or words ready to be put in. */
+export type Answer = {
+  /** As it came, without signs that are not words. */
+  text: string;
+} & (
+  | { put: "nothing" }
+  | { put: "subject" | "preheader"; words: Inline[] }
+  | { put: "place"; place: string; words: Inline[] | RichDoc }
+  | { put: "new"; blocks: Block[] }
+);
+
+/** How many answers are of use at once. */
+const MOST = 20;
+/** A subject that is longer is no subject. */
+const LONGEST_LINE = 400;
+
+/**
+ * Reads answers to a question about a letter. One that is wrong is left out and said.
+ * @returns the answers, and in words what was left out
+ * @throws AssistantError when there is nothing to be read at all
+ */
+export async function readAnswers(
+  raw: unknown,
+  letter: Letter,
+  fields: readonly ToldField[],
+  newId: () => string,
+): Promise<{ answers: Answer[]; dropped: string[] }> {
+  const came = readShape(AnsweredSchema, raw).answers;
+  const answers: Answer[] = [];
+  const dropped: string[] = [];
+  if (came.length > MOST) dropped.push(`${came.length - MOST} of its ${came.length} answers`);
+  for (const one of came.slice(0, MOST)) {
+    const read = AnswerSchema.safeParse(one);
+    if (!read.success) {
+      dropped.push("an answer without words, or with too many");
+      continue;
+    }
+    const { for: target } = read.data;
+    const text = cleaned(read.data.text);
+    if (target === undefined) {
+      if (text.trim() !== "") answers.push({ text, put: "nothing" });
+      continue;
+    }
+    const written = await pieces(text);
+    const place = letter.places.find(({ id }) => id === target);
+    if (target === "new") {
+      const { parts, unknown } = withReaderData(blocksFrom(written, newId), fields);
+      dropped.push(...unknown.map(strange));
+      if (parts.length > 0) answers.push({ text, put: "new", blocks: parts });
+    } else if (place?.form === "paragraphs") {
+      const { parts, unknown } = withReaderData([{ content: proseOf(written) } as never as Block], fields);
+      dropped.push(...unknown.map(strange));
+      const words = parts[0].content as RichDoc;
+      if (words.content.length > 0) answers.push({ text, put: "place", place: target, words });
+    } else if (place || target === "subject" || target === "preheader") {
+      const { parts: words, unknown } = withReaderData(lineOf(written), fields);
+      dropped.push(...unknown.map(strange));
+      if (text.length > LONGEST_LINE && !place) dropped.push(`a ${target} of ${text.length} characters`);
+      else if (words.length > 0)
+        answers.push(
+          place
+            ? { text, put: "place", place: target, words }
+            : { text, put: target as "subject" | "preheader", words: bare(words) },
+        );
+    } else dropped.push("an answer for words that are not in this email");
+  }
+  return { answers, dropped: [...new Set(dropped)] };
+}
+
+const strange = (text: string) => `reader data that is not known here: ${text}`;
+
+/** Lines of the envelope have no looks. */
+export const bare = (line: readonly Inline[]): Inline[] =>
+  line.map((it) => {
+    if (it.type === "hardBreak") return it;
+    const { marks: _, ...rest } = it;
+    return rest;
+  });
