@@ -1,5 +1,5 @@
 import type { Email } from "~/core/email";
-import type { Page } from "./browser";
+import { By, type Page } from "./browser";
 import type { Program } from "./program";
 
 /** The id of a campaign, by its name. */
@@ -32,6 +32,28 @@ export async function startFrom(
   await page.find(`aside[aria-label="${template}"]`);
   await page.press("Start from it");
   await page.fill("Name of the campaign", name);
+  await page.press("Start composing");
+  await page.sees("Reading as");
+  return campaignNamed(program, name);
+}
+
+/** Opens the dialog for a new campaign and chooses what to start from. */
+export async function chooseStart(page: Page, layout: string, name: string): Promise<void> {
+  await page.open("/campaigns");
+  await page.press("New campaign");
+  await page.fill("Name", name);
+  const layouts = By.xpath(`//*[@role='dialog']//label[contains(., ${JSON.stringify(layout)})]`);
+  await (await page.driver.findElement(layouts)).click();
+}
+
+/** Starts a campaign from a blank layout. */
+export async function startBlank(
+  page: Page,
+  program: Program,
+  layout: string,
+  name: string,
+): Promise<string> {
+  await chooseStart(page, layout, name);
   await page.press("Start composing");
   await page.sees("Reading as");
   return campaignNamed(program, name);

@@ -582,6 +582,7 @@ describe("devices", () => {
       "/pictures",
       "/templates",
       "/postroom",
+      "/settings",
       ...["compose", "preview", "readers", "proof", "send"].map((step) => `/campaigns/${id}/${step}`),
     ]) {
       await page.open(where);

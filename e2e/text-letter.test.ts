@@ -2,6 +2,7 @@
 import { simpleParser } from "mailparser";
 import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
+import { chooseStart } from "./campaigns";
 import { download, mailboxOf } from "./postroom";
 import { type Program, startProgram } from "./program";
 
@@ -22,10 +23,7 @@ const LONG =
   "the ground is still warm, and whoever sows broad beans this week will pick them three weeks before everybody else in the street does.";
 
 test("is written in a plain editor with reader data, and seen as it is sent, wrapped", async () => {
-  await page.open("/campaigns");
-  await page.press("New campaign");
-  await page.fill("Name", "A word in plain text");
-  await (await page.driver.findElement(By.xpath("//label[contains(., 'Text only')]"))).click();
+  await chooseStart(page, "Text only", "A word in plain text");
   await page.press("Start composing");
   const editor = await page.find("[aria-label='The letter']");
   await (await page.find("[aria-label='Subject']")).click();

@@ -230,6 +230,7 @@ test("axe finds nothing on any page", async () => {
     "/pictures",
     "/templates",
     "/postroom",
+    "/settings",
     ...["compose", "preview", "readers", "proof", "send"].map((step) => `/campaigns/${id}/${step}`),
   ];
   const found: string[] = [];
@@ -245,6 +246,11 @@ test("axe finds nothing on any page", async () => {
     await page.find("main, [data-testid=panel]");
     await check(path);
   }
+  await page.open(`/campaigns/${id}/compose`);
+  await page.press("Ask");
+  await page.press("Subjects");
+  await page.find("[aria-label=Answers] section");
+  await check("answers of the assistant");
   await page.open("/pictures");
   await (await page.find("main [role=option]:has(img)")).click();
   await page.find("aside[aria-label='The picture'] img");
