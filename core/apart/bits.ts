@@ -31,9 +31,17 @@ export type Bit = { look: Look } & (
     }
   | { kind: "social"; items: { src: string; label: string; href: string }[]; size: number }
   | { kind: "menu"; items: { label: string; href: string }[] }
-  | { kind: "table"; rows: Inline[][][]; header: boolean }
+  | ({ kind: "table" } & Facts)
   | { kind: "divider"; color: string | null; thickness: number }
 );
+
+/** A table of facts. */
+export interface Facts {
+  rows: Inline[][][];
+  header: boolean;
+  /** Their widths by proportion, and how the words of each stand. */
+  columns: { width: number; align: "left" | "center" | "right" }[];
+}
 
 /** One of the columns that stand side by side. */
 export interface Side {

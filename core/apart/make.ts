@@ -285,7 +285,7 @@ class Maker {
           ...(bit.look.color !== this.theme.light.link && { color: bit.look.color }),
         };
       case "table":
-        return { ...createBlock("table", id), ...tableParts(bit.rows), header: bit.header };
+        return { ...createBlock("table", id), ...tableParts(bit.rows, bit.columns), header: bit.header };
       case "divider":
         return createBlock("divider", id);
     }

@@ -19,6 +19,7 @@ export interface Placeholder {
 /** What opens and what closes: brackets of every kind, once or more, and signs such as per cent around a name. */
 const PAIRS: readonly [open: string, close: string, name: string][] = [
   ["\\{{2,3}", "\\}{2,3}", "[^{}\\n]{1,80}?"],
+  ["\\{%[-=]?", "-?%\\}", "[^{}%\\n]{1,80}?"],
   ["\\[{2}", "\\]{2}", "[^\\[\\]\\n]{1,80}?"],
   ["<{2}", ">{2}", "[^<>\\n]{1,60}?"],
   ["<%=?", "%>", "[^%\\n]{1,80}?"],

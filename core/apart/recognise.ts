@@ -2,11 +2,12 @@
 import { type ChildNode, type Element, isTag, isText } from "domhandler";
 import type { Inline } from "../email";
 import { isSafeHref } from "../program";
+import type { Facts } from "./bits";
 import { isBlock, rowsOf, within, wordsIn } from "./dom";
 import { lineOf } from "./lines";
 import { declarations, FIRST_LOOK, groundOf, isHidden, type Look, lengthOf, lookInside } from "./look";
 import { isEmpty, isNothing, isSign } from "./nothing";
-import { isFull } from "./widths";
+import { isFull, ownWidth, USUAL_WIDTH } from "./widths";
 
 export const safe = (href: string | undefined) => {
   const address = (href ?? "").trim();
@@ -151,7 +152,7 @@ export function menuLook(cell: Element, around: Look): Look {
 }
 
 /** A table of facts; null for one that only lays things out. */
-export function factsIn(table: Element, around: Look): { rows: Inline[][][]; header: boolean } | null {
+export function factsIn(table: Element, around: Look): Facts | null {
   const rows = rowsOf(table);
   if (rows.length < 2 || rows.length > 100) return null;
   const count = rows[0].cells.length;
@@ -174,13 +175,24 @@ export function factsIn(table: Element, around: Look): { rows: Inline[][][]; hea
   );
   // What only stands side by side is no table of facts: one has several rows of words that belong together.
   if (!header && !lined && !(filled === rows.length && (edged || rows.length > 2))) return null;
+  const inside = (row: Element) => lookInside(row, lookInside(table, around));
+  const last = rows[rows.length - 1];
+  const widths = rows[0].cells.map((cell) => ownWidth(cell, USUAL_WIDTH));
+  const said = widths.every((width): width is number => width !== null);
   return {
     header,
+    columns: last.cells.map((cell, index) => ({
+      // Where none is said, a column is as wide as what it holds asks for.
+      width: said
+        ? (widths[index] ?? 0)
+        : Math.min(40, Math.max(6, ...rows.map(({ cells }) => wordsIn([cells[index]]).length))) + 4,
+      align: lookInside(cell, inside(last.row)).align,
+    })),
     rows: rows.map(({ row, cells }) => {
-      const look = lookInside(row, lookInside(table, around));
+      const look = inside(row);
       return cells.map((cell) => {
-        const inside = lookInside(cell, look);
-        return lineOf(cell.children, commonLook(cell.children, inside), { look: inside, marks: [] });
+        const own = lookInside(cell, look);
+        return lineOf(cell.children, commonLook(cell.children, own), { look: own, marks: [] });
       });
     }),
   };

@@ -144,9 +144,14 @@ export function kit({
     points: (...all: [glyph: GlyphName, text: string][]) =>
       block("icons", { items: numbered(all.map(([glyph, text]) => ({ glyph, content: words(text) }))) }),
     table: (rows: string[][], widths: readonly number[], more: More = {}) => {
-      const parts = tableParts(rows.map((cells) => cells.map(words)));
-      const columns = parts.columns.map((column, index) => ({ ...column, width: widths[index] }));
-      return block("table", { ...parts, columns, ...more });
+      const cells = rows.map((row) => row.map(words));
+      return block("table", {
+        ...tableParts(
+          cells,
+          widths.map((width) => ({ width })),
+        ),
+        ...more,
+      });
     },
     survey: (question: string, low: string, high: string, more: More = {}) =>
       block("survey", { content: words(question), low: words(low), high: words(high), ...more }),

@@ -7,7 +7,7 @@ import sharp from "sharp";
 import { describe, expect, test } from "vitest";
 import { lettersWords, placeholdersIn } from "~/core/apart";
 import { BASE_FIELDS } from "~/core/audience";
-import { parseEmail } from "~/core/blocks";
+import { parseEmail, type TableBlock } from "~/core/blocks";
 import { blankEmail, LAYOUTS } from "~/core/compose";
 import { type Block, blocksOf, DEFAULT_THEME, type Email, ThemeSchema } from "~/core/email";
 import { bind, personalise, previewAddresses, readerOf } from "~/core/personal";
@@ -247,13 +247,42 @@ describe("taken apart", () => {
   });
 });
 
+test("a table of facts keeps how its columns stand; one without widths gives room to long words", async () => {
+  const columnsOf = async (html: string) => {
+    const { apart } = await apartOf(html);
+    const found = blocksOf({ sections: apart.sections } as unknown as Email).find(
+      ({ type }) => type === "table",
+    );
+    return (found as TableBlock).columns.map(({ width, align }) => [Math.round(width), align]);
+  };
+  expect(
+    await columnsOf(
+      `<table border="1"><tr><th width="60">A</th><th width="240">B</th></tr><tr><td>1</td><td align="right">2</td></tr><tr><td>3</td><td align="right">4</td></tr></table>`,
+    ),
+  ).toEqual([
+    [20, "left"],
+    [80, "right"],
+  ]);
+  const [day, hours, metres] = await columnsOf(source("divs.html"));
+  expect(hours[0]).toBeGreaterThan(Number(day[0]) * 1.3);
+  expect(metres[1]).toBe("right");
+});
+
 test("placeholders of any kind are found, with the field they may mean; asides are words", async () => {
   const { apart } = await apartOf(
     `<table><tr><td><p>Dear {{ first_name | default: "you" }}, [[Last Name]] %%EMAIL%% {% vorname %} &lt;&lt;Branch&gt;&gt; [FIRSTNAME] %points% #CODE# and 20 % of 30 % [sic] [1].</p></td></tr></table>`,
   );
   const found = placeholdersIn(apart.sections, BASE_FIELDS);
   expect(found.map(({ text }) => text)).toEqual(
-    expect.arrayContaining(["[[Last Name]]", "%%EMAIL%%", "<<Branch>>", "[FIRSTNAME]", "%points%", "#CODE#"]),
+    expect.arrayContaining([
+      "[[Last Name]]",
+      "%%EMAIL%%",
+      "{% vorname %}",
+      "<<Branch>>",
+      "[FIRSTNAME]",
+      "%points%",
+      "#CODE#",
+    ]),
   );
   expect(found.map(({ text }) => text).join()).not.toMatch(/sic|\[1\]|20|30/);
   const meant = Object.fromEntries(found.map(({ text, field }) => [text, field]));
@@ -261,6 +290,7 @@ test("placeholders of any kind are found, with the field they may mean; asides a
     "[FIRSTNAME]": "first_name",
     "[[Last Name]]": "last_name",
     "%%EMAIL%%": "email",
+    "{% vorname %}": "first_name",
     "#CODE#": null,
   });
 });

@@ -76,15 +76,20 @@ export function cellPath(row: { id: string }, column: { id: string }): string {
   return `rows/${row.id}/cells/${column.id}`;
 }
 
-/** Rows and columns of words, with ids by their places; the columns share the width. */
+/**
+ * Rows and columns of words, with ids by their places; the columns share the width.
+ * @param looks of the columns: widths in any measure, by their proportions
+ */
 export function tableParts(
   rows: readonly (readonly (readonly Inline[])[])[],
+  looks: readonly Partial<Pick<TableColumn, "width" | "align">>[] = [],
 ): Pick<TableBlock, "rows" | "columns"> {
   const count = Math.max(1, ...rows.map((row) => row.length));
   const columns = Array.from({ length: count }, (_, index) => ({
     id: String(index + 1),
     width: 100 / count,
     align: "left" as const,
+    ...looks[index],
   }));
   return {
     columns: spread(columns),
