@@ -384,3 +384,71 @@ test("a picture dropped on the email is asked what it shows; it is edited there 
   expect(light.bytes).toBeLessThan(heavy.bytes * 0.8);
   expect(await page.driver.findElements(By.css("[role=dialog]"))).toHaveLength(0);
 });
+
+test("rotated, flipped, toned, cropped, made smaller and lighter, it is saved as a copy; the one before stays as it was", async () => {
+  // Left half red, right half blue, so that which side is where can be told.
+  const half = (background: string) =>
+    sharp({ create: { width: 320, height: 400, channels: 3, background } })
+      .png()
+      .toBuffer();
+  const data = await sharp({ create: { width: 640, height: 400, channels: 3, background: "#C81E1E" } })
+    .composite([{ input: await half("#1E3CC8"), left: 320, top: 0 }])
+    .png()
+    .toBuffer();
+  await page.open("/pictures");
+  await hand("drop", { "halves.png": data });
+  await page.find("main [role=option][data-name='halves.png']");
+  const before = await named("halves.png");
+  await page.open(`/pictures/${before.id}/edit`);
+  await page.find("[data-testid=stage] image");
+  const typed = async (field: string, value: string, css = "[role=spinbutton], input") => {
+    const control = await page.named(field, css);
+    await control.sendKeys(Key.chord(Key.CONTROL, "a"), value, Key.TAB);
+  };
+  const inPanel = async (words: string) =>
+    (await page.driver.findElement(By.xpath(`//aside//button[normalize-space(.)='${words}']`))).click();
+  await page.press("Rotate");
+  await inPanel("Right");
+  await inPanel("Left");
+  await page.press("Flip");
+  await inPanel("Upside down");
+  await page.press("Tone");
+  await typed("Strength", "50");
+  await page.press("Focus");
+  await typed("Across, %", "80");
+  await page.press("Crop");
+  await inPanel("1 : 1");
+  await page.press("Size");
+  await typed("At most", "120");
+  await page.press("Lighter");
+  await typed("Quality, %", "60");
+  await inPanel("JPEG");
+  await page.sees("7 steps, all can be taken back");
+  await page.press("Save as a copy");
+  const copy = await eventually("a copy", async () => {
+    const { pictures } = await ask<{ pictures: PictureDetail[] }>("/pictures/list");
+    return pictures.find(({ id, name }) => id !== before.id && name.startsWith("halves")) ?? null;
+  });
+  const detail = await ask<PictureDetail>(`/pictures/${copy.id}/detail`);
+  expect(detail.steps.map(({ kind }) => kind)).toEqual([
+    "rotate",
+    "flip",
+    "tone",
+    "focus",
+    "crop",
+    "resize",
+    "lighter",
+  ]);
+  expect(detail.steps[0]).toMatchObject({ turns: 1, angle: 0 });
+  // A square of the turned picture, 120 px wide, as a JPEG: blue above and red below once it stands upside down.
+  const served = Buffer.from(await (await fetch(program.address + copy.path)).arrayBuffer());
+  const { format, width, height } = await sharp(served).metadata();
+  expect([format, width, height]).toEqual(["jpeg", 120, 120]);
+  const { data: pixels } = await sharp(served).raw().toBuffer({ resolveWithObject: true });
+  const at = (x: number, y: number) => [...pixels.subarray((y * 120 + x) * 3, (y * 120 + x) * 3 + 3)];
+  const [top, bottom] = [at(60, 8), at(60, 111)];
+  expect(top[2]).toBeGreaterThan(top[0]);
+  expect(bottom[0]).toBeGreaterThan(bottom[2]);
+  const after = await named("halves.png");
+  expect(after.path).toBe(before.path);
+});

@@ -151,7 +151,7 @@ export function Inspector({
       <img
         src={detail.path}
         alt={detail.alt}
-        className="chequered max-h-56 w-full rounded-md border object-contain"
+        className="chequered max-h-56 w-full rounded-md border object-scale-down"
       />
       <div className="flex gap-2">
         <Button className="grow" onClick={onEdit}>

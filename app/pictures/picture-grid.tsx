@@ -138,7 +138,7 @@ function Tile({ picture }: { picture: Picture }) {
         loading="lazy"
         decoding="async"
         draggable={false}
-        className={`h-28 w-full rounded-sm object-contain ${SOLID.test(picture.path) ? "bg-[#f1f0f4]" : "chequered"}`}
+        className={`h-28 w-full rounded-sm object-scale-down ${SOLID.test(picture.path) ? "bg-[#f1f0f4]" : "chequered"}`}
       />
       <span className="mt-1 block truncate">{picture.name}</span>
       <span className="flex gap-1.5 text-xs/4 text-ink-soft">

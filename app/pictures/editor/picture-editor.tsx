@@ -297,7 +297,11 @@ function Room({
               )}
               <div className="min-w-0">
                 <p className="font-semibold">As it stands in the email</p>
-                <p className="text-ink-soft">{shown} wide, fetched at twice that</p>
+                <p className="text-ink-soft">
+                  {kept.width < shown
+                    ? `${kept.width} wide: shown wider, it gets coarse`
+                    : `${shown} wide, fetched at twice that`}
+                </p>
                 <p role="status">
                   {trial.problem ? (
                     <span className="text-red">{trial.problem}</span>
