@@ -7,6 +7,7 @@ import {
   Outlet,
   Scripts,
   ScrollRestoration,
+  type ShouldRevalidateFunctionArgs,
 } from "react-router";
 import { brandFont, WEB_FONTS } from "~/core/email";
 import { fontFaces } from "~/core/render";
@@ -15,6 +16,7 @@ import type { Route } from "./+types/root";
 import stylesheet from "./app.css?url";
 import { FindAnything } from "./find/find";
 import { NonceContext } from "./nonce";
+import { Button } from "./ui/button";
 import { Notices } from "./ui/notices";
 
 export const links: LinksFunction = () => [
@@ -47,6 +49,16 @@ export async function loader({ context: { septima } }: Route.LoaderArgs) {
   return { faces: fontFaces([...fonts.map(brandFont), ...WEB_FONTS]) };
 }
 
+/** Going from page to page changes no font; what was done on one may. */
+export function shouldRevalidate({
+  currentUrl,
+  nextUrl,
+  formMethod,
+  defaultShouldRevalidate,
+}: ShouldRevalidateFunctionArgs) {
+  return currentUrl.href === nextUrl.href || formMethod !== undefined ? defaultShouldRevalidate : false;
+}
+
 export default function Root({ loaderData }: Route.ComponentProps) {
   return (
     <Notices>
@@ -60,11 +72,15 @@ export default function Root({ loaderData }: Route.ComponentProps) {
 
 export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
   const known = isRouteErrorResponse(error);
-  const words = known
-    ? typeof error.data === "string" && error.data !== ""
-      ? error.data
-      : "There is nothing at this address."
-    : "Something went wrong inside the program. Nothing that was saved is lost.";
+  // What a browser throws when there is no answer at all.
+  const away = error instanceof TypeError && /fetch|network|load failed/i.test(error.message);
+  const words = away
+    ? "Septima cannot be reached. Nothing that was saved is lost; try again when it is back."
+    : known
+      ? typeof error.data === "string" && error.data !== ""
+        ? error.data
+        : "There is nothing at this address."
+      : "Something went wrong inside the program. Nothing that was saved is lost.";
   return (
     <main className="mx-auto mt-24 max-w-lg card p-8">
       <title>Not here · Septima</title>
@@ -72,6 +88,11 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
         {known && error.status === 404 ? "Not here" : "This did not work"}
       </h1>
       <p className="mt-2 text-ink-soft">{words}</p>
+      {away && (
+        <Button kind="primary" className="mt-4 mr-4" onClick={() => window.location.reload()}>
+          Try again
+        </Button>
+      )}
       <a className="mt-4 inline-block font-medium text-mulberry underline" href="/campaigns">
         Back to the campaigns
       </a>

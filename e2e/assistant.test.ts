@@ -42,7 +42,7 @@ const answers = () => page.words("[aria-label=Answers]");
 /** The card of the answer that holds these words. */
 const card = (words: string) =>
   page.driver.findElement(
-    By.xpath(`//*[@aria-label='Answers']//section[contains(., ${JSON.stringify(words)})]`),
+    By.xpath(`//*[@aria-label='Answers']//li//li[contains(., ${JSON.stringify(words)})]`),
   );
 const inCard = async (words: string, button: string) =>
   (await (await card(words)).findElement(By.xpath(`.//button[normalize-space(.)='${button}']`))).click();

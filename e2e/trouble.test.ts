@@ -160,6 +160,18 @@ test("with the server gone editing goes on, and is saved when it is back, also a
   );
 });
 
+test("with the server gone a search and another page say so, and try again when it is back", async () => {
+  await page.open("/pictures");
+  await page.find("main [role=option] img");
+  await page.run("window.fetch = () => Promise.reject(new TypeError('Failed to fetch'))");
+  await (await page.find("[aria-label='Search pictures']")).sendKeys("zinnia");
+  await page.sees("The server does not answer, so the pictures cannot be shown");
+  await page.press("Brand");
+  await page.sees("Septima cannot be reached. Nothing that was saved is lost");
+  await page.press("Try again");
+  await page.find("section[aria-label='The sender']");
+});
+
 test("a feed that answers 500, sends garbage or has wrong dates is named; the last good copy stays", async () => {
   await page.open("/sources");
   await page.fill("Add a feed", "standin://publisher/faults/garbage.rss");
@@ -249,7 +261,7 @@ test("axe finds nothing on any page", async () => {
   await page.open(`/campaigns/${id}/compose`);
   await page.press("Ask");
   await page.press("Subjects");
-  await page.find("[aria-label=Answers] section");
+  await page.find("[aria-label=Answers] li li");
   await check("answers of the assistant");
   await page.open("/pictures");
   await (await page.find("main [role=option]:has(img)")).click();

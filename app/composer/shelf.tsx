@@ -97,7 +97,7 @@ export function Shelf() {
       aria-label="Shelf"
       className={`flex shrink-0 flex-col border-r bg-paper max-sm:w-full ${tab === "ask" ? "w-72" : "w-62"}`}
     >
-      <div role="tablist" aria-label="Left side" className="flex shrink-0 gap-1 border-b px-3 pt-2">
+      <div role="tablist" aria-label="Left side" className="flex shrink-0 gap-0.5 border-b px-2 pt-2">
         {(["add", "clippings", "outline", "ask"] as const).map((name) => (
           <button
             key={name}
@@ -107,7 +107,7 @@ export function Shelf() {
             aria-selected={tab === name}
             aria-controls={`side-${name}`}
             onClick={() => set({ shelf: name })}
-            className="border-b-2 border-transparent px-2 pb-2 text-ink-soft aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
+            className="border-b-2 border-transparent px-1.5 pb-2 text-ink-soft aria-selected:border-ink aria-selected:font-semibold aria-selected:text-ink"
           >
             {{ add: "Add", clippings: "Clippings", outline: "Outline", ask: "Ask" }[name]}
           </button>

@@ -1,7 +1,7 @@
 import clsx from "clsx";
 import { Clock, Folder, Images, Link2, type LucideIcon, Search, Tag, Unlink } from "lucide-react";
 import { useDeferredValue, useEffect, useMemo, useState } from "react";
-import { useSearchParams } from "react-router";
+import { type ShouldRevalidateFunctionArgs, useSearchParams } from "react-router";
 import { PictureEditor } from "../pictures/editor/picture-editor";
 import { Inspector, SeveralPictures } from "../pictures/inspector";
 import { PictureGrid } from "../pictures/picture-grid";
@@ -21,6 +21,11 @@ const TAKEN = "image/*,.heic,.heif";
 
 export function loader({ context: { septima } }: Route.LoaderArgs) {
   return { now: septima.now() };
+}
+
+/** What is sought is asked for by the list itself. */
+export function shouldRevalidate({ currentUrl, nextUrl }: ShouldRevalidateFunctionArgs) {
+  return currentUrl.pathname !== nextUrl.pathname;
 }
 
 /** What the address asks for: a folder, a label, those used lately or not at all. */

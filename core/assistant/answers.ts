@@ -8,10 +8,10 @@ export type Answer = {
   /** As it came, without signs that are not words. */
   text: string;
 } & (
-  | { put: "nothing" }
   | { put: "subject" | "preheader"; words: Inline[] }
   | { put: "place"; place: string; words: Inline[] | RichDoc }
-  | { put: "new"; blocks: Block[] }
+  /** Blocks of their own: meant to be put in, or only to be read unless somebody wants them. */
+  | { put: "new" | "nothing"; blocks: Block[] }
 );
 
 /** How many answers are of use at once. */
@@ -42,16 +42,12 @@ export async function readAnswers(
     }
     const { for: target } = read.data;
     const text = cleaned(read.data.text);
-    if (target === undefined) {
-      if (text.trim() !== "") answers.push({ text, put: "nothing" });
-      continue;
-    }
     const written = await pieces(text);
     const place = letter.places.find(({ id }) => id === target);
-    if (target === "new") {
+    if (target === undefined || target === "new") {
       const { parts, unknown } = withReaderData(blocksFrom(written, newId), fields);
       dropped.push(...unknown.map(strange));
-      if (parts.length > 0) answers.push({ text, put: "new", blocks: parts });
+      if (parts.length > 0) answers.push({ text, put: target ?? "nothing", blocks: parts });
     } else if (place?.form === "paragraphs") {
       const { parts, unknown } = withReaderData([{ content: proseOf(written) } as never as Block], fields);
       dropped.push(...unknown.map(strange));

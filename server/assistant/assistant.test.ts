@@ -125,7 +125,9 @@ describe("one of somebody’s own, behind an address in Settings", () => {
   test("is asked in the way that is documented; nothing about a reader leaves, and the key goes to it alone", async () => {
     expect(await aboutAssistant(septima)).toEqual({ name: "Margot", simulated: false });
     rude.manner("/ask", MANNERS.json({ answers: [{ text: "It is good as it is." }] }));
-    expect((await ask("How is it?")).answers).toEqual([{ text: "It is good as it is.", put: "nothing" }]);
+    expect((await ask("How is it?")).answers).toMatchObject([
+      { text: "It is good as it is.", put: "nothing", blocks: [{ type: "text" }] },
+    ]);
     const [about, asked] = rude.noted;
     expect([about.method, about.path, about.key]).toEqual(["GET", "/v1", "Bearer a secret"]);
     expect([asked.method, asked.path, asked.key]).toEqual(["POST", "/v1/ask", "Bearer a secret"]);

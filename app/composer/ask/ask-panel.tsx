@@ -1,4 +1,4 @@
-import { Crosshair, X } from "lucide-react";
+import { Crosshair } from "lucide-react";
 import { useEffect, useState } from "react";
 import { wordsOf } from "~/core/blocks";
 import { same, type Words, wordSigns } from "~/core/email";
@@ -147,13 +147,14 @@ function OneAnswerCard({ answer }: { answer: OneAnswer }) {
   const gone = answer.put === "place" && target === null;
   const there = target !== null && same(target.now, target.next);
   const lost = target ? lostLinks(target.now, target.next) : [];
-  const label = answer.put === "new" ? "New, below what is selected" : target?.label;
+  const below = email.only ? "Put in at the end" : "Put in below what is selected";
+  const label = answer.put === "new" ? "New" : target?.label;
   return (
-    <section aria-label={label ?? "Answer"} className="space-y-1.5 rounded-md border p-2.5">
+    <div className="space-y-1.5 rounded-md border p-2.5">
       <div className="flex items-center gap-1">
-        <h4 className="grow text-xs font-medium text-ink-soft">
-          {label ?? (gone ? "Words that are gone" : "")}
-        </h4>
+        <p className="grow text-xs font-medium text-ink-soft">
+          {label ?? (gone ? "Words that are gone" : "To read")}
+        </p>
         {target?.block && (
           <IconButton
             label="Show where"
@@ -166,16 +167,11 @@ function OneAnswerCard({ answer }: { answer: OneAnswer }) {
             <Crosshair className="size-3.5" />
           </IconButton>
         )}
-        {answer.put === "nothing" && (
-          <IconButton label="Take it away" className="size-6!" onClick={() => refuse(store, answer.id)}>
-            <X className="size-3.5" />
-          </IconButton>
-        )}
       </div>
       <div className="max-h-72 space-y-1.5 overflow-y-auto wrap-break-word whitespace-pre-wrap">
         {target?.block && !there ? (
           <Difference before={wordSigns(target.now)} after={wordSigns(target.next)} />
-        ) : answer.put === "new" ? (
+        ) : "blocks" in answer ? (
           answer.blocks.map((block) => (
             <p key={block.id} className={block.type === "heading" ? "font-semibold" : undefined}>
               {wordsOf(block)
@@ -195,25 +191,21 @@ function OneAnswerCard({ answer }: { answer: OneAnswer }) {
           {lost.slice(0, 3).join(", ")}
         </p>
       )}
-      {answer.put !== "nothing" && (
-        <div className="flex items-center gap-2">
-          {there ? (
-            <span className="text-green">This stands there now.</span>
-          ) : (
-            <Button
-              disabled={gone}
-              onClick={() =>
-                answer.put === "new" ? putBlocks(store, actions, answer.blocks) : target?.put()
-              }
-            >
-              Accept
-            </Button>
-          )}
-          <Button kind="quiet" onClick={() => refuse(store, answer.id)}>
-            {there ? "Done" : "Refuse"}
+      <div className="flex items-center gap-2">
+        {there ? (
+          <span className="text-green">This stands there now.</span>
+        ) : (
+          <Button
+            disabled={gone}
+            onClick={() => ("blocks" in answer ? putBlocks(store, actions, answer.blocks) : target?.put())}
+          >
+            {answer.put === "nothing" ? below : "Accept"}
           </Button>
-        </div>
-      )}
-    </section>
+        )}
+        <Button kind="quiet" onClick={() => refuse(store, answer.id)}>
+          {there || answer.put === "nothing" ? "Done" : "Refuse"}
+        </Button>
+      </div>
+    </div>
   );
 }
