@@ -45,7 +45,7 @@ async function each<T>(all: readonly T[], atOnce: number, work: (one: T) => Prom
   await Promise.all(Array.from({ length: atOnce }, worker));
 }
 
-/** Octets that processes of a program hold, its children's too. */
+/** Octets that the processes of a program hold, its children's too; what several share counts once. */
 function memoryOf(data: string): number {
   let sum = 0;
   for (const entry of readdirSync("/proc").filter((name) => /^\d+$/.test(name))) {
@@ -53,7 +53,8 @@ function memoryOf(data: string): number {
       const command =
         readFileSync(`/proc/${entry}/environ`, "latin1") + readFileSync(`/proc/${entry}/cmdline`, "latin1");
       if (!command.includes(data) && !command.includes("confined.js")) continue;
-      sum += Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${entry}/status`, "latin1"))?.[1] ?? 0) * 1024;
+      const rollup = readFileSync(`/proc/${entry}/smaps_rollup`, "latin1");
+      sum += Number(/^Pss:\s+(\d+)/m.exec(rollup)?.[1] ?? 0) * 1024;
     } catch {
       // It has ended meanwhile.
     }
