@@ -212,4 +212,21 @@ test("a document, an email and Markdown come in as files, with their colours, pi
   await page.sees("The letter came in");
   const last = await saved(id, (one) => JSON.stringify(one).includes("Minutes") && one.theme !== first.theme);
   expect(JSON.stringify(last)).toContain("peas");
+
+  // The same ones kept whole: an email, and an archive with its picture.
+  await bringIn("sent.eml", eml);
+  await page.press("Keep it whole in a code block");
+  const whole = await saved(id, (one) => ofType(one, "code").length === 1);
+  expect(String(ofType(whole, "code")[0].html)).toContain("peas");
+  const zip = zipSync({
+    "index.html": strToU8(
+      '<html><body><p>Kept with its bed <img src="bed.png" width="40"></p></body></html>',
+    ),
+    "bed.png": new Uint8Array(await red()),
+  });
+  await bringIn("kept.zip", Buffer.from(zip));
+  await page.press("Keep it whole in a code block");
+  const both = await saved(id, (one) => ofType(one, "code").length === 2);
+  const kept = ofType(both, "code").map(({ html }) => String(html));
+  expect(kept.some((html) => /Kept with its bed <img[^>]* src="\/pictures\//.test(html))).toBe(true);
 });

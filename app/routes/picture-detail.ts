@@ -1,11 +1,8 @@
 import { z } from "zod";
-import { WEB_FONTS } from "~/core/email";
 import { PictureStepsSchema } from "~/core/pictures";
-import { savePictureCopy, savePictureOver, tryPicture } from "~/server/pictures/editing";
+import { savePictureCopy, savePictureOver, tryPicture, writingFor } from "~/server/pictures/editing";
 import { pictureDetail } from "~/server/pictures/library";
 import { usesOfPicture } from "~/server/pictures/uses";
-import type { Septima } from "~/server/septima";
-import { brandOf } from "~/server/workspace/settings";
 import { jsonInput } from "../input";
 import { orNotHere, orProblem } from "../refusal";
 import type { Route } from "./+types/picture-detail";
@@ -16,19 +13,9 @@ export async function loader({ context: { septima }, params }: Route.LoaderArgs)
     await orNotHere(async () => ({
       ...(await pictureDetail(septima, params.picture)),
       uses: await usesOfPicture(septima, params.picture),
-      writing: await writingOf(septima),
+      writing: await writingFor(septima),
     })),
   );
-}
-
-/** What words on a picture can be written with: the brand's fonts and colours first. */
-async function writingOf(septima: Septima) {
-  const { fonts = [], colours = [] } = await brandOf(septima);
-  const own = fonts.map(({ family }) => ({ family, aside: "from the brand" }));
-  const shipped = [...WEB_FONTS.map(({ family }) => family), "Hanken Grotesk"]
-    .filter((family) => own.every((font) => font.family !== family))
-    .map((family) => ({ family }));
-  return { fonts: [...own, ...shipped], colours: colours.map((one) => one.color.toUpperCase()) };
 }
 
 const Body = z.discriminatedUnion("as", [

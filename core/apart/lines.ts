@@ -1,21 +1,9 @@
 import { type ChildNode, type Element, isTag, isText } from "domhandler";
 import type { Inline, Mark, WordStyle } from "../email";
 import { isSafeHref } from "../program";
-import { tidy } from "../writing";
+import { MARK_OF, tidy } from "../writing";
 import { isHidden, type Look, lookInside } from "./look";
 
-const MARK_OF: Record<string, "italic" | "underline" | "strike" | "superscript" | "subscript"> = {
-  i: "italic",
-  em: "italic",
-  cite: "italic",
-  u: "underline",
-  ins: "underline",
-  s: "strike",
-  strike: "strike",
-  del: "strike",
-  sup: "superscript",
-  sub: "subscript",
-};
 const SILENT = new Set("script style template noscript head title meta link".split(" "));
 
 /** Whether a size or colour differs so much that it was meant. */
@@ -55,7 +43,8 @@ function collect(nodes: readonly ChildNode[], base: Look, around: { look: Look; 
 function marksOf(element: Element, around: Mark[]): Mark[] {
   const set = new Map(around.map((mark) => [mark.type, mark]));
   const plain = MARK_OF[element.name];
-  if (plain) set.set(plain, { type: plain });
+  // How heavy words are is part of how they look.
+  if (plain && plain !== "bold") set.set(plain, { type: plain });
   const style = element.attribs.style ?? "";
   if (/font-style\s*:\s*(italic|oblique)/i.test(style)) set.set("italic", { type: "italic" });
   if (/font-style\s*:\s*normal/i.test(style)) set.delete("italic");

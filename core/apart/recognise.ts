@@ -1,6 +1,5 @@
 /** What a group of elements is to a reader: a button, ways to follow somebody, a menu, a table of facts. */
 import { type ChildNode, type Element, isTag, isText } from "domhandler";
-import type { Inline } from "../email";
 import { isSafeHref } from "../program";
 import type { Facts } from "./bits";
 import { isBlock, rowsOf, within, wordsIn } from "./dom";

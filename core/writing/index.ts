@@ -6,7 +6,7 @@
  */
 export { blocksFrom } from "./blocks";
 export { type Piece, readHtml } from "./html";
-export { tidy } from "./inline";
+export { MARK_OF, tidy } from "./inline";
 export { readMarkdown } from "./markdown";
 export { cleanPaste } from "./paste";
 export { readText } from "./text";

@@ -1,8 +1,9 @@
 import { type ChildNode, type Element, isTag, isText } from "domhandler";
-import { type Inline, type Mark, same } from "../email";
+import { type Inline, type Mark, same, type Toggle } from "../email";
 import { isSafeHref } from "../program";
 
-const MARK_OF: Record<string, "bold" | "italic" | "underline" | "strike"> = {
+/** What elements do to their words by what they are. */
+export const MARK_OF: Readonly<Record<string, Toggle | undefined>> = {
   b: "bold",
   strong: "bold",
   i: "italic",
@@ -13,6 +14,8 @@ const MARK_OF: Record<string, "bold" | "italic" | "underline" | "strike"> = {
   s: "strike",
   strike: "strike",
   del: "strike",
+  sup: "superscript",
+  sub: "subscript",
 };
 
 /** Things whose content is no writing. */

@@ -1,8 +1,10 @@
 /** Pictures that are changed: by steps from their original, over the picture that is there or as a copy. */
 import { readFile, rm } from "node:fs/promises";
 import path from "node:path";
+import { WEB_FONTS } from "~/core/email";
 import type { PictureStep } from "~/core/pictures";
 import { Refusal, type Septima } from "../septima";
+import { brandOf } from "../workspace/settings";
 import { folderOf, originalOf } from "./files";
 import { type Picture, type PictureDetail, picture, pictureDetail } from "./library";
 import { develop } from "./taking";
@@ -106,4 +108,14 @@ export async function tryPicture(
   const data = await readFile(place);
   await rm(place, { force: true });
   return { type: made.type, data };
+}
+
+/** What words on a picture can be written with: the brand's fonts and colours first. */
+export async function writingFor(septima: Septima) {
+  const { fonts = [], colours = [] } = await brandOf(septima);
+  const own = fonts.map(({ family }) => ({ family, aside: "from the brand" }));
+  const shipped = [...WEB_FONTS.map(({ family }) => family), "Hanken Grotesk"]
+    .filter((family) => own.every((font) => font.family !== family))
+    .map((family) => ({ family }));
+  return { fonts: [...own, ...shipped], colours: colours.map((one) => one.color.toUpperCase()) };
 }
