@@ -9,8 +9,8 @@ export interface Noted {
   method: string;
   path: string;
   key: string | undefined;
-  // What was sent, whatever it is.
-  body: any;
+  /** Of a question: the letter it is about, and the fields it may name. */
+  body: { letter: { places: { id: string; text: string }[] }; fields: unknown[] };
 }
 
 type Manner = (response: http.ServerResponse, noted: Noted) => void;
