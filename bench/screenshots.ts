@@ -75,11 +75,15 @@ try {
   await page.press("Phone width");
   await shot("phone");
   await page.press("Desktop width");
-  await page.press("More");
-  await page.press("Text part");
-  await page.find("[role=dialog]");
-  await shot("text-part");
-  await page.press("Close");
+  await page.press("Ask");
+  await page.press("A shorter opening");
+  await page.until(async () => (await page.words("[aria-label=Answers]")).includes("Accept"), "no answer");
+  await page.press("Subjects");
+  await page.until(
+    async () => (await page.words("[aria-label=Answers]")).includes("Your guide"),
+    "no subjects",
+  );
+  await shot("assistant");
 
   await page.open("/pictures");
   await (await page.find('main [role=option][data-name="Spring rows"]')).click();

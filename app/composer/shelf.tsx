@@ -93,10 +93,7 @@ export function Shelf() {
   const tab = useComposer((state) => state.shelf);
   const set = useComposer((state) => state.set);
   return (
-    <aside
-      aria-label="Shelf"
-      className={`flex shrink-0 flex-col border-r bg-paper max-sm:w-full ${tab === "ask" ? "w-72" : "w-62"}`}
-    >
+    <aside aria-label="Shelf" className="flex w-62 shrink-0 flex-col border-r bg-paper max-sm:w-full">
       <div role="tablist" aria-label="Left side" className="flex shrink-0 gap-0.5 border-b px-2 pt-2">
         {(["add", "clippings", "outline", "ask"] as const).map((name) => (
           <button

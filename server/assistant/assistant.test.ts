@@ -67,6 +67,8 @@ describe("the simulated one", () => {
     const subjects = await ask("Propose five subjects for this email.");
     expect(subjects.dropped).toEqual([]);
     expect(subjects.answers).toHaveLength(5);
+    // Who a greeting names is not what the letter is about.
+    expect(subjects.answers[0].text).toBe("Good morning");
     for (const answer of subjects.answers) {
       expect(answer.put).toBe("subject");
       expect([...inlineText((answer as unknown as { words: [] }).words)].length).toBeLessThanOrEqual(60);

@@ -17,11 +17,17 @@ const small = (text: string) =>
 const cut = (text: string, most: number) =>
   text.length <= most ? text : text.slice(0, most).replace(/[\s,;:–-]+\S*$/, "");
 
+/** The sentences that name no reader, when there are any: what somebody is called is not what a letter is about. */
+function withoutReaders(text: string): string {
+  const without = text.split(/(?<=[.!?])\s+/).filter((one) => !one.includes("{"));
+  return without.length > 0 ? without.join(" ") : text.replace(/[\s,]*\{[^{}]*\}/g, "");
+}
+
 /** What a letter is about, as far as rules can tell: its headings, or else its first words. */
 function topics({ subject, places }: Letter): string[] {
   const said = places
     .filter(({ kind }) => kind === "heading")
-    .map(({ text }) => cut(plain(text).replace(/[.!?,:]+$/, ""), 45))
+    .map(({ text }) => cut(plain(withoutReaders(text)).replace(/[.!?,:]+$/, ""), 45))
     .filter((text) => text.length >= 4);
   const [words] = places.filter(({ form, text }) => form === "paragraphs" && plain(text) !== "");
   const otherwise = cut(plain(subject), 45) || cut(plain(words?.text ?? ""), 45);
