@@ -2,7 +2,7 @@ import { reactRouter } from "@react-router/dev/vite";
 import tailwindcss from "@tailwindcss/vite";
 import { defineConfig, type Plugin } from "vite";
 
-/** The server is built as two programs; the framework would call both `index.js`. */
+/** The server is built as several programs; the framework would call both `index.js`. */
 const ownNames: Plugin = {
   name: "own-names",
   outputOptions: (options) =>
@@ -17,8 +17,14 @@ export default defineConfig(({ isSsrBuild }) => ({
     chunkSizeWarningLimit: 600,
     rolldownOptions: {
       checks: { pluginTimings: false },
-      // The server, and what it confines to processes of their own.
-      ...(isSsrBuild && { input: { index: "./start/main.ts", confined: "./server/confined/child.ts" } }),
+      // The server, what it confines to processes of their own, and its database's thread.
+      ...(isSsrBuild && {
+        input: {
+          index: "./start/main.ts",
+          confined: "./server/confined/child.ts",
+          database: "./server/db/thread.ts",
+        },
+      }),
     },
   },
 }));

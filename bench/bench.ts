@@ -7,7 +7,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import Handlebars from "handlebars";
 import MailComposer from "nodemailer/lib/mail-composer";
-import { type Contact, predicate, type Rule, toSql } from "~/core/audience";
+import type { Contact, Rule } from "~/core/audience";
 import { MessageFactory } from "~/core/mime";
 import {
   ByteSink,
@@ -21,10 +21,9 @@ import {
 } from "~/core/personal";
 import { compile } from "~/core/render";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "~/core/render/sample";
-import { openEmbedded } from "~/server/db/embedded";
-import { migrate } from "~/server/db/migrate";
 import { openRelay } from "~/server/mail/relay";
 import { openPostroom } from "~/standins/postroom";
+import { audienceLines } from "./audience";
 import { browserLines } from "./browser";
 import { doorLines } from "./doors";
 import { findingLines } from "./finding";
@@ -215,40 +214,12 @@ try {
   lines.push(["hand over 2 KB messages", perSecond(await handOver(4000, () => small)), ""]);
   await relay.close();
   await postroom.close();
-
-  // Segment count.
-  const db = await openEmbedded(path.join(folder, "db"));
-  await migrate(db, path.join(process.cwd(), "server/db/migrations"));
-  for (let from = 0; from < hundredThousand.length; from += 10_000) {
-    await db.query(
-      "insert into contacts (email, fields, created_at) select it ->> 'email', it -> 'fields', now() from jsonb_array_elements($1::jsonb) it",
-      [JSON.stringify(hundredThousand.slice(from, from + 10_000))],
-    );
-  }
-  await db.script("analyze contacts");
-  for (const [name, rule] of [
-    ["one line", rules20[0]],
-    ["two lines", rules20[2]],
-    ["four lines in groups", { kind: "any", of: [rules20[2], rules20[3]] } as Rule],
-  ] as const) {
-    const { sql, params } = toSql(rule, world.audience);
-    const seconds = await time(5, 1, () =>
-      db.query(`select count(*) from contacts c where c.status = 'subscribed' and ${sql}`, params),
-    );
-    const test = predicate(rule, world.audience);
-    const memory = await time(5, 1, () => hundredThousand.filter(test).length);
-    lines.push([
-      `count a segment of 100,000 contacts, ${name}`,
-      `${ms(seconds)} in the database, ${ms(memory)} by predicate`,
-      "under 100 ms",
-    ]);
-  }
-  await db.close();
 } finally {
   await rm(folder, { recursive: true, force: true });
 }
 
 lines.push(
+  ...(await audienceLines(rules20)),
   ...(await doorLines()),
   ...(await findingLines()),
   ...(await pictureLines()),

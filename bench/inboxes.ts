@@ -12,12 +12,11 @@ import { asSeen, INBOXES, inboxesPage, pairsOf, wanted } from "~/core/inboxes";
 import { personalise, previewAddresses, readerOf } from "~/core/personal";
 import { colourful, DUSK, PALE } from "~/core/render/colourful";
 import { openBrowser } from "~/e2e/browser";
-import { subscribedContacts } from "~/server/audience/contacts";
 import { campaign, campaigns } from "~/server/campaigns/campaigns";
 import { boundEmail } from "~/server/campaigns/rendering";
 import { pictureFile } from "~/server/pictures/files";
 import type { Septima } from "~/server/septima";
-import { openWorld, withPublisher } from "~/server/test-world";
+import { everybody, openWorld, withPublisher } from "~/server/test-world";
 import { clockFile, glyphFile, playFile } from "~/server/workspace/drawn";
 import { seedDemo } from "~/start/demo/seed";
 
@@ -57,7 +56,7 @@ try {
       designs.push([name, (await campaign(septima, id)).email]);
     designs.push(["Own colours, pale", colourful(PALE)], ["Own colours, dusk", colourful(DUSK)]);
   }
-  const [contact] = await subscribedContacts(septima);
+  const [contact] = await everybody(septima);
   await mkdir(out, { recursive: true });
   let poor = 0;
   for (const [name, email] of designs) {

@@ -254,7 +254,7 @@ test("a slash adds a block at the cursor, what is pasted comes in clean, an assi
     async () => /It would change nothing|Refuse/.test(await page.words("[data-testid=panel]")),
     "the assistant did not answer",
   );
-  await page.sees("A simulated assistant");
+  await page.sees("Simulated assistant");
   expect(
     await page.run<number>(
       "return document.querySelector('[data-testid=canvas]').shadowRoot.querySelectorAll('[data-kind=block]').length",

@@ -2,14 +2,14 @@
 import { simpleParser } from "mailparser";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import type { Publisher } from "~/standins/publisher";
-import { addContacts, subscribedContacts } from "./audience/contacts";
+import { addContacts } from "./audience/contacts";
 import { addList } from "./audience/groups";
 import { campaign, setReaders, startCampaign } from "./campaigns/campaigns";
 import { proofs, sendProof } from "./campaigns/proofs";
 import { campaignAs, draftNumbers, editionsOf } from "./campaigns/rendering";
 import type { Septima } from "./septima";
 import { addFeed, liveContent, moveSource, refreshSource, sources } from "./sources/sources";
-import { openWorld, saveDesign, withPublisher } from "./test-world";
+import { everybody, openWorld, saveDesign, withPublisher } from "./test-world";
 import { readerAddresses } from "./tokens";
 import { resubscribe, unsubscribe, unsubscribeFacts } from "./unsubscribe";
 import { setRemoved } from "./workspace/removals";
@@ -76,7 +76,7 @@ test("editions are counted over the selected readers, and again when the audienc
 });
 
 test("a proof is rendered as its reader, says so, and names every mistake", async () => {
-  const [ines, nobody] = await subscribedContacts(septima);
+  const [ines, nobody] = await everybody(septima);
   await expect(
     sendProof(septima, id, { to: "me@x.example, half@, also bad", contactId: ines.id, note: "" }),
   ).rejects.toThrow(/“half@”, “also”, “bad” are not addresses/);
@@ -101,14 +101,14 @@ test("a proof is rendered as its reader, says so, and names every mistake", asyn
 
 test("an unsubscribe link works once looked at or not, twice as once, and not when tampered with", async () => {
   const address = await readerAddresses(septima);
-  const [ines, nobody] = await subscribedContacts(septima);
+  const [ines, nobody] = await everybody(septima);
   const token = address(ines.id, id).unsubscribe.split("/").at(-1)!;
   expect(await unsubscribeFacts(septima, token)).toEqual({ email: ines.email, subscribed: true });
   await unsubscribe(septima, token, "one-click");
   await unsubscribe(septima, token, "page");
   expect(await unsubscribeFacts(septima, token)).toMatchObject({ subscribed: false });
   expect(await septima.db.query("select way from unsubscribes")).toEqual([{ way: "one-click" }]);
-  expect((await subscribedContacts(septima)).map((one) => one.id)).not.toContain(ines.id);
+  expect((await everybody(septima)).map((one) => one.id)).not.toContain(ines.id);
   await resubscribe(septima, token);
   expect(await unsubscribeFacts(septima, token)).toMatchObject({ subscribed: true });
   const [payload, signature] = token.split(".");

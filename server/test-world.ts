@@ -5,10 +5,12 @@ import http from "node:http";
 import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import path from "node:path";
+import type { Contact } from "~/core/audience";
 import type { Email } from "~/core/email";
 import { difference, pack } from "~/core/steps";
 import { openPostroom } from "~/standins/postroom";
 import { Publisher } from "~/standins/publisher";
+import { searchContacts } from "./audience/contacts";
 import { type SaveAnswer, savedDesign, saveSteps } from "./campaigns/saving";
 import { openConfined, PICTURE_WORK } from "./confined/confined";
 import { openEmbedded } from "./db/embedded";
@@ -64,6 +66,14 @@ export async function openWorld(
       await rm(folder, { recursive: true, force: true });
     },
   };
+}
+
+/** All subscribed contacts: for tests, which have few. */
+export async function everybody(septima: Septima): Promise<Contact[]> {
+  const { contacts } = await searchContacts(septima, "", 1_000_000);
+  const out = await septima.db.query<{ id: number }>("select id from contacts where status <> 'subscribed'");
+  const gone = new Set(out.map(({ id }) => id));
+  return contacts.filter(({ id }) => !gone.has(id));
 }
 
 /** Saves a design as a window would that has the newest one. */

@@ -8,13 +8,13 @@ import { blankEmail, LAYOUTS } from "~/core/compose";
 import type { Block, Email } from "~/core/email";
 import { Publisher } from "~/standins/publisher";
 import { answerCounts, answerFacts, giveAnswer } from "./answers";
-import { addContacts, subscribedContacts } from "./audience/contacts";
+import { addContacts } from "./audience/contacts";
 import { addCampaign, campaign } from "./campaigns/campaigns";
 import { keepVersion, nameVersion, version, versions } from "./campaigns/versions";
 import { readFile, readWriting } from "./intake/intake";
 import { addPicture } from "./pictures/taking";
 import type { Septima } from "./septima";
-import { openWorld, saveDesign } from "./test-world";
+import { everybody, openWorld, saveDesign } from "./test-world";
 import { readerAddresses } from "./tokens";
 import { clockFile, glyphFile, playFile } from "./workspace/drawn";
 import { stillOf } from "./workspace/stills";
@@ -117,7 +117,7 @@ test("an email kept whole has its rules written into its elements, and says what
 
 test("a survey’s link answers for its reader only, by a POST; a later answer counts instead", async () => {
   await addContacts(septima, [{ email: "ines@mail.example", fields: {}, lists: [] }]);
-  const [ines] = await subscribedContacts(septima);
+  const [ines] = await everybody(septima);
   const email = letter("S");
   const survey = { ...createBlock("survey", "s1"), from: 0 } as Block;
   email.sections[0].rows[0].columns[0].blocks.push(survey);

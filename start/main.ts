@@ -95,6 +95,7 @@ async function main() {
       ...standinsElsewhere(process.env.SEPTIMA_STANDINS),
     },
     confined: path.join(root, "build/server/confined.js"),
+    database: path.join(root, "build/server/database.js"),
     migrations: path.join(root, "server/db/migrations"),
     databaseUrl: process.env.DATABASE_URL,
     relayUrl: process.env.SEPTIMA_SMTP,

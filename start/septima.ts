@@ -3,7 +3,7 @@ import path from "node:path";
 import { emptyBin } from "~/server/campaigns/campaigns";
 import { readMissingWords } from "~/server/campaigns/finding";
 import { openConfined, PICTURE_WORK } from "~/server/confined/confined";
-import { openEmbedded } from "~/server/db/embedded";
+import { openApart } from "~/server/db/apart";
 import { migrate } from "~/server/db/migrate";
 import { openServer } from "~/server/db/postgres";
 import { startDispatching } from "~/server/dispatch/run";
@@ -22,6 +22,8 @@ export interface StartOptions {
   standins: Record<string, string>;
   /** What the build made of `server/confined/child.ts`. */
   confined: string;
+  /** What the build made of `server/db/thread.ts`. */
+  database: string;
   /** Folder of the migrations. */
   migrations: string;
   databaseUrl?: string;
@@ -39,7 +41,7 @@ export async function openSeptima(
   say("Opening the database");
   const db = options.databaseUrl
     ? openServer(options.databaseUrl)
-    : await openEmbedded(path.join(data, "db"));
+    : await openApart(options.database, path.join(data, "db"));
   const schema = await migrate(db, options.migrations);
   const postroom = options.relayUrl ? null : await openPostroom(path.join(data, "postroom"), Date.now);
   const relay = openRelay(options.relayUrl ?? postroom!.address);

@@ -1,6 +1,6 @@
-import { Plus, Search } from "lucide-react";
+import { Download, Plus, Search } from "lucide-react";
 import { useEffect, useState } from "react";
-import { Form, useFetcher, useRevalidator, useSearchParams } from "react-router";
+import { Form, Link, useFetcher, useRevalidator, useSearchParams } from "react-router";
 import { z } from "zod";
 import { contactName, isAddress, RuleSchema } from "~/core/audience";
 import { addContacts, searchContacts } from "~/server/audience/contacts";
@@ -13,7 +13,7 @@ import { orProblem } from "../refusal";
 import { asGroup, RuleEditor, type RuleWords } from "../rules/rule-editor";
 import { RuleSentence } from "../rules/rule-words";
 import { useReaderCount } from "../rules/use-reader-count";
-import { Button } from "../ui/button";
+import { Button, buttonLook } from "../ui/button";
 import { Dialog } from "../ui/dialog";
 import { Input, Labelled, Problem } from "../ui/form";
 import { Page } from "../ui/page";
@@ -34,7 +34,10 @@ export async function loader({ context, request }: Route.LoaderArgs) {
     lists(septima),
     countSelection(septima, { include: [{ kind: "everyone", id: "" }], exclude: [] }),
     searchContacts(septima, query, PAGE, from),
-    Promise.all(known.map((segment) => countReaders(septima, segment.rule).catch(() => null))),
+    countReaders(
+      septima,
+      known.map(({ rule }) => rule),
+    ),
   ]);
   return {
     words: { fields, lists: allLists, segments: known, today: today(septima) } satisfies RuleWords,
@@ -84,6 +87,9 @@ export default function Audience({ loaderData }: Route.ComponentProps) {
       about={`${counted(everyone.readers, "reader")}, ${count(everyone.unsubscribed)} unsubscribed, ${count(everyone.bounced)} bounced`}
       actions={
         <>
+          <a className={buttonLook()} href="/audience/export/contacts.csv" download>
+            <Download className="size-4" aria-hidden /> CSV
+          </a>
           <Button onClick={() => setAdding(true)}>
             <Plus className="size-4" aria-hidden /> Contact
           </Button>
@@ -121,6 +127,9 @@ export default function Audience({ loaderData }: Route.ComponentProps) {
                       <RuleSentence rule={segment.rule} words={words} />
                     </span>
                   </button>
+                  {segment.count !== null && (
+                    <TakeOut kind="segment" id={segment.id} name={segment.name} className="mt-2.5 ml-1" />
+                  )}
                   <RemoveButton
                     kind="segment"
                     id={segment.id}
@@ -141,7 +150,11 @@ export default function Audience({ loaderData }: Route.ComponentProps) {
               )}
               {allLists.map((list) => (
                 <li key={list.id} className="flex justify-between px-3 py-2 font-semibold">
-                  {list.name} <span className="font-normal text-ink-soft">{count(list.count)}</span>
+                  {list.name}
+                  <span className="flex items-center gap-2 font-normal text-ink-soft">
+                    {count(list.count)}
+                    <TakeOut kind="list" id={list.id} name={list.name} />
+                  </span>
                 </li>
               ))}
             </ul>
@@ -175,7 +188,11 @@ export default function Audience({ loaderData }: Route.ComponentProps) {
               <tbody className="divide-y">
                 {contacts.map((contact) => (
                   <tr key={contact.id}>
-                    <td className="max-w-48 truncate px-3 py-1.5 font-medium">{contactName(contact)}</td>
+                    <td className="max-w-48 truncate px-3 py-1.5 font-medium">
+                      <Link to={`/audience/${contact.id}`} className="hover:text-mulberry hover:underline">
+                        {contactName(contact)}
+                      </Link>
+                    </td>
                     <td className="max-w-60 truncate px-3 py-1.5 text-ink-soft">{contact.email}</td>
                     {words.fields.slice(7, 11).map((field) => (
                       <td key={field.key} className="px-3 py-1.5 text-ink-soft">
@@ -214,6 +231,32 @@ export default function Audience({ loaderData }: Route.ComponentProps) {
       {editing && <SegmentDialog segment={editing} words={words} onClose={() => setEditing(null)} />}
       {adding && <ContactDialog lists={allLists} onClose={() => setAdding(false)} />}
     </Page>
+  );
+}
+
+/** The contacts of a list or segment as a file. */
+function TakeOut({
+  kind,
+  id,
+  name,
+  className = "",
+}: {
+  kind: "list" | "segment";
+  id: string;
+  name: string;
+  className?: string;
+}) {
+  const query = new URLSearchParams({ kind, id });
+  return (
+    <a
+      className={`rounded p-0.5 text-ink-soft hover:bg-black/6 hover:text-ink ${className}`}
+      href={`/audience/export/contacts.csv?${query}`}
+      download
+      title={`“${name}” as CSV`}
+      aria-label={`“${name}” as CSV`}
+    >
+      <Download className="size-4" aria-hidden />
+    </a>
   );
 }
 

@@ -1,14 +1,12 @@
 import { useEffect, useMemo, useState } from "react";
 import type { ShouldRevalidateFunctionArgs } from "react-router";
-import { type Contact, lacksField } from "~/core/audience";
-import { editions } from "~/core/personal";
+import type { Contact } from "~/core/audience";
 import { contactById } from "~/server/audience/contacts";
 import { lists, segments } from "~/server/audience/groups";
-import { selectedReaders } from "~/server/audience/selection";
 import { campaign } from "~/server/campaigns/campaigns";
 import { pictureFilesIn } from "~/server/campaigns/finding";
 import { lockOf } from "~/server/campaigns/lock";
-import { boundEmail } from "~/server/campaigns/rendering";
+import { whoReads } from "~/server/campaigns/rendering";
 import { picturesAround } from "~/server/pictures/library";
 import { Refusal, type Septima, today } from "~/server/septima";
 import { sources } from "~/server/sources/sources";
@@ -29,21 +27,17 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     readers: selection,
   } = await orNotHere(() => campaign(septima, params.campaign));
   const lock = await lockOf(septima.db, id);
-  const [allSources, allSegments, allLists, fields, brand, readers, allPictures, themes, own] =
-    await Promise.all([
-      sources(septima),
-      segments(septima),
-      lists(septima),
-      fieldsOf(septima),
-      brandOf(septima),
-      selectedReaders(septima, selection),
-      picturesAround(septima, pictureFilesIn(email)),
-      allThemes(septima),
-      ownThemes(septima),
-    ]);
-  const bound = await boundEmail(septima, email).catch(() => null);
-  const found = bound ? editions(bound, readers) : [];
-  const someone: Contact = { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
+  const [allSources, allSegments, allLists, fields, brand, allPictures, themes, own] = await Promise.all([
+    sources(septima),
+    segments(septima),
+    lists(septima),
+    fieldsOf(septima),
+    brandOf(septima),
+    picturesAround(septima, pictureFilesIn(email)),
+    allThemes(septima),
+    ownThemes(septima),
+  ]);
+  const { editions, size, lacking, first } = await whoReads(septima, email, selection, fields);
   return {
     campaign: id,
     email,
@@ -68,12 +62,10 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     ]),
     today: today(septima),
     pictures: allPictures,
-    reader: (await askedReader(septima, request)) ?? found[0]?.sample ?? readers[0] ?? someone,
-    editions: found,
-    audienceSize: readers.length,
-    lacking: Object.fromEntries(
-      fields.map(({ key }) => [key, readers.filter((reader) => lacksField(reader, key)).length]),
-    ),
+    reader: (await askedReader(septima, request)) ?? editions[0]?.sample ?? first,
+    editions,
+    audienceSize: size,
+    lacking,
   };
 }
 

@@ -15,23 +15,25 @@ export async function loader({ context, params }: Route.LoaderArgs) {
   const { septima } = context;
   const { readers } = await orNotHere(() => campaign(septima, params.campaign));
   const known = await segments(septima);
+  const [all, ...counts] = await countReaders(septima, [
+    { kind: "all", of: [] },
+    ...known.map(({ rule }) => rule),
+  ]);
   const everyone: Group & { name: string; count: number } = {
     kind: "everyone",
     id: "",
     name: "Everyone",
-    count: await countReaders(septima, { kind: "all", of: [] }),
+    count: all ?? 0,
   };
   const groups = [
     everyone,
     ...(await lists(septima)).map((list) => ({ ...list, kind: "list" as const })),
-    ...(await Promise.all(
-      known.map(async ({ id, name, rule }) => ({
-        kind: "segment" as const,
-        id,
-        name,
-        count: await countReaders(septima, rule).catch(() => 0),
-      })),
-    )),
+    ...known.map(({ id, name }, index) => ({
+      kind: "segment" as const,
+      id,
+      name,
+      count: counts[index] ?? 0,
+    })),
   ];
   const counted = await orProblem(() => countSelection(septima, readers));
   return { selection: readers, groups, numbers: counted.data.result, problem: counted.data.problem };

@@ -3,7 +3,7 @@ import { describe, expect, test } from "vitest";
 import { parseEmail } from "../blocks";
 import { blocksOf, THEMES, type Theme } from "../email";
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
-import { unfinished } from "../preflight";
+import { recipients, unfinished } from "../preflight";
 import { compile } from "../render";
 import { SAMPLE_BRAND, SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact } from "../render/sample";
 import { PURPOSES, SEASONS, TEMPLATES, templateEmail } from "../templates";
@@ -48,8 +48,7 @@ describe.each(TEMPLATES.map((template) => [template.name, template] as const))("
     expect(own).toBeDefined();
     expect(parseEmail(JSON.parse(JSON.stringify(email)))).toEqual(email);
     const left = unfinished(email, {
-      readers: [sampleContact(1, { first_name: "Ines", branch: "Alderwick" })],
-      audience: world.audience,
+      readers: recipients([sampleContact(1, { first_name: "Ines", branch: "Alderwick" })], world.audience),
       brand: SAMPLE_BRAND,
       theme: own,
     });

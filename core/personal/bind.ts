@@ -1,4 +1,4 @@
-import { type AudienceContext, type Contact, predicate } from "../audience";
+import { type AudienceContext, type Contact, predicate, type Rule } from "../audience";
 import { type Code, type Instruction, type Program, resolve, type Slot, type Tables } from "../program";
 import type { LiveContent } from "../sources";
 import { needsFinish } from "./finish";
@@ -17,6 +17,8 @@ export interface Bound {
   language: string;
   slots: readonly Slot[];
   rules: readonly ((contact: Contact) => boolean)[];
+  /** The same rules as they are written. */
+  asked: readonly Rule[];
   subject: Code;
   preheader: Code;
   senderName: Code;
@@ -45,6 +47,7 @@ export function bind(program: Program, world: World): Bound {
     ...(program.only && { only: program.only }),
     language: program.language,
     ...tablesFor(program.tables, world),
+    asked: program.tables.rules,
     ...parts,
     textWidth: program.textWidth,
     finish: needsFinish(parts.text),

@@ -1,4 +1,4 @@
-import { type Contact, fieldValue } from "../audience";
+import { type Contact, fieldValue, type Rule } from "../audience";
 import type { Code } from "../program";
 import type { Bound } from "./bind";
 import { type Reader, readerValue } from "./value";
@@ -17,50 +17,92 @@ export interface Edition {
   language: string | null;
 }
 
+/** What an edition's readers have in common, before anybody is looked up: the first of them by number. */
+export type EditionCount = Omit<Edition, "sample"> & { first: number };
+
+/** What is asked about readers to find the editions of an email. */
+export interface EditionQuestions {
+  rules: readonly Rule[];
+  /** Fields that may have nothing to write. */
+  fields: readonly string[];
+  /** Whether the reader's own language matters. */
+  local: boolean;
+}
+
+/** The answers about readers, who have numbers. Rules are counted as in `EditionQuestions`. */
+export interface EditionAnswers {
+  /** Those who count, in order. */
+  readers: Iterable<number>;
+  meets(rule: number, reader: number): boolean;
+  writes(field: string, reader: number): boolean;
+  /** The reader's own language; null for the email's. */
+  language(reader: number): string | null;
+}
+
 type Asked = { jump: true; rule: number; to: number } | { jump: false; field: number };
 
 const LOCAL_FORMATS = new Set(["dayMonth", "longDate", "number"]);
 
+/** What is asked about readers to find the editions of an email. */
+export function editionQuestions(bound: Bound): EditionQuestions {
+  return {
+    rules: bound.asked,
+    fields: fieldsOf(bound),
+    local: bound.slots.some((slot) => LOCAL_FORMATS.has(slot.format)),
+  };
+}
+
+const isSystem = (field: string) => field.startsWith("system.");
+const fieldsOf = ({ slots }: Bound) => [
+  ...new Set(slots.map(({ field }) => field).filter((field) => !isSystem(field))),
+];
+
 /**
- * Finds the editions across an audience, exactly: each rule is asked once per reader and only where its outcome
- * matters, missing values count where they show, and readers with the same answers get the same edition. Takes
- * time in proportion to readers × rules. Ordered by count, largest first.
+ * Finds the editions across an audience, exactly: each rule counts only where its outcome matters, missing values count
+ * where they show, and readers with the same answers get the same edition. Takes time in proportion to readers × rules.
+ * Ordered by count, largest first.
  */
-export function editions(bound: Bound, readers: Iterable<Contact>): Edition[] {
-  const fields: string[] = [];
-  const fieldOfSlot = bound.slots.map(({ field }) => {
-    if (field.startsWith("system.")) return -1;
-    const index = fields.indexOf(field);
-    return index >= 0 ? index : fields.push(field) - 1;
-  });
+export function countEditions(bound: Bound, answers: EditionAnswers): EditionCount[] {
+  const { fields, local } = editionQuestions(bound);
+  const fieldOfSlot = bound.slots.map(({ field }) => (isSystem(field) ? -1 : fields.indexOf(field)));
   const steps = [bound.subject, bound.preheader, bound.senderName, bound.html, bound.text].map((code) =>
     skeleton(code, fieldOfSlot),
   );
-  const local = bound.slots.some((slot) => LOCAL_FORMATS.has(slot.format));
-
   // One digit per rule and per field: 0 never asked, 1 no or missing, 2 yes or present.
   const ruleCount = bound.rules.length;
-  const answers = new Uint8Array(ruleCount + fields.length);
-  const found = new Map<string, Edition>();
-  for (const contact of readers) {
-    answers.fill(0);
-    for (const part of steps) ask(part, contact, bound, fields, answers);
-    const own = contact.fields.language;
-    const language = local ? (typeof own === "string" && own !== "" ? own : bound.language) : null;
-    const key = language === null ? packed(answers) : `${packed(answers)} ${language}`;
+  const digits = new Uint8Array(ruleCount + fields.length);
+  const found = new Map<string, EditionCount>();
+  for (const reader of answers.readers) {
+    digits.fill(0);
+    for (const part of steps) ask(part, reader, answers, fields, ruleCount, digits);
+    const language = local ? (answers.language(reader) ?? bound.language) : null;
+    const key = language === null ? packed(digits) : `${packed(digits)} ${language}`;
     const known = found.get(key);
     if (known) known.count++;
     else {
       found.set(key, {
         key,
         count: 1,
-        sample: contact,
-        fallbacks: fields.filter((_, index) => answers[ruleCount + index] === 1),
+        first: reader,
+        fallbacks: fields.filter((_, index) => digits[ruleCount + index] === 1),
         language,
       });
     }
   }
   return [...found.values()].sort((a, b) => b.count - a.count || (a.key < b.key ? -1 : 1));
+}
+
+/** The editions across contacts that are at hand; see `countEditions`. */
+export function editions(bound: Bound, contacts: readonly Contact[]): Edition[] {
+  return countEditions(bound, {
+    readers: contacts.keys(),
+    meets: (rule, at) => bound.rules[rule](contacts[at]),
+    writes: (field, at) => isPresent(field, contacts[at]),
+    language(at) {
+      const own = contacts[at].fields.language;
+      return typeof own === "string" && own !== "" ? own : null;
+    },
+  }).map(({ first, ...edition }) => ({ ...edition, sample: contacts[first] }));
 }
 
 /** The answers in few characters: as numbers in base 3, twenty digits each, which a double holds exactly. */
@@ -92,20 +134,20 @@ function skeleton(code: Code, fieldOfSlot: readonly number[]): Asked[] {
 
 function ask(
   steps: readonly Asked[],
-  contact: Contact,
-  bound: Bound,
+  reader: number,
+  answers: EditionAnswers,
   fields: readonly string[],
-  answers: Uint8Array,
+  ruleCount: number,
+  digits: Uint8Array,
 ): void {
-  const ruleCount = bound.rules.length;
   for (let at = 0; at < steps.length; at++) {
     const step = steps[at];
     if (step.jump) {
-      if (answers[step.rule] === 0) answers[step.rule] = bound.rules[step.rule](contact) ? 2 : 1;
-      if (answers[step.rule] === 1) at = step.to - 1;
+      if (digits[step.rule] === 0) digits[step.rule] = answers.meets(step.rule, reader) ? 2 : 1;
+      if (digits[step.rule] === 1) at = step.to - 1;
     } else {
       const slot = ruleCount + step.field;
-      if (answers[slot] === 0) answers[slot] = isPresent(fields[step.field], contact) ? 2 : 1;
+      if (digits[slot] === 0) digits[slot] = answers.writes(fields[step.field], reader) ? 2 : 1;
     }
   }
 }

@@ -3,7 +3,7 @@ import { createBlock } from "../blocks";
 import { blankEmail, changeEmail, commands, LAYOUTS } from "../compose";
 import { type Block, blocksOf, DEFAULT_THEME, type Email } from "../email";
 import { SAMPLE_BRAND, sampleContact } from "../render/sample";
-import { unfinished } from ".";
+import { recipients, unfinished } from ".";
 
 let next = 0;
 const newId = () => `u${next++}`;
@@ -12,9 +12,9 @@ const readers = [
   sampleContact(2, { zone: "mild" }),
   sampleContact(3, { first_name: "", zone: "mild" }),
 ];
+const audience = { today: "2026-11-25", segments: new Map() };
 const around = {
-  readers,
-  audience: { today: "2026-11-25", segments: new Map() },
+  readers: recipients(readers, audience),
   brand: SAMPLE_BRAND,
   theme: DEFAULT_THEME,
 };
@@ -102,7 +102,7 @@ describe("stops the sending:", () => {
   });
 
   test("nobody to send it to", () =>
-    expect(texts(finished(), { readers: [] })[0]).toContain("Nobody would get it"));
+    expect(texts(finished(), { readers: recipients([], audience) })[0]).toContain("Nobody would get it"));
 });
 
 test("a style block that mail programs would drop is said before, and stops the sending when it is too large", () => {

@@ -9,6 +9,7 @@ import {
   type Email,
   type Inline,
   inlineText,
+  type Located,
   linesOf,
   pathTo,
   same,
@@ -27,10 +28,51 @@ export interface Finding {
   block?: string;
 }
 
+/** Those an email would go to, as far as it is asked. */
+export interface Recipients {
+  count: number;
+  /** How many of them have nothing stored in a field. */
+  lacking(field: string): number;
+  /** Whether any of them meets a rule. @throws RuleError */
+  anybody(rule: Rule): boolean;
+}
+
+/** Contacts that are at hand, as those an email would go to. */
+export function recipients(contacts: readonly Contact[], audience: AudienceContext): Recipients {
+  return {
+    count: contacts.length,
+    lacking: (field) => contacts.filter((contact) => lacksField(contact, field)).length,
+    anybody: (rule) => contacts.some(predicate(rule, audience)),
+  };
+}
+
+/** The fields that a design writes, and the rules of its parts with those around them: what `unfinished` asks. */
+export function asksAbout(email: Email): { fields: string[]; rules: Rule[] } {
+  const { subject, preheader, sender } = email.envelope;
+  const lines = [
+    subject,
+    preheader,
+    sender.name,
+    ...blocksOf(email).flatMap((block) => wordsOf(block).flatMap(({ words }) => linesOf(words))),
+  ];
+  const tags = lines.flatMap((line) =>
+    line.flatMap((it) => (it.type === "mergeTag" ? [it.attrs.field] : [])),
+  );
+  return { fields: [...new Set(tags)], rules: [...walk(email)].flatMap((it) => wholeRule(email, it) ?? []) };
+}
+
+/** The rule of a part together with those of what it stands in; undefined when it has none of its own. */
+function wholeRule(email: Email, it: Located): Rule | undefined {
+  if (it.kind === "column" || !it.node.show) return undefined;
+  const path = pathTo(email, it.node.id);
+  return {
+    kind: "all",
+    of: path.flatMap((one) => (one.kind !== "column" && one.node.show ? [one.node.show] : [])),
+  };
+}
+
 interface Circumstances {
-  /** Those it would go to. */
-  readers: readonly Contact[];
-  audience: AudienceContext;
+  readers: Recipients;
   brand: Brand;
   theme: Theme;
 }
@@ -41,7 +83,7 @@ export function unfinished(email: Email, circumstances: Circumstances): Finding[
     ...envelope(email),
     ...footer(email),
     ...blocksOf(email).flatMap(unready),
-    ...(circumstances.readers.length === 0
+    ...(circumstances.readers.count === 0
       ? [{ weight: "stops" as const, text: "Nobody would get it. Choose lists or segments under Readers." }]
       : []),
     ...sampleWords(email),
@@ -163,20 +205,11 @@ function sampleWords(email: Email): Finding[] {
 
 /** Tags that come out empty for some of those who get them. */
 function withoutFallback(email: Email, { readers, brand }: Circumstances): Finding[] {
-  const lacking = new Map<string, number>();
-  const lackers = (field: string) => {
-    let count = lacking.get(field);
-    if (count === undefined) {
-      count = readers.filter((reader) => lacksField(reader, field)).length;
-      lacking.set(field, count);
-    }
-    return count;
-  };
   const check = (line: readonly Inline[], where: string, block?: string): Finding[] =>
     line.flatMap((it): Finding[] => {
       if (it.type !== "mergeTag" || it.attrs.fallback !== "" || constantOf(it.attrs, brand) !== undefined)
         return [];
-      const count = lackers(it.attrs.field);
+      const count = readers.lacking(it.attrs.field);
       if (count === 0) return [];
       const field = it.attrs.field.replaceAll("_", " ");
       return [
@@ -203,18 +236,15 @@ function withoutFallback(email: Email, { readers, brand }: Circumstances): Findi
 }
 
 /** Parts whose rules, with those around them, none of the readers meet. */
-function forNobody(email: Email, { readers, audience }: Circumstances): Finding[] {
-  if (readers.length === 0) return [];
+function forNobody(email: Email, { readers }: Circumstances): Finding[] {
+  if (readers.count === 0) return [];
   const reported = new Set<string>();
   const found: Finding[] = [];
   for (const it of walk(email)) {
-    if (it.kind === "column" || !it.node.show) continue;
-    const path = pathTo(email, it.node.id);
-    if (path.some(({ node }) => reported.has(node.id))) continue;
-    const of: Rule[] = path.flatMap((one) => (one.kind !== "column" && one.node.show ? [one.node.show] : []));
-    let meets: (contact: Contact) => boolean;
+    const rule = wholeRule(email, it);
+    if (!rule || pathTo(email, it.node.id).some(({ node }) => reported.has(node.id))) continue;
     try {
-      meets = predicate({ kind: "all", of }, audience);
+      if (readers.anybody(rule)) continue;
     } catch (error) {
       if (!(error instanceof RuleError)) throw error;
       found.push({
@@ -224,7 +254,6 @@ function forNobody(email: Email, { readers, audience }: Circumstances): Finding[
       reported.add(it.node.id);
       continue;
     }
-    if (readers.some(meets)) continue;
     reported.add(it.node.id);
     const name =
       it.kind === "block"

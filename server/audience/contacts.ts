@@ -1,31 +1,24 @@
 import type { Contact } from "~/core/audience";
-import { cached, Refusal, type Septima } from "../septima";
+import { Refusal, type Septima } from "../septima";
+import { answersChanged } from "./answers";
 
 const COLUMNS = `c.id, c.email, c.fields,
   coalesce((select array_agg(m.list_id) from list_members m where m.contact_id = c.id), '{}') as lists`;
 
-/** All subscribed contacts, kept in memory until the audience changes. */
-export function subscribedContacts(septima: Septima): Promise<Contact[]> {
-  return cached(septima, "contacts", async () => {
-    const lists = new Map<number, string[]>();
-    for (const row of await septima.db.query<{ contact_id: number; list_id: string }>(
-      "select contact_id, list_id from list_members",
-    )) {
-      const known = lists.get(row.contact_id);
-      if (known) known.push(row.list_id);
-      else lists.set(row.contact_id, [row.list_id]);
-    }
-    const rows = await septima.db.query<{ id: number; email: string; fields: Record<string, unknown> }>(
-      "select id, email, fields from contacts where status = 'subscribed' order by id",
-    );
-    return rows.map((row) => ({ ...row, lists: lists.get(row.id) ?? [] }));
-  });
-}
-
 /** Called after contacts, lists or segments have changed. */
 export function audienceChanged(septima: Septima): void {
-  septima.cache.delete("contacts");
+  answersChanged(septima);
   septima.cache.delete("audience context");
+}
+
+/** Contacts by their numbers; those that are gone are left out. */
+export async function contactsById(septima: Septima, ids: readonly number[]): Promise<Map<number, Contact>> {
+  if (ids.length === 0) return new Map();
+  const rows = await septima.db.query<Contact>(
+    `select ${COLUMNS} from contacts c where c.id = any ($1::int[])`,
+    [ids],
+  );
+  return new Map(rows.map((contact) => [contact.id, contact]));
 }
 
 /** Contacts whose address or name holds all the words, those who match at the start first. */

@@ -1,11 +1,11 @@
 import { z } from "zod";
-import { type AudienceContext, type Contact, predicate, type Rule, toSql } from "~/core/audience";
+import { type Ask, type AudienceContext, type Bits, type Rule, toSql } from "~/core/audience";
 import type { Queries } from "../db/database";
 import type { Septima } from "../septima";
-import { subscribedContacts } from "./contacts";
+import { type Answered, askAudience } from "./answers";
 import { audienceContext } from "./groups";
 
-const GroupSchema = z.object({ kind: z.enum(["everyone", "list", "segment"]), id: z.string() });
+export const GroupSchema = z.object({ kind: z.enum(["everyone", "list", "segment"]), id: z.string() });
 /** Readers to take in, and readers to leave out. */
 export const SelectionSchema = z.object({
   include: z.array(GroupSchema).max(50),
@@ -35,6 +35,11 @@ function ruleOf(groups: readonly Group[]): Rule {
         : { kind: "segment", segment: group.id, in: true };
     }),
   };
+}
+
+/** The condition on `contacts c` that somebody is in a group, whether they may be written to or not. @throws RuleError */
+export function groupSql(group: Group, context: AudienceContext, taken: number) {
+  return toSql(ruleOf([group]), context, taken);
 }
 
 /**
@@ -82,14 +87,26 @@ export function selectionSql(
   };
 }
 
-/** The readers of a selection; of an empty one everyone, so that an email can be composed before they are chosen. */
-export async function selectedReaders(septima: Septima, selection: Selection): Promise<Contact[]> {
-  const everyone = await subscribedContacts(septima);
-  if (selection.include.length === 0) return everyone;
+/** What decides a selection: everyone of an empty one, so that an email can be composed before they are chosen. */
+const rulesOf = ({ include, exclude }: Selection): [included: Rule, excluded: Rule] => [
+  include.length === 0 ? { kind: "all", of: [] } : ruleOf(include),
+  ruleOf(include.length === 0 ? [] : exclude),
+];
+
+/**
+ * The readers of a selection, and what they answer besides.
+ * @throws RuleError when a segment is missing or refers to itself
+ */
+export async function selectedReaders(
+  septima: Septima,
+  selection: Selection,
+  rules: readonly Rule[] = [],
+  asks: readonly Ask[] = [],
+): Promise<Answered & { readers: Bits }> {
+  const [included, excluded] = rulesOf(selection);
   const context = await audienceContext(septima);
-  const included = predicate(ruleOf(selection.include), context);
-  const excluded = predicate(ruleOf(selection.exclude), context);
-  return everyone.filter((contact) => included(contact) && !excluded(contact));
+  const answered = await askAudience(septima, context, [included, excluded, ...rules], asks);
+  return { ...answered, readers: answered.meets(included).without(answered.meets(excluded)) };
 }
 
 /** Writes one row for each reader of a dispatch; those that are there already stay. Returns how many there are. */

@@ -1,11 +1,12 @@
-import { type Contact, RuleError } from "~/core/audience";
+import { type Ask, type Contact, RuleError } from "~/core/audience";
 import { type Brand, type Email, resolveTheme } from "~/core/email";
 import type { Headers } from "~/core/mime";
 import {
   type Bound,
   bind,
+  countEditions,
   type Edition,
-  editions,
+  editionQuestions,
   type Message,
   personalise,
   previewAddresses,
@@ -13,7 +14,8 @@ import {
 } from "~/core/personal";
 import { compile } from "~/core/render";
 import type { LiveContent } from "~/core/sources";
-import { contactById, subscribedContacts } from "../audience/contacts";
+import { audienceNow, languagesOf } from "../audience/answers";
+import { contactById, contactsById } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
 import { type Selection, selectedReaders } from "../audience/selection";
 import { type Septima, today } from "../septima";
@@ -22,6 +24,9 @@ import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
 import { campaign } from "./campaigns";
 import { type Look, look } from "./frames";
+
+/** Somebody of whom nothing is known, where there is nobody. */
+const NOBODY: Contact = { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
 
 /** A design compiled and bound to what the sources hold, or to content kept from earlier. */
 export async function boundEmail(septima: Septima, email: Email, content?: LiveContent): Promise<Bound> {
@@ -65,7 +70,7 @@ async function wellKnown(septima: Septima): Promise<Contact> {
      order by (fields ? 'branch') desc, id limit 1`,
   );
   if (row) return contactById(septima, row.id);
-  return { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
+  return NOBODY;
 }
 
 /** The editions of a design across the selected readers, exactly, largest first. */
@@ -74,8 +79,66 @@ export async function editionsOf(
   email: Email,
   selection: Selection,
 ): Promise<{ editions: Edition[]; readers: number }> {
-  const readers = await selectedReaders(septima, selection);
-  return { editions: editions(await boundEmail(septima, email), readers), readers: readers.length };
+  const bound = await boundEmail(septima, email);
+  const { rules, fields, local } = editionQuestions(bound);
+  const languages = local ? await languagesOf(septima) : [];
+  const writes = (field: string): Ask => ({ kind: "writes", field });
+  const speaks = (language: string): Ask => ({ kind: "speaks", language });
+  const { readers, meets, yes } = await selectedReaders(septima, selection, rules, [
+    ...fields.map(writes),
+    ...languages.map(speaks),
+  ]);
+  const meeting = rules.map(meets);
+  const writing = new Map(fields.map((field) => [field, yes(writes(field))]));
+  const speaking = languages.map((language) => ({ language, who: yes(speaks(language)) }));
+  const counted = countEditions(bound, {
+    readers,
+    meets: (rule, reader) => meeting[rule].has(reader),
+    writes: (field, reader) => writing.get(field)?.has(reader) ?? false,
+    language: (reader) => speaking.find(({ who }) => who.has(reader))?.language ?? null,
+  });
+  const samples = await contactsById(
+    septima,
+    counted.map(({ first }) => first),
+  );
+  return {
+    // Somebody who was deleted meanwhile is nobody's sample.
+    editions: counted.flatMap(({ first, ...edition }) => {
+      const sample = samples.get(first);
+      return sample ? [{ ...edition, sample }] : [];
+    }),
+    readers: readers.count(),
+  };
+}
+
+/**
+ * Those a draft is composed for: its editions, how many they are, the first of them, and how many lack each field. None
+ * when a rule among them cannot be answered.
+ */
+export async function whoReads(
+  septima: Septima,
+  email: Email,
+  selection: Selection,
+  fields: readonly { key: string }[],
+): Promise<{ editions: Edition[]; size: number; first: Contact; lacking: Record<string, number> }> {
+  const none = { editions: [], size: 0, first: NOBODY, lacking: {} };
+  const orNone = <T>(work: Promise<T>, otherwise: T) =>
+    work.catch((error) => {
+      if (error instanceof RuleError) return otherwise;
+      throw error;
+    });
+  const lacks = (field: string): Ask => ({ kind: "lacks", field });
+  const asked = fields.map(({ key }) => lacks(key));
+  const answered = await orNone(selectedReaders(septima, selection, [], asked), null);
+  if (!answered) return none;
+  const { readers, yes } = answered;
+  const first = await contactsById(septima, readers.count() > 0 ? [readers.first()] : []);
+  return {
+    editions: (await orNone(editionsOf(septima, email, selection), { editions: [], readers: 0 })).editions,
+    size: readers.count(),
+    first: first.get(readers.first()) ?? NOBODY,
+    lacking: Object.fromEntries(fields.map(({ key }) => [key, readers.and(yes(lacks(key))).count()])),
+  };
 }
 
 /** How many readers and editions a draft has; worked out again when it or the audience has changed. */
@@ -84,7 +147,7 @@ export async function draftNumbers(
   draft: { id: string; revision: number; readers: Selection },
 ): Promise<{ readers: number; editions: number } | null> {
   if (draft.readers.include.length === 0) return null;
-  const audience = await subscribedContacts(septima);
+  const audience = await audienceNow(septima);
   const state = `${draft.revision} ${JSON.stringify(draft.readers)}`;
   const key = `numbers ${draft.id}`;
   const known = septima.cache.get(key) as
@@ -117,7 +180,7 @@ export async function campaignAs(
     contactId === undefined
       ? ((await editionsOf(septima, email, readers)).editions[0]?.sample ?? null)
       : await contactById(septima, contactId);
-  const someone: Contact = contact ?? { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
+  const someone = contact ?? NOBODY;
   const content = await liveContent(septima);
   const message = await messageFor(septima, email, someone, content);
   return { message, contact, look: look(septima, email, content, message.html) };

@@ -1,7 +1,8 @@
 import { z } from "zod";
+import { type Ask, Bits, isAnswerable } from "~/core/audience";
 import { parseEmail } from "~/core/blocks";
 import { type Email, resolveTheme } from "~/core/email";
-import { type Finding, unfinished } from "~/core/preflight";
+import { asksAbout, type Finding, type Recipients, recipients, unfinished } from "~/core/preflight";
 import { canMove, type DispatchState, momentOf, momentWords, ScheduleError } from "~/core/sending";
 import { ArticleSchema, type LiveContent } from "~/core/sources";
 import { audienceContext } from "../audience/groups";
@@ -118,14 +119,39 @@ export async function frozenDispatch(septima: Septima, id: string): Promise<Froz
 /** What is unfinished in a campaign, for those it would go to now. */
 export async function findingsOf(septima: Septima, campaignId: string): Promise<Finding[]> {
   const { email, readers: selection } = await campaign(septima, campaignId);
-  const readers = selection.include.length === 0 ? [] : await selectedReaders(septima, selection);
-  const got = await alreadySent(septima, campaignId);
   return unfinished(email, {
-    readers: got.size === 0 ? readers : readers.filter(({ id }) => !got.has(id)),
-    audience: await audienceContext(septima),
+    readers: await recipientsOf(septima, campaignId, email, selection),
     brand: await brandOf(septima),
     theme: resolveTheme(email.theme, await allThemes(septima)),
   });
+}
+
+/** Those a campaign would go to now: chosen, and without it so far. */
+async function recipientsOf(
+  septima: Septima,
+  campaignId: string,
+  email: Email,
+  selection: Selection,
+): Promise<Recipients> {
+  if (selection.include.length === 0) return recipients([], await audienceContext(septima));
+  const { fields, rules } = asksAbout(email);
+  const context = await audienceContext(septima);
+  const lacks = (field: string): Ask => ({ kind: "lacks", field });
+  const answered = await selectedReaders(
+    septima,
+    selection,
+    rules.filter((rule) => isAnswerable(rule, context)),
+    fields.map(lacks),
+  );
+  const { everyone } = answered;
+  const got = Bits.none(everyone.size);
+  for (const id of await alreadySent(septima, campaignId)) if (id < got.size) got.add(id);
+  const readers = answered.readers.without(got);
+  return {
+    count: readers.count(),
+    lacking: (field) => readers.and(answered.yes(lacks(field))).count(),
+    anybody: (rule) => readers.and(answered.meets(rule)).first() >= 0,
+  };
 }
 
 /** The contacts who have a campaign already, or may have it: nobody gets it twice. */

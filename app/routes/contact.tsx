@@ -1,0 +1,303 @@
+import { ArrowLeft } from "lucide-react";
+import { useEffect, useState } from "react";
+import { Link, useFetcher } from "react-router";
+import { z } from "zod";
+import { contactName, type FieldDef } from "~/core/audience";
+import { changeContact, contactFacts, type Happening, MOST } from "~/server/audience/contact-facts";
+import { lists } from "~/server/audience/groups";
+import { fieldsOf } from "~/server/workspace/settings";
+import { jsonInput } from "../input";
+import { orNotHere, orProblem } from "../refusal";
+import { Button } from "../ui/button";
+import { Choose } from "../ui/choose";
+import { Input, Line } from "../ui/form";
+import { Page } from "../ui/page";
+import { timeWords } from "../ui/time";
+import { DayField } from "../ui/when-field";
+import type { Route } from "./+types/contact";
+
+export async function loader({ context: { septima }, params }: Route.LoaderArgs) {
+  const id = z.coerce.number().int().positive().catch(0).parse(params.contact);
+  return {
+    ...(await orNotHere(() => contactFacts(septima, id))),
+    fields: (await fieldsOf(septima)).filter(({ key }) => key !== "email"),
+    lists: await lists(septima),
+    now: septima.now(),
+  };
+}
+
+const Body = z.object({
+  email: z.string().max(400),
+  fields: z.record(z.string(), z.unknown()),
+  lists: z.array(z.string()).max(1000),
+});
+
+export async function action({ context: { septima }, params, request }: Route.ActionArgs) {
+  const body = await jsonInput(request, Body);
+  return orProblem(async () => {
+    await changeContact(septima, Number(params.contact), body);
+    return true;
+  });
+}
+
+const STATUS = {
+  subscribed: { words: "Subscribed", look: "bg-green-wash text-green" },
+  unsubscribed: { words: "Unsubscribed: gets no email", look: "bg-amber-wash text-amber" },
+  bounced: { words: "Bounced: gets no email", look: "bg-red-wash text-red" },
+};
+
+export default function ContactPage({ loaderData }: Route.ComponentProps) {
+  const { contact, status, since, history, drafts, now } = loaderData;
+  return (
+    <Page
+      title={contactName(contact)}
+      about={
+        <>
+          <span className={`mr-2 rounded-full px-2.5 py-0.5 text-xs font-medium ${STATUS[status].look}`}>
+            {STATUS[status].words}
+          </span>
+          in the audience since {timeWords(since, now)}
+        </>
+      }
+      actions={
+        <Link to="/audience" className="inline-flex items-center gap-1.5 text-ink-soft hover:text-ink">
+          <ArrowLeft className="size-4" aria-hidden /> Audience
+        </Link>
+      }
+    >
+      <div className="grid grid-cols-2 items-start gap-5 max-lg:grid-cols-1">
+        <Known key={contact.id} {...loaderData} />
+        <div className="space-y-5">
+          <section className="card p-5" aria-label="What they would get">
+            <h2 className="mb-2 text-[15px] font-semibold">What they would get</h2>
+            {drafts.length === 0 ? (
+              <p className="text-ink-soft">They are among the readers of no draft.</p>
+            ) : (
+              <ul className="space-y-1">
+                {drafts.map((draft) => (
+                  <li key={draft.id}>
+                    <Link
+                      className="underline underline-offset-2 hover:text-mulberry"
+                      to={`/campaigns/${draft.id}/preview?reader=${contact.id}`}
+                    >
+                      {draft.name}
+                    </Link>
+                  </li>
+                ))}
+              </ul>
+            )}
+          </section>
+          <section className="card p-5" aria-label="History">
+            <h2 className="mb-2 text-[15px] font-semibold">History</h2>
+            {history.length === 0 && <p className="text-ink-soft">Nothing was sent to them yet.</p>}
+            <ol className="space-y-2">
+              {history.map((one) => (
+                <li key={`${one.kind} ${one.at} ${one.campaign?.id}`} className="flex flex-wrap gap-x-3">
+                  <span className="w-36 shrink-0 text-ink-soft">{timeWords(one.at, now)}</span>
+                  <span className="min-w-0 grow basis-60">
+                    {happened(one)}{" "}
+                    {one.campaign && (
+                      <Link
+                        className="underline underline-offset-2 hover:text-mulberry"
+                        to={`/campaigns/${one.campaign.id}/send`}
+                      >
+                        {one.campaign.name}
+                      </Link>
+                    )}
+                    {one.trouble && <span className="block text-ink-soft">{one.trouble}</span>}
+                  </span>
+                </li>
+              ))}
+            </ol>
+            {history.length >= MOST && (
+              <p className="mt-2 text-xs text-ink-soft">The last {MOST} are shown.</p>
+            )}
+          </section>
+        </div>
+      </div>
+    </Page>
+  );
+}
+
+const SENT: Record<string, string> = {
+  accepted: "Got",
+  pending: "Waits for",
+  handing: "Is being sent",
+  failed: "Could not be sent",
+  skipped: "Was left out of",
+  unconfirmed: "May have got",
+};
+
+function happened({ kind, how }: Happening): string {
+  if (kind === "sent") return SENT[how] ?? how;
+  if (kind === "answered") return `Answered ${how} in`;
+  return how === "one-click" ? "Unsubscribed in their mail program from" : "Unsubscribed on the page of";
+}
+
+/** The address, the fields by their kinds, and the lists. */
+function Known({ contact, fields, lists: all }: Route.ComponentProps["loaderData"]) {
+  const fetcher = useFetcher<typeof action>();
+  const [email, setEmail] = useState(contact.email);
+  const [changed, setChanged] = useState<Record<string, unknown>>({});
+  const [on, setOn] = useState<readonly string[]>(contact.lists);
+  useEffect(() => {
+    setEmail(contact.email);
+    setChanged({});
+    setOn(contact.lists);
+  }, [contact]);
+  const moved = on.length !== contact.lists.length || on.some((id) => !contact.lists.includes(id));
+  const dirty = email !== contact.email || Object.keys(changed).length > 0 || moved;
+  const busy = fetcher.state !== "idle";
+  return (
+    <section className="card space-y-3 p-5" aria-label="What is known">
+      <Line label="Address">
+        {(id) => (
+          <Input id={id} type="email" value={email} onChange={(event) => setEmail(event.target.value)} />
+        )}
+      </Line>
+      {fields.map((field) => (
+        <FieldLine
+          key={field.key}
+          field={field}
+          value={field.key in changed ? changed[field.key] : contact.fields[field.key]}
+          onChange={(value) => setChanged((before) => ({ ...before, [field.key]: value }))}
+        />
+      ))}
+      <fieldset className="grid grid-cols-[84px_1fr] gap-2">
+        <legend className="sr-only">Lists</legend>
+        <span className="text-ink-soft" aria-hidden>
+          Lists
+        </span>
+        <div className="flex flex-wrap gap-x-4 gap-y-1">
+          {all.length === 0 && <span className="text-ink-soft">There are none.</span>}
+          {all.map((list) => (
+            <label key={list.id} className="flex items-center gap-1.5">
+              <input
+                type="checkbox"
+                checked={on.includes(list.id)}
+                onChange={() =>
+                  setOn((before) =>
+                    before.includes(list.id) ? before.filter((id) => id !== list.id) : [...before, list.id],
+                  )
+                }
+              />{" "}
+              {list.name}
+            </label>
+          ))}
+        </div>
+      </fieldset>
+      <div className="flex items-center gap-3 border-t pt-3">
+        <Button
+          kind="primary"
+          disabled={!dirty || busy}
+          onClick={() =>
+            fetcher.submit(JSON.stringify({ email, fields: changed, lists: on }), {
+              method: "post",
+              encType: "application/json",
+            })
+          }
+        >
+          Save
+        </Button>
+        {!dirty && fetcher.data?.result && !busy && (
+          <span role="status" className="text-green">
+            Saved
+          </span>
+        )}
+        {fetcher.data?.problem && !busy && (
+          <span role="alert" className="text-red">
+            {fetcher.data.problem}
+          </span>
+        )}
+      </div>
+    </section>
+  );
+}
+
+function FieldLine({
+  field: { label, kind, options = [] },
+  value,
+  onChange,
+}: {
+  field: FieldDef;
+  value: unknown;
+  onChange(value: unknown): void;
+}) {
+  const words =
+    typeof value === "string" ? value : value === undefined || value === null ? "" : String(value);
+  return (
+    <Line label={label}>
+      {(id) => {
+        switch (kind) {
+          case "date":
+            return <DayField id={id} label={label} value={words} onChange={(day) => onChange(day || null)} />;
+          case "number":
+            return (
+              <Input
+                id={id}
+                type="number"
+                step="any"
+                value={words}
+                onChange={({ target }) => onChange(target.value === "" ? null : Number(target.value))}
+              />
+            );
+          case "boolean":
+            return (
+              <Choose
+                id={id}
+                label={label}
+                value={value === true ? "yes" : value === false ? "no" : ""}
+                options={[
+                  { value: "", label: "Not known" },
+                  { value: "yes", label: "Yes" },
+                  { value: "no", label: "No" },
+                ]}
+                onChange={(next) => onChange(next === "" ? null : next === "yes")}
+              />
+            );
+          case "choice":
+            return (
+              <Choose
+                id={id}
+                label={label}
+                value={words}
+                options={[
+                  { value: "", label: "Not known" },
+                  ...(words !== "" && !options.some((option) => option.value === words)
+                    ? [{ value: words, label: words }]
+                    : []),
+                  ...options,
+                ]}
+                onChange={(next) => onChange(next === "" ? null : next)}
+              />
+            );
+          case "set": {
+            const chosen = Array.isArray(value) ? (value as string[]) : [];
+            return (
+              <div id={id} className="flex flex-wrap gap-x-4 gap-y-1">
+                {options.map((option) => (
+                  <label key={option.value} className="flex items-center gap-1.5">
+                    <input
+                      type="checkbox"
+                      checked={chosen.includes(option.value)}
+                      onChange={() =>
+                        onChange(
+                          chosen.includes(option.value)
+                            ? chosen.filter((one) => one !== option.value)
+                            : [...chosen, option.value],
+                        )
+                      }
+                    />{" "}
+                    {option.label}
+                  </label>
+                ))}
+              </div>
+            );
+          }
+          default:
+            return <Input id={id} value={words} onChange={(event) => onChange(event.target.value)} />;
+        }
+      }}
+    </Line>
+  );
+}

@@ -1,0 +1,73 @@
+import type { Bits } from "./bits";
+import { type AudienceContext, RuleError, segmentRule } from "./predicate";
+import type { FieldRule, Rule } from "./rule";
+
+/** What a rule comes down to: a test that is asked of each contact by itself. */
+export type AtomicRule = FieldRule | Extract<Rule, { kind: "list" }>;
+
+/**
+ * The distinct tests in a rule, segments opened up.
+ * @throws RuleError when a segment is missing or refers to itself
+ */
+export function testsIn(rule: Rule, context: AudienceContext): AtomicRule[] {
+  const found = new Map<string, AtomicRule>();
+  const visit = (part: Rule, path: readonly string[]): void => {
+    switch (part.kind) {
+      case "all":
+      case "any":
+      case "none":
+        for (const one of part.of) visit(one, path);
+        break;
+      case "segment":
+        visit(segmentRule(part.segment, context, path), [...path, part.segment]);
+        break;
+      default:
+        found.set(JSON.stringify(part), part);
+    }
+  };
+  visit(rule, []);
+  return [...found.values()];
+}
+
+/** Whether every segment that a rule names is there, and none goes round in a circle. */
+export function isAnswerable(rule: Rule, context: AudienceContext): boolean {
+  try {
+    testsIn(rule, context);
+    return true;
+  } catch (error) {
+    if (error instanceof RuleError) return false;
+    throw error;
+  }
+}
+
+/**
+ * Who of an audience meets a rule, put together from the answers to its tests. Agrees with `predicate` on every contact.
+ * @param everyone the audience; nobody else is in the result
+ * @throws RuleError when a segment is missing or refers to itself
+ */
+export function whoMeets(
+  rule: Rule,
+  context: AudienceContext,
+  everyone: Bits,
+  answer: (test: AtomicRule) => Bits,
+): Bits {
+  const meets = (part: Rule, path: readonly string[]): Bits => {
+    switch (part.kind) {
+      case "all":
+        return part.of.reduce((all, one) => all.and(meets(one, path)), everyone);
+      case "any":
+      case "none": {
+        const none = everyone.without(everyone);
+        const some = part.of.reduce((all, one) => all.or(meets(one, path)), none);
+        return part.kind === "any" ? some : everyone.without(some);
+      }
+      case "segment": {
+        const inner = meets(segmentRule(part.segment, context, path), [...path, part.segment]);
+        return part.in ? inner : everyone.without(inner);
+      }
+      default:
+        return answer(part).and(everyone);
+    }
+  };
+  return meets(rule, []);
+}

@@ -1,0 +1,165 @@
+/** What an audience answers in SQL, against what each contact answers by itself. */
+import fc from "fast-check";
+import { afterAll, beforeAll, expect, test } from "vitest";
+import { type Ask, type Contact, lacksField, predicate, type Rule } from "~/core/audience";
+import { anyContact, anyRule, FIELDS, SEGMENTS } from "~/core/audience/arbitrary";
+import { createBlock } from "~/core/blocks";
+import type { Email } from "~/core/email";
+import { editions, previewAddresses, readerOf, readerValue } from "~/core/personal";
+import { boundEmail, editionsOf, whoReads } from "../campaigns/rendering";
+import type { Septima } from "../septima";
+import { everybody, openWorld } from "../test-world";
+import { askAudience, audienceNow } from "./answers";
+import { addContacts, audienceChanged } from "./contacts";
+import { addList, findReaders } from "./groups";
+
+let septima: Septima;
+let close: () => Promise<void>;
+beforeAll(async () => {
+  const world = await openWorld();
+  ({ septima, close } = world);
+  await addList(septima, "letter", "Letter");
+  await addList(septima, "club", "Club");
+  await septima.db.query("drop index contacts_email");
+});
+afterAll(() => close());
+
+/** Puts these and nobody else into the audience, with gaps between their numbers. */
+async function settle(people: readonly Omit<Contact, "id">[]): Promise<Contact[]> {
+  await septima.db.query("delete from contacts");
+  await septima.db.query(
+    `insert into contacts (id, email, fields, created_at)
+     select ordinality * 700, it ->> 'email', it -> 'fields', now()
+     from jsonb_array_elements($1::jsonb) with ordinality as t(it, ordinality)`,
+    [JSON.stringify(people)],
+  );
+  await septima.db.query(
+    `insert into list_members (list_id, contact_id)
+     select l, ordinality * 700 from jsonb_array_elements($1::jsonb) with ordinality as t(it, ordinality),
+       jsonb_array_elements_text(it -> 'lists') l`,
+    [JSON.stringify(people)],
+  );
+  audienceChanged(septima);
+  return everybody(septima);
+}
+
+test("rules, what is lacking, what tags write and languages are answered as each contact would", async () => {
+  await fc.assert(
+    fc.asyncProperty(
+      fc.array(anyContact, { minLength: 1, maxLength: 12 }),
+      fc.array(anyRule, { maxLength: 6 }),
+      fc.constantFrom("2026-11-23", "2024-02-28", "2023-02-28", "2025-12-31"),
+      async (people, rules, today) => {
+        const contacts = await settle(people);
+        const context = { today, segments: SEGMENTS };
+        const asks = FIELDS.flatMap((field): Ask[] => [
+          { kind: "writes", field },
+          { kind: "lacks", field },
+        ]);
+        const { everyone, yes, meets } = await askAudience(septima, context, rules, asks);
+        const who = (test: (contact: Contact) => boolean) => contacts.filter(test).map(({ id }) => id);
+        expect([...everyone]).toEqual(who(() => true));
+        for (const rule of rules) expect([...meets(rule)]).toEqual(who(predicate(rule, context)));
+        for (const field of FIELDS) {
+          const reader = (contact: Contact) => readerOf(contact, "en", previewAddresses(""));
+          expect([field, ...yes({ kind: "writes", field })]).toEqual([
+            field,
+            ...who((contact) => readerValue(field, "asIs", reader(contact)) !== null),
+          ]);
+          expect([field, ...yes({ kind: "lacks", field })]).toEqual([
+            field,
+            ...who((contact) => lacksField(contact, field)),
+          ]);
+        }
+      },
+    ),
+    { numRuns: 120 },
+  );
+}, 120_000);
+
+/** A letter with rules, tags with and without a fallback, and a date, which is written by language. */
+function letter(rules: readonly Rule[]): Email {
+  const tag = (field: string, format: string) => ({
+    type: "mergeTag",
+    attrs: { field, fallback: "you", format },
+  });
+  const words = (...content: unknown[]) => ({ type: "doc", content: [{ type: "paragraph", content }] });
+  const blocks = rules.map((show, at) => ({
+    ...createBlock("text", `b${at}`),
+    content: words(tag(FIELDS[at % FIELDS.length], "asIs"), tag("joined", "longDate")),
+    show,
+  }));
+  return {
+    schema: 1,
+    language: "en",
+    theme: "plain",
+    envelope: {
+      subject: [tag("first_name", "asIs")],
+      preheader: [],
+      sender: { name: [], address: "a@a.example" },
+    },
+    sections: [{ id: "s", rows: [{ id: "r", columns: [{ id: "c", width: 100, blocks }] }] }],
+  } as unknown as Email;
+}
+
+test("the editions of an audience are those of its contacts one by one", async () => {
+  const speaking = fc
+    .tuple(anyContact, fc.constantFrom("en", "fr", "de", "", 5, null))
+    .map(([contact, language]) => ({
+      ...contact,
+      fields: { ...contact.fields, language },
+    }));
+  await fc.assert(
+    fc.asyncProperty(
+      fc.array(speaking, { minLength: 1, maxLength: 25 }),
+      fc.array(anyRule, { minLength: 1, maxLength: 5 }),
+      async (people, rules) => {
+        const contacts = await settle(people);
+        septima.cache.set("audience context", Promise.resolve(SEGMENTS));
+        const email = letter(rules);
+        const found = await editionsOf(septima, email, { include: [], exclude: [] });
+        expect(found).toEqual({
+          editions: editions(await boundEmail(septima, email), contacts),
+          readers: contacts.length,
+        });
+      },
+    ),
+    { numRuns: 60 },
+  );
+}, 120_000);
+
+test("what was answered is not asked again until the audience changes; of many, none is left out", async () => {
+  await settle([]);
+  const people = Array.from({ length: 9000 }, (_, n) => ({
+    email: `r${n}@r.example`,
+    fields: { zone: n % 3 === 0 ? "cool" : "mild", ...(n % 2 === 0 && { first_name: "Ines" }) },
+    lists: [],
+  }));
+  await addContacts(septima, people);
+  const statements: string[] = [];
+  const counting: Septima = {
+    ...septima,
+    db: {
+      ...septima.db,
+      query: (sql, params) => {
+        statements.push(sql);
+        return septima.db.query(sql, params);
+      },
+    },
+  };
+  const cool = { kind: "field", field: "zone", op: "is", value: "cool" } as const;
+  expect((await findReaders(counting, cool)).count).toBe(3000);
+  const asked = statements.filter((sql) => sql.includes("generate_series")).length;
+  expect(asked).toBeGreaterThan(1);
+  expect((await findReaders(counting, cool)).count).toBe(3000);
+  expect((await findReaders(counting, { kind: "none", of: [cool] })).count).toBe(6000);
+  expect(statements.filter((sql) => sql.includes("generate_series"))).toHaveLength(asked);
+  const { size, lacking } = await whoReads(septima, letter([cool]), { include: [], exclude: [] }, [
+    { key: "first_name" },
+  ]);
+  expect({ size, lacking }).toEqual({ size: 9000, lacking: { first_name: 4500 } });
+  const before = await audienceNow(septima);
+  await addContacts(septima, [{ email: "new@r.example", fields: { zone: "cool" } }]);
+  expect(await audienceNow(septima)).not.toBe(before);
+  expect((await findReaders(counting, cool)).count).toBe(3001);
+});
