@@ -2,7 +2,6 @@ import { addDays, anniversaryDays } from "./dates";
 import { fold, foldSql } from "./fold";
 import { type AudienceContext, segmentRule } from "./predicate";
 import type { FieldRule, Rule } from "./rule";
-import type { AtomicRule } from "./tests";
 
 /** A boolean SQL expression and the values of its `$n` placeholders. */
 export interface SqlCondition {
@@ -48,53 +47,6 @@ export function toSql(rule: Rule, context: AudienceContext, taken = 0): SqlCondi
 
   return { sql: write(rule, []), params };
 }
-
-/** What can be asked of every contact of an audience at once. */
-export type Ask =
-  | AtomicRule
-  /** Whether there is something to write for a merge tag: `readerValue` of `core/personal` gives words. */
-  | { kind: "writes"; field: string }
-  /** Whether nothing is stored: `lacksField`. */
-  | { kind: "lacks"; field: string }
-  /** Whether this is the language of their own. */
-  | { kind: "speaks"; language: string };
-
-/**
- * What is asked as a condition on the table `contacts c`, never null; see `toSql`.
- */
-export function askSql(ask: Ask, context: AudienceContext, taken = 0): SqlCondition {
-  const key = `$${taken + 1}::text`;
-  switch (ask.kind) {
-    case "writes": {
-      const written = (text: string) => `(${text} ~ '${SOMETHING}')`;
-      if (ask.field === "email") return { sql: written("c.email"), params: [] };
-      const json = `(c.fields -> ${key})`;
-      // Several words are joined by commas, which are something by themselves.
-      const inSet = `(select coalesce(count(*) > 1 or bool_or(${written("it #>> '{}'")}), false)
-        from jsonb_array_elements(${json}) it where jsonb_typeof(it) = 'string')`;
-      const sql = `(case jsonb_typeof(${json}) when 'boolean' then true when 'number' then true
-        when 'string' then ${written(`(c.fields ->> ${key})`)} when 'array' then ${inSet} else false end)`;
-      return { sql, params: [ask.field] };
-    }
-    case "lacks":
-      if (ask.field === "email") return { sql: "(c.email = '')", params: [] };
-      return {
-        sql: `(coalesce((c.fields -> ${key}) in ('null'::jsonb, '""'::jsonb), true))`,
-        params: [ask.field],
-      };
-    case "speaks":
-      return {
-        sql: `(coalesce((c.fields -> 'language') = to_jsonb(${key}), false))`,
-        params: [ask.language],
-      };
-    default:
-      return toSql(ask, context, taken);
-  }
-}
-
-/** A sign that is neither a control nor a space nor a turn of direction: what `collapse` of `core/program` leaves. */
-const SOMETHING =
-  "[^\\u0001-\\u0020\\u007f-\\u00a0\\u1680\\u2000-\\u200a\\u2028-\\u202f\\u205f\\u2066-\\u2069\\u3000\\ufeff]";
 
 function fieldSql(
   rule: FieldRule,

@@ -31,8 +31,6 @@ export interface EditionQuestions {
 
 /** The answers about readers, who have numbers. Rules are counted as in `EditionQuestions`. */
 export interface EditionAnswers {
-  /** Those who count, in order. */
-  readers: Iterable<number>;
   meets(rule: number, reader: number): boolean;
   writes(field: string, reader: number): boolean;
   /** The reader's own language; null for the email's. */
@@ -57,12 +55,18 @@ const fieldsOf = ({ slots }: Bound) => [
   ...new Set(slots.map(({ field }) => field).filter((field) => !isSystem(field))),
 ];
 
+/** Counts editions reader by reader, so that others can have their turn between two stretches of a large audience. */
+export interface EditionCounter {
+  take(readers: Iterable<number>): void;
+  /** What was found, ordered by count, largest first. */
+  found(): EditionCount[];
+}
+
 /**
  * Finds the editions across an audience, exactly: each rule counts only where its outcome matters, missing values count
  * where they show, and readers with the same answers get the same edition. Takes time in proportion to readers × rules.
- * Ordered by count, largest first.
  */
-export function countEditions(bound: Bound, answers: EditionAnswers): EditionCount[] {
+export function editionCounter(bound: Bound, answers: EditionAnswers): EditionCounter {
   const { fields, local } = editionQuestions(bound);
   const fieldOfSlot = bound.slots.map(({ field }) => (isSystem(field) ? -1 : fields.indexOf(field)));
   const steps = [bound.subject, bound.preheader, bound.senderName, bound.html, bound.text].map((code) =>
@@ -72,37 +76,42 @@ export function countEditions(bound: Bound, answers: EditionAnswers): EditionCou
   const ruleCount = bound.rules.length;
   const digits = new Uint8Array(ruleCount + fields.length);
   const found = new Map<string, EditionCount>();
-  for (const reader of answers.readers) {
-    digits.fill(0);
-    for (const part of steps) ask(part, reader, answers, fields, ruleCount, digits);
-    const language = local ? (answers.language(reader) ?? bound.language) : null;
-    const key = language === null ? packed(digits) : `${packed(digits)} ${language}`;
-    const known = found.get(key);
-    if (known) known.count++;
-    else {
-      found.set(key, {
-        key,
-        count: 1,
-        first: reader,
-        fallbacks: fields.filter((_, index) => digits[ruleCount + index] === 1),
-        language,
-      });
-    }
-  }
-  return [...found.values()].sort((a, b) => b.count - a.count || (a.key < b.key ? -1 : 1));
+  return {
+    take(readers) {
+      for (const reader of readers) {
+        digits.fill(0);
+        for (const part of steps) ask(part, reader, answers, fields, ruleCount, digits);
+        const language = local ? (answers.language(reader) ?? bound.language) : null;
+        const key = language === null ? packed(digits) : `${packed(digits)} ${language}`;
+        const known = found.get(key);
+        if (known) known.count++;
+        else {
+          found.set(key, {
+            key,
+            count: 1,
+            first: reader,
+            fallbacks: fields.filter((_, index) => digits[ruleCount + index] === 1),
+            language,
+          });
+        }
+      }
+    },
+    found: () => [...found.values()].sort((a, b) => b.count - a.count || (a.key < b.key ? -1 : 1)),
+  };
 }
 
-/** The editions across contacts that are at hand; see `countEditions`. */
+/** The editions across contacts that are at hand; see `editionCounter`. */
 export function editions(bound: Bound, contacts: readonly Contact[]): Edition[] {
-  return countEditions(bound, {
-    readers: contacts.keys(),
+  const counter = editionCounter(bound, {
     meets: (rule, at) => bound.rules[rule](contacts[at]),
-    writes: (field, at) => isPresent(field, contacts[at]),
+    writes: (field, at) => hasWords(field, contacts[at]),
     language(at) {
       const own = contacts[at].fields.language;
       return typeof own === "string" && own !== "" ? own : null;
     },
-  }).map(({ first, ...edition }) => ({ ...edition, sample: contacts[first] }));
+  });
+  counter.take(contacts.keys());
+  return counter.found().map(({ first, ...edition }) => ({ ...edition, sample: contacts[first] }));
 }
 
 /** The answers in few characters: as numbers in base 3, twenty digits each, which a double holds exactly. */
@@ -158,7 +167,8 @@ const ANYBODY: Omit<Reader, "contact"> = {
   system: { unsubscribe: "", answer: "" },
 };
 
-function isPresent(field: string, contact: Contact): boolean {
+/** Whether a tag of a field has something to write for a contact: `readerValue` gives words. */
+export function hasWords(field: string, contact: Contact): boolean {
   const raw = fieldValue(contact, field);
   if (raw === undefined || raw === null) return false;
   // Nearly every value starts with a visible sign; only the odd ones need the whole treatment.

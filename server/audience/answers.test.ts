@@ -1,7 +1,7 @@
 /** What an audience answers in SQL, against what each contact answers by itself. */
 import fc from "fast-check";
 import { afterAll, beforeAll, expect, test } from "vitest";
-import { type Ask, type Contact, lacksField, predicate, type Rule } from "~/core/audience";
+import { type Contact, lacksField, predicate, type Rule } from "~/core/audience";
 import { anyContact, anyRule, FIELDS, SEGMENTS } from "~/core/audience/arbitrary";
 import { createBlock } from "~/core/blocks";
 import type { Email } from "~/core/email";
@@ -9,7 +9,7 @@ import { editions, previewAddresses, readerOf, readerValue } from "~/core/person
 import { boundEmail, editionsOf, whoReads } from "../campaigns/rendering";
 import type { Septima } from "../septima";
 import { everybody, openWorld } from "../test-world";
-import { askAudience, audienceNow } from "./answers";
+import { type Ask, askAudience, audienceNow } from "./answers";
 import { addContacts, audienceChanged } from "./contacts";
 import { addList, findReaders } from "./groups";
 
@@ -59,7 +59,13 @@ test("rules, what is lacking, what tags write and languages are answered as each
         const { everyone, yes, meets } = await askAudience(septima, context, rules, asks);
         const who = (test: (contact: Contact) => boolean) => contacts.filter(test).map(({ id }) => id);
         expect([...everyone]).toEqual(who(() => true));
-        for (const rule of rules) expect([...meets(rule)]).toEqual(who(predicate(rule, context)));
+        for (const rule of rules) {
+          expect([...meets(rule)]).toEqual(who(predicate(rule, context)));
+          // By itself, anew: a few tests are asked in the database.
+          audienceChanged(septima);
+          const alone = await askAudience(septima, context, [rule]);
+          expect([...alone.meets(rule)]).toEqual(who(predicate(rule, context)));
+        }
         for (const field of FIELDS) {
           const reader = (contact: Contact) => readerOf(contact, "en", previewAddresses(""));
           expect([field, ...yes({ kind: "writes", field })]).toEqual([
@@ -149,11 +155,11 @@ test("what was answered is not asked again until the audience changes; of many, 
   };
   const cool = { kind: "field", field: "zone", op: "is", value: "cool" } as const;
   expect((await findReaders(counting, cool)).count).toBe(3000);
-  const asked = statements.filter((sql) => sql.includes("generate_series")).length;
+  const asked = statements.filter((sql) => sql.includes("string_agg(")).length;
   expect(asked).toBeGreaterThan(1);
   expect((await findReaders(counting, cool)).count).toBe(3000);
   expect((await findReaders(counting, { kind: "none", of: [cool] })).count).toBe(6000);
-  expect(statements.filter((sql) => sql.includes("generate_series"))).toHaveLength(asked);
+  expect(statements.filter((sql) => sql.includes("string_agg("))).toHaveLength(asked);
   const { size, lacking } = await whoReads(septima, letter([cool]), { include: [], exclude: [] }, [
     { key: "first_name" },
   ]);

@@ -1,8 +1,8 @@
 import { z } from "zod";
-import { type Ask, type AudienceContext, type Bits, type Rule, toSql } from "~/core/audience";
+import { type AudienceContext, type Bits, type Rule, toSql } from "~/core/audience";
 import type { Queries } from "../db/database";
 import type { Septima } from "../septima";
-import { type Answered, askAudience } from "./answers";
+import { type Answered, type Ask, askAudience } from "./answers";
 import { audienceContext } from "./groups";
 
 export const GroupSchema = z.object({ kind: z.enum(["everyone", "list", "segment"]), id: z.string() });

@@ -1,11 +1,11 @@
-import { type Ask, type Contact, RuleError } from "~/core/audience";
+import { type Contact, RuleError } from "~/core/audience";
 import { type Brand, type Email, resolveTheme } from "~/core/email";
 import type { Headers } from "~/core/mime";
 import {
   type Bound,
   bind,
-  countEditions,
   type Edition,
+  editionCounter,
   editionQuestions,
   type Message,
   personalise,
@@ -14,7 +14,7 @@ import {
 } from "~/core/personal";
 import { compile } from "~/core/render";
 import type { LiveContent } from "~/core/sources";
-import { audienceNow, languagesOf } from "../audience/answers";
+import { type Ask, audienceNow, languagesOf } from "../audience/answers";
 import { contactById, contactsById } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
 import { type Selection, selectedReaders } from "../audience/selection";
@@ -73,6 +73,20 @@ async function wellKnown(septima: Septima): Promise<Contact> {
   return NOBODY;
 }
 
+/** So many readers are counted before others have their turn. */
+const STRETCH = 10_000;
+
+function* stretches(all: Iterable<number>, size: number): Generator<number[]> {
+  let stretch: number[] = [];
+  for (const one of all) {
+    stretch.push(one);
+    if (stretch.length < size) continue;
+    yield stretch;
+    stretch = [];
+  }
+  yield stretch;
+}
+
 /** The editions of a design across the selected readers, exactly, largest first. */
 export async function editionsOf(
   septima: Septima,
@@ -91,12 +105,16 @@ export async function editionsOf(
   const meeting = rules.map(meets);
   const writing = new Map(fields.map((field) => [field, yes(writes(field))]));
   const speaking = languages.map((language) => ({ language, who: yes(speaks(language)) }));
-  const counted = countEditions(bound, {
-    readers,
+  const counter = editionCounter(bound, {
     meets: (rule, reader) => meeting[rule].has(reader),
     writes: (field, reader) => writing.get(field)?.has(reader) ?? false,
     language: (reader) => speaking.find(({ who }) => who.has(reader))?.language ?? null,
   });
+  for (const stretch of stretches(readers, STRETCH)) {
+    counter.take(stretch);
+    await new Promise((resolve) => setImmediate(resolve));
+  }
+  const counted = counter.found();
   const samples = await contactsById(
     septima,
     counted.map(({ first }) => first),

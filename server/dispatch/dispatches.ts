@@ -1,10 +1,11 @@
 import { z } from "zod";
-import { type Ask, Bits, isAnswerable } from "~/core/audience";
+import { Bits, isAnswerable } from "~/core/audience";
 import { parseEmail } from "~/core/blocks";
 import { type Email, resolveTheme } from "~/core/email";
 import { asksAbout, type Finding, type Recipients, recipients, unfinished } from "~/core/preflight";
 import { canMove, type DispatchState, momentOf, momentWords, ScheduleError } from "~/core/sending";
 import { ArticleSchema, type LiveContent } from "~/core/sources";
+import type { Ask } from "../audience/answers";
 import { audienceContext } from "../audience/groups";
 import { countSelection, type Selection, SelectionSchema, selectedReaders } from "../audience/selection";
 import { campaign } from "../campaigns/campaigns";
