@@ -107,8 +107,13 @@ test("a version is kept, compared and brought back; undo brings the newer one ba
   await editing(first);
   await page.keys(" and more");
   await page.keys(Key.ESCAPE);
+  await page.until(
+    async () => (await page.canvasWords()).includes(`${first} and more`),
+    "it was not written",
+  );
   await page.saved();
   await menu("Versions");
+  await page.sees("Before the changes", "[role=dialog] ol");
   await page.run(
     "[...document.querySelectorAll('[role=dialog] ol button')].find(e => e.innerText.includes('Before the changes')).click()",
   );
@@ -116,7 +121,7 @@ test("a version is kept, compared and brought back; undo brings the newer one ba
   await page.sees("Changed");
   const marked = (side: string) =>
     page.run<string>(`return document.querySelector('[data-testid=version-${side}]').shadowRoot.textContent`);
-  expect(await marked("after")).toContain("and more");
+  await page.until(async () => (await marked("after")).includes("and more"), "the change is not shown");
   expect(await marked("before")).not.toContain(`${first} and more`);
   await page.press("Bring this version back");
   await page.until(
