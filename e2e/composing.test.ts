@@ -577,6 +577,7 @@ describe("devices", () => {
     for (const where of [
       "/campaigns",
       "/audience",
+      "/audience/1",
       "/sources",
       "/brand",
       "/pictures",

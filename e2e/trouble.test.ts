@@ -237,6 +237,7 @@ test("axe finds nothing on any page", async () => {
   const pages = [
     "/campaigns",
     "/audience",
+    "/audience/1",
     "/sources",
     "/brand",
     "/pictures",

@@ -186,7 +186,7 @@ function Known({ contact, fields, lists: all }: Route.ComponentProps["loaderData
           ))}
         </div>
       </fieldset>
-      <div className="flex items-center gap-3 border-t pt-3">
+      <div className="sticky bottom-0 -mx-5 -mb-5 flex items-center gap-3 rounded-b-lg border-t bg-paper px-5 py-3">
         <Button
           kind="primary"
           disabled={!dirty || busy}

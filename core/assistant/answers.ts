@@ -1,7 +1,7 @@
 import type { Block, Inline, RichDoc } from "../email";
 import { blocksFrom } from "../writing";
 import { AnsweredSchema, AnswerSchema, type Letter, readShape, type ToldField } from "./wire";
-import { cleaned, lineOf, pieces, proseOf, withReaderData } from "./words";
+import { bare, cleaned, LONGEST_LINE, lineOf, pieces, proseOf, unknownData, withReaderData } from "./words";
 
 /** What is made of an answer: something to read, or words ready to be put in. */
 export type Answer = {
@@ -16,8 +16,6 @@ export type Answer = {
 
 /** How many answers are of use at once. */
 const MOST = 20;
-/** A subject that is longer is no subject. */
-const LONGEST_LINE = 400;
 
 /**
  * Reads answers to a question about a letter. One that is wrong is left out and said.
@@ -46,16 +44,16 @@ export async function readAnswers(
     const place = letter.places.find(({ id }) => id === target);
     if (target === undefined || target === "new") {
       const { parts, unknown } = withReaderData(blocksFrom(written, newId), fields);
-      dropped.push(...unknown.map(strange));
+      dropped.push(...unknown.map(unknownData));
       if (parts.length > 0) answers.push({ text, put: target ?? "nothing", blocks: parts });
     } else if (place?.form === "paragraphs") {
       const { parts, unknown } = withReaderData([{ content: proseOf(written) } as never as Block], fields);
-      dropped.push(...unknown.map(strange));
+      dropped.push(...unknown.map(unknownData));
       const words = parts[0].content as RichDoc;
       if (words.content.length > 0) answers.push({ text, put: "place", place: target, words });
     } else if (place || target === "subject" || target === "preheader") {
       const { parts: words, unknown } = withReaderData(lineOf(written), fields);
-      dropped.push(...unknown.map(strange));
+      dropped.push(...unknown.map(unknownData));
       if (text.length > LONGEST_LINE && !place) dropped.push(`a ${target} of ${text.length} characters`);
       else if (words.length > 0)
         answers.push(
@@ -67,13 +65,3 @@ export async function readAnswers(
   }
   return { answers, dropped: [...new Set(dropped)] };
 }
-
-const strange = (text: string) => `reader data that is not known here: ${text}`;
-
-/** Lines of the envelope have no looks. */
-export const bare = (line: readonly Inline[]): Inline[] =>
-  line.map((it) => {
-    if (it.type === "hardBreak") return it;
-    const { marks: _, ...rest } = it;
-    return rest;
-  });

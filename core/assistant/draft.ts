@@ -2,7 +2,6 @@ import { createBlock } from "../blocks";
 import { type Block, equalWidths, type Inline, type Row, type Section } from "../email";
 import { isSafeHref } from "../program";
 import { blocksFrom } from "../writing";
-import { bare } from "./answers";
 import {
   AssistantError,
   DraftedSchema,
@@ -12,7 +11,7 @@ import {
   readShape,
   type ToldField,
 } from "./wire";
-import { cleaned, lineOf, pieces, proseOf, withReaderData } from "./words";
+import { bare, cleaned, LONGEST_LINE, lineOf, pieces, proseOf, unknownData, withReaderData } from "./words";
 
 /** A first draft, ready to become a design: its body without the footer. */
 export interface Draft {
@@ -27,7 +26,6 @@ export interface Draft {
 
 /** More than anybody reads. */
 const MOST_PARTS = 100;
-const LONGEST_LINE = 400;
 
 /**
  * Reads a draft as an assistant sent it. A part that is wrong is left out and said.
@@ -49,7 +47,7 @@ export async function readDraft(
   };
   const known = <T extends Block[] | Inline[]>(made: T): T => {
     const { parts: filled, unknown } = withReaderData(made, fields);
-    for (const text of unknown) dropped.add(`reader data that is not known here: ${text}`);
+    for (const text of unknown) dropped.add(unknownData(text));
     return filled;
   };
   const plain = async (part: PlainPart): Promise<Block[]> => known(await blocksOfPart(part, newId, dropped));

@@ -79,6 +79,20 @@ const UNSEEN = /[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u202a-\u202e\u2066-\u20
 export const cleaned = (text: string): string =>
   text.replace(/\r\n?/g, "\n").replace(UNSEEN, "").toWellFormed();
 
+/** A subject or preheader with more characters is none. */
+export const LONGEST_LINE = 400;
+
+/** Lines of the envelope have no looks. */
+export const bare = (line: readonly Inline[]): Inline[] =>
+  line.map((it) => {
+    if (it.type === "hardBreak") return it;
+    const { marks: _, ...rest } = it;
+    return rest;
+  });
+
+/** What is said of reader data that names no field. */
+export const unknownData = (text: string) => `reader data that is not known here: ${text}`;
+
 /** Reads Markdown as it came. */
 export const pieces = (markdown: string): Promise<Piece[]> => readMarkdown(cleaned(markdown));
 

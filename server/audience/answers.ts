@@ -101,33 +101,31 @@ export async function askAudience(
   for (const ask of [...rules.flatMap((rule) => testsIn(rule, context)), ...asks])
     wanted.set(keyOf(ask), ask);
   const missing = [...wanted].filter(([key]) => !audience.answers.has(key));
-  const found = new Map<string, Bits>();
-  for (const key of wanted.keys()) {
-    const answer = audience.answers.get(key);
-    if (answer) found.set(key, answer);
-  }
-  if (missing.length > 0 || audience.everyone === null) {
-    const passing = missing.filter(([, ask]) => ask.kind !== "list");
+  const found = new Map([...audience.answers].filter(([key]) => wanted.has(key)));
+  const passing = missing.filter(([, ask]) => ask.kind !== "list");
+  let all = audience.everyone;
+  if (all === null || passing.length > 0) {
     const asked = passing.map(([, ask]) => ask);
     const few = asked.length <= IN_LETTER && asked.every(isRule);
-    const [everyone, ...answers] = few
+    const [subscribed, ...answers] = few
       ? await askInSql(septima, audience.size, asked.filter(isRule), context)
       : await passBy(
           septima,
           audience.size,
           asked.map((ask) => testOf(ask, context)),
         );
-    audience.everyone = everyone;
+    all = subscribed;
+    audience.everyone = subscribed;
     for (const [index, [key]] of passing.entries()) found.set(key, answers[index]);
-    for (const [key, ask] of missing)
-      if (ask.kind === "list") found.set(key, await onList(septima, audience.size, ask, everyone));
-    for (const [key] of missing) audience.answers.set(key, found.get(key)!);
-    for (const key of audience.answers.keys()) {
-      if (audience.answers.size <= KEPT) break;
-      audience.answers.delete(key);
-    }
   }
-  const { everyone } = audience;
+  const everyone = all;
+  for (const [key, ask] of missing)
+    if (ask.kind === "list") found.set(key, await onList(septima, audience.size, ask, everyone));
+  for (const [key] of missing) audience.answers.set(key, found.get(key)!);
+  for (const key of audience.answers.keys()) {
+    if (audience.answers.size <= KEPT) break;
+    audience.answers.delete(key);
+  }
   const yes = (ask: Ask) => {
     const answer = found.get(keyOf(ask));
     if (!answer) throw new Error(`not asked: ${JSON.stringify(ask)}`);

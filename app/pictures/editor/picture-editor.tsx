@@ -15,7 +15,7 @@ import { SideBySide } from "./side-by-side";
 import { ratioOf, Stage, workingSize } from "./stage";
 import { ADDED, ICONS, StepList } from "./step-list";
 import { StepPanel, type Writing } from "./step-panel";
-import { useLegibility, useTrial } from "./use-looks";
+import { shownWords, useLegibility, useTrial } from "./use-looks";
 import { useOutlines } from "./use-outlines";
 import { forgetSteps, useSteps } from "./use-steps";
 
@@ -297,11 +297,7 @@ function Room({
               )}
               <div className="min-w-0">
                 <p className="font-semibold">As it stands in the email</p>
-                <p className="text-ink-soft">
-                  {kept.width < shown
-                    ? `${kept.width} wide: shown wider, it gets coarse`
-                    : `${shown} wide, fetched at twice that`}
-                </p>
+                <p className="text-ink-soft">{shownWords(kept.width, shown)}</p>
                 <p role="status">
                   {trial.problem ? (
                     <span className="text-red">{trial.problem}</span>

@@ -85,3 +85,10 @@ export function useTrial(
   // While the next is worked out, the one before stays in view.
   return { before, now: key === was ? before : (after?.one ?? null), problem };
 }
+
+/** How wide it stands in the email, or that it is too small for it; in px. */
+export function shownWords(width: number, shown: number): string {
+  return width < shown
+    ? `${width} wide: shown wider, it gets coarse`
+    : `${shown} wide, fetched at twice that`;
+}
