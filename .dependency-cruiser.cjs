@@ -14,6 +14,7 @@ const CORE_ORDER = [
   "steps",
   "writing",
   "apart",
+  "importing",
   "assistant",
   "advice",
   "compose",

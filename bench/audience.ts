@@ -9,7 +9,7 @@ import type { Rule } from "~/core/audience";
 import type { Email } from "~/core/email";
 import { sampleEmail } from "~/core/render/sample";
 import { audienceChanged } from "~/server/audience/contacts";
-import { findReaders } from "~/server/audience/groups";
+import { countRule } from "~/server/audience/counting";
 import { editionsOf } from "~/server/campaigns/rendering";
 import type { Database } from "~/server/db/database";
 import { migrate } from "~/server/db/migrate";
@@ -62,8 +62,8 @@ async function measured(
   audienceChanged(septima);
   const delay = monitorEventLoopDelay({ resolution: 5 });
   delay.enable();
-  const count = await seconds(() => findReaders(septima, one));
-  const again = await seconds(() => findReaders(septima, two));
+  const count = await seconds(() => countRule(septima, one));
+  const again = await seconds(() => countRule(septima, two));
   const cold = await seconds(() => editionsOf(septima, email, everyone));
   let found = 0;
   const warm = await seconds(async () => {

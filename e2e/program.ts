@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from "node:child_process";
-import { mkdtemp, rm } from "node:fs/promises";
+import { cp, mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
 
@@ -9,6 +9,8 @@ export interface Program {
   data: string;
   /** Ends it as Ctrl-C does, and throws its data away. */
   stop(): Promise<void>;
+  /** Ends it as Ctrl-C does; its data stays. */
+  rest(): Promise<void>;
   /** Kills it without warning; its data stays. */
   kill(): Promise<void>;
 }
@@ -19,9 +21,16 @@ interface Options {
   env?: Record<string, string>;
 }
 
+/** So many contacts the demo has. */
+const USUAL = 12_000;
+
 /** Starts the built program with the demo data and waits for its ready line. */
-export async function startProgram({ data, contacts = 12_000, env = {} }: Options = {}): Promise<Program> {
+export async function startProgram({ data, contacts = USUAL, env = {} }: Options = {}): Promise<Program> {
   const folder = data ?? (await mkdtemp(path.join(tmpdir(), "septima-e2e-")));
+  // The usual demo was made once for all.
+  const made = process.env.SEPTIMA_E2E_DEMO;
+  const usual = data === undefined && contacts === USUAL && (env.SEPTIMA_DEMO ?? "1") === "1";
+  if (usual && made && !env.DATABASE_URL) await cp(made, folder, { recursive: true });
   const child = spawn(process.execPath, ["build/server/index.js"], {
     env: {
       ...process.env,
@@ -47,6 +56,7 @@ export async function startProgram({ data, contacts = 12_000, env = {} }: Option
       await end("SIGINT");
       await rm(folder, { recursive: true, force: true });
     },
+    rest: () => end("SIGINT"),
     kill: () => end("SIGKILL"),
   };
 }

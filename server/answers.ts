@@ -1,5 +1,7 @@
 import { scaleOf } from "~/core/blocks";
 import { findNode } from "~/core/email";
+import { behaviourChanged } from "./audience/answers";
+import { addEvents } from "./audience/history";
 import { campaign } from "./campaigns/campaigns";
 import { Refusal, type Septima } from "./septima";
 import { readToken } from "./tokens";
@@ -43,11 +45,16 @@ export async function giveAnswer(
 ): Promise<void> {
   await answerFacts(septima, token, block, answer);
   const { contact, campaign: id } = await readToken(septima, "answer", token);
-  await septima.db.query(
-    `insert into answers (campaign_id, block_id, contact_id, answer, answered_at) values ($1, $2, $3, $4, $5)
-     on conflict (campaign_id, block_id, contact_id) do update set answer = excluded.answer, answered_at = excluded.answered_at`,
-    [id, block, contact, answer, new Date(septima.now())],
-  );
+  const at = new Date(septima.now());
+  await septima.db.transaction(async (tx) => {
+    await tx.query(
+      `insert into answers (campaign_id, block_id, contact_id, answer, answered_at) values ($1, $2, $3, $4, $5)
+       on conflict (campaign_id, block_id, contact_id) do update set answer = excluded.answer, answered_at = excluded.answered_at`,
+      [id, block, contact, answer, at],
+    );
+    await addEvents(tx, [{ what: "answered", contact, at, campaign: id, place: { block, address: null } }]);
+  });
+  behaviourChanged(septima);
 }
 
 /** How many readers gave each answer to a campaign's surveys, by block. */

@@ -48,11 +48,6 @@ export class Refusal extends Error {
   }
 }
 
-/** Today in UTC as `YYYY-MM-DD`. */
-export function today(septima: Septima): string {
-  return new Date(septima.now()).toISOString().slice(0, 10);
-}
-
 /** What is under a key of the cache, made when it is not there. */
 export async function cached<T>(septima: Septima, key: string, make: () => Promise<T>): Promise<T> {
   let value = septima.cache.get(key) as Promise<T> | undefined;

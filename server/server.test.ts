@@ -90,7 +90,15 @@ test("a selection is counted subtraction by subtraction, the same in SQL and in 
     exclude: [{ kind: "segment" as const, id: "cool" }],
   };
   const counts = await countSelection(septima, selection);
-  expect(counts).toEqual({ included: 40, excluded: 20, unsubscribed: 1, bounced: 0, got: 0, readers: 19 });
+  expect(counts).toEqual({
+    included: 40,
+    excluded: 20,
+    unsubscribed: 1,
+    bounced: 0,
+    complained: 0,
+    got: 0,
+    readers: 19,
+  });
   expect((await selectedReaders(septima, selection)).readers.count()).toBe(counts.readers);
 });
 

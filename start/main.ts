@@ -110,7 +110,7 @@ async function main() {
   if (process.env.SEPTIMA_DEMO === "1" && (await isEmpty(septima))) {
     await seedDemo(septima, Number(process.env.SEPTIMA_DEMO_CONTACTS ?? 12_000), say);
   }
-  await startWork(septima);
+  await startWork(septima, process.env.DATABASE_URL === undefined);
 
   app.use(
     "/assets",

@@ -1,5 +1,8 @@
 import { randomBytes } from "node:crypto";
 import path from "node:path";
+import { clearFiles } from "~/server/audience/import-file";
+import { settleChanges } from "~/server/audience/importing";
+import { recordSizes } from "~/server/audience/sizes";
 import { emptyBin } from "~/server/campaigns/campaigns";
 import { readMissingWords } from "~/server/campaigns/finding";
 import { openConfined, PICTURE_WORK } from "~/server/confined/confined";
@@ -78,17 +81,27 @@ export async function openSeptima(
   };
 }
 
-/** Starts the work that goes on by itself: dispatches, refreshing the sources every ten minutes, the bin every night. */
-export async function startWork(septima: Septima): Promise<void> {
+/**
+ * Starts the work that goes on by itself: dispatches, refreshing the sources every ten minutes, the bin and the sizes of
+ * groups every night.
+ * @param alone whether no other process works on the same data
+ */
+export async function startWork(septima: Septima, alone: boolean): Promise<void> {
   await startDispatching(septima);
   await septima.jobs.work("refresh-sources", () => refreshAll(septima));
   await septima.jobs.repeat("refresh-sources", "*/10 * * * *");
   // Once at the start, since addresses of the stand-ins depend on the port; nothing waits for it.
   await septima.jobs.ask("refresh-sources", {});
   void readMissingWords(septima).catch(() => undefined);
+  // An import that a process left in the middle is taken back.
+  await settleChanges(septima, alone);
+  await septima.jobs.work("record-sizes", () => recordSizes(septima));
+  await septima.jobs.repeat("record-sizes", "40 3 * * *");
+  await septima.jobs.ask("record-sizes", {});
   await septima.jobs.work("empty-bin", async () => {
     await emptyBin(septima);
     await clearComing(septima);
+    await clearFiles(septima);
   });
   await septima.jobs.repeat("empty-bin", "17 3 * * *");
 }

@@ -1,7 +1,7 @@
 import type { Editor } from "@tiptap/core";
 import { createContext, useContext } from "react";
 import { createStore, type StoreApi, useStore } from "zustand";
-import type { AudienceContext, Contact, FieldDef, Rule } from "~/core/audience";
+import type { AudienceContext, Contact } from "~/core/audience";
 import {
   type Carried,
   type Command,
@@ -14,6 +14,7 @@ import {
 } from "~/core/compose";
 import { type Brand, blocksOf, type Email, findNode, type Theme } from "~/core/email";
 import type { LiveContent } from "~/core/sources";
+import type { RuleWords } from "~/server/audience/words";
 import type { ClippingLine } from "~/server/campaigns/clippings";
 import type { Lock } from "~/server/campaigns/lock";
 import type { Picture } from "~/server/pictures/library";
@@ -44,9 +45,8 @@ export interface Facts {
   themes: readonly Theme[];
   /** Those of the workspace's own that can be chosen. */
   ownThemes: readonly Theme[];
-  fields: readonly FieldDef[];
-  lists: readonly { id: string; name: string }[];
-  segments: readonly { id: string; name: string; rule: Rule }[];
+  /** What rules and tags may speak of. */
+  words: RuleWords;
   sources: readonly { id: string; name: string; articles: number; failure: string | null }[];
   content: LiveContent;
   audience: AudienceContext;

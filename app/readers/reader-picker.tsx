@@ -9,7 +9,7 @@ import { Input } from "../ui/form";
 export function readerFacts(contact: Contact): string {
   const { fields } = contact;
   const zone = typeof fields.growing_zone === "string" ? `${fields.growing_zone} zone` : null;
-  return [zone, fields.branch, fields.plot, fields.member === true ? "member" : null]
+  return [zone, fields["branch.name"], fields.plot, fields.member === true ? "member" : null]
     .filter((fact): fact is string => typeof fact === "string")
     .join(" · ");
 }

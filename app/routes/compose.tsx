@@ -2,15 +2,15 @@ import { useEffect, useMemo, useState } from "react";
 import type { ShouldRevalidateFunctionArgs } from "react-router";
 import type { Contact } from "~/core/audience";
 import { contactById } from "~/server/audience/contacts";
-import { lists, segments } from "~/server/audience/groups";
+import { ruleWords } from "~/server/audience/words";
 import { campaign } from "~/server/campaigns/campaigns";
 import { pictureFilesIn } from "~/server/campaigns/finding";
 import { lockOf } from "~/server/campaigns/lock";
 import { whoReads } from "~/server/campaigns/rendering";
 import { picturesAround } from "~/server/pictures/library";
-import { Refusal, type Septima, today } from "~/server/septima";
+import { Refusal, type Septima } from "~/server/septima";
 import { sources } from "~/server/sources/sources";
-import { brandOf, fieldsOf } from "~/server/workspace/settings";
+import { brandOf } from "~/server/workspace/settings";
 import { allThemes, ownThemes } from "~/server/workspace/themes";
 import { Composer } from "../composer/composer";
 import { orNotHere } from "../refusal";
@@ -27,17 +27,15 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     readers: selection,
   } = await orNotHere(() => campaign(septima, params.campaign));
   const lock = await lockOf(septima.db, id);
-  const [allSources, allSegments, allLists, fields, brand, allPictures, themes, own] = await Promise.all([
+  const [allSources, words, brand, allPictures, themes, own] = await Promise.all([
     sources(septima),
-    segments(septima),
-    lists(septima),
-    fieldsOf(septima),
+    ruleWords(septima),
     brandOf(septima),
     picturesAround(septima, pictureFilesIn(email)),
     allThemes(septima),
     ownThemes(septima),
   ]);
-  const { editions, size, lacking, first } = await whoReads(septima, email, selection, fields);
+  const { editions, size, lacking, first } = await whoReads(septima, email, selection, words.fields);
   return {
     campaign: id,
     email,
@@ -47,9 +45,7 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     brand,
     themes,
     ownThemes: own.map(({ theme }) => theme),
-    fields,
-    lists: allLists.map(({ id: list, name }) => ({ id: list, name })),
-    segments: allSegments,
+    words,
     sources: allSources.map(({ id: source, name, articles, failure }) => ({
       id: source,
       name,
@@ -60,7 +56,6 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
       source.id,
       source.articles.slice(0, 12),
     ]),
-    today: today(septima),
     pictures: allPictures,
     reader: (await askedReader(septima, request)) ?? editions[0]?.sample ?? first,
     editions,
@@ -93,12 +88,9 @@ export default function Compose({ loaderData }: Route.ComponentProps) {
       brand,
       themes,
       ownThemes: own,
-      fields,
-      lists: allLists,
-      segments: allSegments,
+      words,
       sources: allSources,
       content,
-      today: day,
       lacking,
       ...rest
     } = loaderData;
@@ -109,13 +101,15 @@ export default function Compose({ loaderData }: Route.ComponentProps) {
         brand,
         themes,
         ownThemes: own,
-        fields,
-        lists: allLists,
-        segments: allSegments,
+        words,
         sources: allSources,
         content: new Map(content),
         lacking,
-        audience: { today: day, segments: new Map(allSegments.map((segment) => [segment.id, segment.rule])) },
+        audience: {
+          today: words.today,
+          zone: words.zone,
+          segments: new Map(words.segments.map((segment) => [segment.id, segment.rule])),
+        },
       },
     };
   }, [loaderData]);

@@ -2,18 +2,17 @@ import { ArrowLeft } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, useFetcher } from "react-router";
 import { z } from "zod";
-import { contactName, type FieldDef } from "~/core/audience";
+import { contactName } from "~/core/audience";
 import { changeContact, contactFacts, type Happening, MOST } from "~/server/audience/contact-facts";
+import { fieldsOf } from "~/server/audience/fields";
 import { lists } from "~/server/audience/groups";
-import { fieldsOf } from "~/server/workspace/settings";
+import { ValueInput } from "../audience/value-input";
 import { jsonInput } from "../input";
 import { orNotHere, orProblem } from "../refusal";
 import { Button } from "../ui/button";
-import { Choose } from "../ui/choose";
 import { Input, Line } from "../ui/form";
 import { Page } from "../ui/page";
 import { timeWords } from "../ui/time";
-import { DayField } from "../ui/when-field";
 import type { Route } from "./+types/contact";
 
 export async function loader({ context: { septima }, params }: Route.LoaderArgs) {
@@ -44,6 +43,8 @@ const STATUS = {
   subscribed: { words: "Subscribed", look: "bg-green-wash text-green" },
   unsubscribed: { words: "Unsubscribed: gets no email", look: "bg-amber-wash text-amber" },
   bounced: { words: "Bounced: gets no email", look: "bg-red-wash text-red" },
+  removed: { words: "Removed: out of sight", look: "bg-red-wash text-red" },
+  complained: { words: "Called a letter spam: gets no email", look: "bg-red-wash text-red" },
 };
 
 export default function ContactPage({ loaderData }: Route.ComponentProps) {
@@ -131,6 +132,9 @@ const SENT: Record<string, string> = {
 function happened({ kind, how }: Happening): string {
   if (kind === "sent") return SENT[how] ?? how;
   if (kind === "answered") return `Answered ${how} in`;
+  if (kind === "opened") return "Opened";
+  if (kind === "clicked") return `Went to ${how} from`;
+  if (kind === "bought") return `Bought ${how}`;
   return how === "one-click" ? "Unsubscribed in their mail program from" : "Unsubscribed on the page of";
 }
 
@@ -156,12 +160,16 @@ function Known({ contact, fields, lists: all }: Route.ComponentProps["loaderData
         )}
       </Line>
       {fields.map((field) => (
-        <FieldLine
-          key={field.key}
-          field={field}
-          value={field.key in changed ? changed[field.key] : contact.fields[field.key]}
-          onChange={(value) => setChanged((before) => ({ ...before, [field.key]: value }))}
-        />
+        <Line key={field.key} label={field.label}>
+          {(id) => (
+            <ValueInput
+              id={id}
+              field={field}
+              value={field.key in changed ? changed[field.key] : contact.fields[field.key]}
+              onChange={(value) => setChanged((before) => ({ ...before, [field.key]: value }))}
+            />
+          )}
+        </Line>
       ))}
       <fieldset className="grid grid-cols-[84px_1fr] gap-2">
         <legend className="sr-only">Lists</legend>
@@ -211,93 +219,5 @@ function Known({ contact, fields, lists: all }: Route.ComponentProps["loaderData
         )}
       </div>
     </section>
-  );
-}
-
-function FieldLine({
-  field: { label, kind, options = [] },
-  value,
-  onChange,
-}: {
-  field: FieldDef;
-  value: unknown;
-  onChange(value: unknown): void;
-}) {
-  const words =
-    typeof value === "string" ? value : value === undefined || value === null ? "" : String(value);
-  return (
-    <Line label={label}>
-      {(id) => {
-        switch (kind) {
-          case "date":
-            return <DayField id={id} label={label} value={words} onChange={(day) => onChange(day || null)} />;
-          case "number":
-            return (
-              <Input
-                id={id}
-                type="number"
-                step="any"
-                value={words}
-                onChange={({ target }) => onChange(target.value === "" ? null : Number(target.value))}
-              />
-            );
-          case "boolean":
-            return (
-              <Choose
-                id={id}
-                label={label}
-                value={value === true ? "yes" : value === false ? "no" : ""}
-                options={[
-                  { value: "", label: "Not known" },
-                  { value: "yes", label: "Yes" },
-                  { value: "no", label: "No" },
-                ]}
-                onChange={(next) => onChange(next === "" ? null : next === "yes")}
-              />
-            );
-          case "choice":
-            return (
-              <Choose
-                id={id}
-                label={label}
-                value={words}
-                options={[
-                  { value: "", label: "Not known" },
-                  ...(words !== "" && !options.some((option) => option.value === words)
-                    ? [{ value: words, label: words }]
-                    : []),
-                  ...options,
-                ]}
-                onChange={(next) => onChange(next === "" ? null : next)}
-              />
-            );
-          case "set": {
-            const chosen = Array.isArray(value) ? (value as string[]) : [];
-            return (
-              <div id={id} className="flex flex-wrap gap-x-4 gap-y-1">
-                {options.map((option) => (
-                  <label key={option.value} className="flex items-center gap-1.5">
-                    <input
-                      type="checkbox"
-                      checked={chosen.includes(option.value)}
-                      onChange={() =>
-                        onChange(
-                          chosen.includes(option.value)
-                            ? chosen.filter((one) => one !== option.value)
-                            : [...chosen, option.value],
-                        )
-                      }
-                    />{" "}
-                    {option.label}
-                  </label>
-                ))}
-              </div>
-            );
-          }
-          default:
-            return <Input id={id} value={words} onChange={(event) => onChange(event.target.value)} />;
-        }
-      }}
-    </Line>
   );
 }

@@ -1,5 +1,5 @@
 import { RuleSchema } from "~/core/audience";
-import { findReaders } from "~/server/audience/groups";
+import { countRule } from "~/server/audience/counting";
 import { jsonInput } from "../input";
 import { orProblem } from "../refusal";
 import type { Route } from "./+types/reader-count";
@@ -7,5 +7,5 @@ import type { Route } from "./+types/reader-count";
 /** How many readers meet a rule that is being written. */
 export async function action({ context, request }: Route.ActionArgs) {
   const rule = await jsonInput(request, RuleSchema);
-  return orProblem(() => findReaders(context.septima, rule));
+  return orProblem(() => countRule(context.septima, rule));
 }

@@ -1,5 +1,6 @@
 import { Minus, Plus, X } from "lucide-react";
 import { Link, useFetcher } from "react-router";
+import { STANDING_GROUPS } from "~/core/audience";
 import { countReaders, lists, segments } from "~/server/audience/groups";
 import { countSelection, type Group, type Selection, SelectionSchema } from "~/server/audience/selection";
 import { campaign, setReaders } from "~/server/campaigns/campaigns";
@@ -15,9 +16,12 @@ export async function loader({ context, params }: Route.LoaderArgs) {
   const { septima } = context;
   const { readers } = await orNotHere(() => campaign(septima, params.campaign));
   const known = await segments(septima);
+  // Of those who cannot be written to, there is nobody to choose.
+  const standing = STANDING_GROUPS.filter(({ status }) => status === undefined);
   const [all, ...counts] = await countReaders(septima, [
     { kind: "all", of: [] },
     ...known.map(({ rule }) => rule),
+    ...standing.map(({ id }) => ({ kind: "standing" as const, group: id, in: true })),
   ]);
   const everyone: Group & { name: string; count: number } = {
     kind: "everyone",
@@ -34,6 +38,12 @@ export async function loader({ context, params }: Route.LoaderArgs) {
       name,
       count: counts[index] ?? 0,
     })),
+    ...standing.map(({ id, name }, index) => ({
+      kind: "standing" as const,
+      id,
+      name,
+      count: counts[known.length + index] ?? 0,
+    })),
   ];
   const counted = await orProblem(() => countSelection(septima, readers));
   return { selection: readers, groups, numbers: counted.data.result, problem: counted.data.problem };
@@ -45,7 +55,7 @@ export async function action({ context, params, request }: Route.ActionArgs) {
 }
 
 const same = (a: Group, b: Group) => a.kind === b.kind && a.id === b.id;
-const KIND = { everyone: "", list: "list", segment: "segment" };
+const KIND = { everyone: "", list: "list", segment: "segment", standing: "standing group" };
 
 export default function Readers({
   loaderData: { selection: saved, groups, numbers, problem },
@@ -118,6 +128,9 @@ export default function Readers({
                 <Subtraction label="Left out" number={numbers.excluded} />
                 <Subtraction label="Unsubscribed" number={numbers.unsubscribed} />
                 <Subtraction label="Bounced before" number={numbers.bounced} />
+                {numbers.complained > 0 && (
+                  <Subtraction label="Called a letter spam" number={numbers.complained} />
+                )}
               </dl>
               <p className="mt-3 border-t pt-3 text-lg font-semibold text-teal">
                 {counted(numbers.readers, "reader")}

@@ -4,7 +4,7 @@ import { input, jsonInput } from "../input";
 import { orProblem } from "../refusal";
 import type { Route } from "./+types/removals";
 
-const Kind = z.enum(["source", "segment", "picture"]);
+const Kind = z.enum(["source", "segment", "list", "picture"]);
 const Body = z.object({ removed: z.boolean() });
 
 /** What uses it. */

@@ -1,12 +1,17 @@
 import { describeRule, type Rule } from "~/core/audience";
-import type { RuleWords } from "./rule-editor";
+import type { RuleWords } from "~/server/audience/words";
+
+const named = (all: readonly { id: string; name: string }[]) =>
+  new Map(all.map(({ id, name }) => [id, name]));
 
 /** A rule spelt out, with the parts that carry the meaning in bold. */
 export function RuleSentence({ rule, words }: { rule: Rule; words: RuleWords }) {
   const pieces = describeRule(rule, {
     fields: words.fields,
-    lists: new Map(words.lists.map((list) => [list.id, list.name])),
-    segments: new Map(words.segments.map((segment) => [segment.id, segment.name])),
+    lists: named(words.lists),
+    segments: named(words.segments),
+    campaigns: named(words.behaviour.campaigns),
+    products: named(words.behaviour.products),
   });
   return (
     <>
@@ -16,5 +21,15 @@ export function RuleSentence({ rule, words }: { rule: Rule; words: RuleWords }) 
         piece.strong ? <strong key={index}>{piece.text}</strong> : <span key={index}>{piece.text}</span>,
       )}
     </>
+  );
+}
+
+/** How many meet a rule, and some of them. */
+export function WhoMeets({ count, names }: { count: string; names: readonly string[] }) {
+  return (
+    <p aria-live="polite">
+      <span className="font-semibold text-teal">{count}</span>
+      {names.length > 0 && <span className="text-ink-soft">, such as {names.join(", ")}</span>}
+    </p>
   );
 }

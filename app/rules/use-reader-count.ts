@@ -1,11 +1,23 @@
 import { useEffect, useState } from "react";
 import type { Rule } from "~/core/audience";
+import type { CountedRule } from "~/server/audience/counting";
 
-/** How many readers meet a rule while it is being written; `null` while it is being counted. */
-export function useReaderCount(rule: Rule | undefined): { count: number | null; problem: string | null } {
-  const [answer, setAnswer] = useState<{ for: string; count: number | null; problem: string | null } | null>(
-    null,
-  );
+export type PartCounts = CountedRule["parts"];
+
+interface Counted {
+  /** Null while they are being counted. */
+  count: number | null;
+  problem: string | null;
+  /** Some of them by name. */
+  names: readonly string[];
+  parts?: PartCounts;
+}
+
+const COUNTING: Counted = { count: null, problem: null, names: [] };
+
+/** How many readers meet a rule while it is being written, some of them, and what each line does. */
+export function useReaderCount(rule: Rule | undefined): Counted {
+  const [answer, setAnswer] = useState<(Counted & { for: string }) | null>(null);
   const key = rule ? JSON.stringify(rule) : "";
   useEffect(() => {
     if (key === "") return;
@@ -14,13 +26,19 @@ export function useReaderCount(rule: Rule | undefined): { count: number | null; 
       try {
         const response = await fetch("/readers/count", { method: "POST", body: key, signal: ending.signal });
         const { result, problem } = (await response.json()) as {
-          result: { count: number } | null;
+          result: CountedRule | null;
           problem: string | null;
         };
-        setAnswer({ for: key, count: result?.count ?? null, problem });
+        setAnswer({
+          for: key,
+          count: result?.count ?? null,
+          problem,
+          names: result?.names ?? [],
+          parts: result?.parts,
+        });
       } catch {
         if (!ending.signal.aborted)
-          setAnswer({ for: key, count: null, problem: "The readers cannot be counted just now." });
+          setAnswer({ ...COUNTING, for: key, problem: "The readers cannot be counted just now." });
       }
     }, 200);
     return () => {
@@ -28,5 +46,5 @@ export function useReaderCount(rule: Rule | undefined): { count: number | null; 
       ending.abort();
     };
   }, [key]);
-  return answer?.for === key ? answer : { count: null, problem: null };
+  return answer?.for === key ? answer : COUNTING;
 }

@@ -13,6 +13,7 @@ export function NumberField({
   max,
   disabled,
   placeholder,
+  fraction,
   className,
   onChange,
 }: {
@@ -23,11 +24,13 @@ export function NumberField({
   max: number;
   disabled?: boolean;
   placeholder?: string;
+  /** Whether it may have a part after the point. */
+  fraction?: boolean;
   className?: string;
   onChange(value: number): void;
 }) {
   const [draft, setDraft] = useState<string | null>(null);
-  const bounded = (number: number) => Math.min(max, Math.max(min, Math.round(number)));
+  const bounded = (number: number) => Math.min(max, Math.max(min, fraction ? number : Math.round(number)));
   const read = (text: string): number | null => {
     const number = Number(text.trim().replace(",", "."));
     return text.trim() === "" || Number.isNaN(number) ? null : number;

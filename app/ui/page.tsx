@@ -7,6 +7,7 @@ export function Page({
   about,
   actions,
   problem,
+  wide,
   children,
 }: {
   title: string;
@@ -14,10 +15,12 @@ export function Page({
   actions?: ReactNode;
   /** What went wrong with what was asked for. */
   problem?: string | null;
+  /** For tables: as wide as there is room. */
+  wide?: boolean;
   children: ReactNode;
 }) {
   return (
-    <main className="mx-auto w-full max-w-6xl px-7 py-5 max-sm:px-4">
+    <main className={`mx-auto w-full px-7 py-5 max-sm:px-4 ${wide ? "max-w-[1760px]" : "max-w-6xl"}`}>
       <title>{`${title} · Septima`}</title>
       <header className="mb-4 flex min-h-8 flex-wrap items-center gap-3">
         <h1 className="text-[22px]/7 font-semibold">{title}</h1>

@@ -1,78 +1,100 @@
+/** The predicate of a rule and its condition in SQL, on the embedded PostgreSQL and on a server. */
 import path from "node:path";
 import fc from "fast-check";
-import { afterAll, beforeAll, expect, test } from "vitest";
+import { afterAll, describe, expect, test } from "vitest";
+import { preparePeople, storePeople } from "~/server/audience/test-people";
 import type { Database } from "~/server/db/database";
 import { openEmbedded } from "~/server/db/embedded";
 import { migrate } from "~/server/db/migrate";
-import { type AudienceContext, type Contact, predicate, type Rule, RuleSchema, toSql } from ".";
-import { anyContact, anyRule, SEGMENTS } from "./arbitrary";
+import { openServer } from "~/server/db/postgres";
+import { serverPrograms, startServer } from "~/server/db/test-server";
+import { type AudienceContext, predicate, type Rule, RuleSchema, toSql, withFacts } from ".";
+import { anyContact, anyDay, anyRule, CAMPAIGNS, RECORD_FACTS, SEGMENTS } from "./arbitrary";
 
-let db: Database;
-
-beforeAll(async () => {
-  db = await openEmbedded();
+async function prepare(db: Database): Promise<void> {
   await migrate(db, path.join(process.cwd(), "server/db/migrations"));
-  await db.query(
-    "insert into lists (id, name, created_at) values ('letter', 'Letter', now()), ('club', 'Club', now())",
-  );
-});
-afterAll(() => db.close());
+  await preparePeople(db, ["letter", "club"], CAMPAIGNS);
+}
 
-async function matchedBySql(
-  people: readonly Omit<Contact, "id">[],
-  condition: Rule,
-  context: AudienceContext,
-): Promise<number[]> {
-  await db.query("delete from contacts");
-  await db.query("drop index if exists contacts_email");
-  await db.query(
-    "insert into contacts (id, email, fields, created_at) select ordinality, it ->> 'email', it -> 'fields', now() from jsonb_array_elements($1::jsonb) with ordinality as t(it, ordinality)",
-    [JSON.stringify(people)],
-  );
-  await db.query(
-    "insert into list_members (list_id, contact_id) select l, ordinality from jsonb_array_elements($1::jsonb) with ordinality as t(it, ordinality), jsonb_array_elements_text(it -> 'lists') l",
-    [JSON.stringify(people)],
-  );
-  const { sql, params } = toSql(condition, context, 1);
+async function matchedBySql(db: Database, rule: Rule, context: AudienceContext): Promise<number[]> {
+  const { sql, params } = toSql(rule, context, 1);
   const rows = await db.query<{ id: number }>(
     `select id from contacts c where $1::boolean and ${sql} order by id`,
     [true, ...params],
   );
-  return rows.map((row) => row.id);
+  return rows.map(({ id }) => id);
 }
 
-test("a predicate and its SQL condition agree on every contact", async () => {
+/** So many times so many contacts and so many rules: over ten thousand pairs. */
+const RUNS = { times: 110, contacts: 12, rules: 8 };
+
+async function agree(db: Database): Promise<void> {
+  let pairs = 0;
   await fc.assert(
     fc.asyncProperty(
-      fc.array(anyContact, { minLength: 1, maxLength: 8 }),
-      anyRule,
-      fc.constantFrom("2026-11-23", "2024-02-28", "2023-02-28", "2025-12-31"),
-      async (people, condition, today) => {
-        const context = { today, segments: SEGMENTS };
-        expect(RuleSchema.parse(condition)).toEqual(condition);
-        const test = predicate(condition, context);
-        const stored = people.map((person, index) => ({
-          ...(JSON.parse(JSON.stringify(person)) as typeof person),
-          id: index + 1,
-        }));
-        const byPredicate = stored.filter(test).map((contact) => contact.id);
-        expect(await matchedBySql(people, condition, context)).toEqual(byPredicate);
+      fc.array(anyContact, { minLength: RUNS.contacts, maxLength: RUNS.contacts }),
+      fc.array(anyRule, { minLength: RUNS.rules, maxLength: RUNS.rules }),
+      anyDay,
+      async (people, rules, day) => {
+        const context = { ...day, segments: SEGMENTS, records: RECORD_FACTS };
+        await storePeople(db, people);
+        const stored = people.map((person, index) => {
+          const kept = JSON.parse(JSON.stringify(person)) as typeof person;
+          return { ...kept, fields: withFacts(kept.fields, RECORD_FACTS), id: index + 1 };
+        });
+        for (const rule of rules) {
+          expect(RuleSchema.parse(rule)).toEqual(rule);
+          const meets = stored.filter(predicate(rule, context)).map(({ id }) => id);
+          expect(await matchedBySql(db, rule, context)).toEqual(meets);
+          pairs += stored.length;
+        }
       },
     ),
-    { numRuns: 300 },
+    { numRuns: RUNS.times },
   );
-}, 120_000);
+  expect(pairs).toBeGreaterThanOrEqual(10_000);
+}
 
-test("segments that refer to themselves or are gone are refused by both", () => {
+describe("a predicate and its SQL condition agree on every contact", () => {
+  const closing: (() => Promise<void>)[] = [];
+  afterAll(async () => {
+    for (const close of closing.reverse()) await close();
+  });
+
+  test("in the embedded PostgreSQL", async () => {
+    const db = await openEmbedded();
+    closing.push(() => db.close());
+    await prepare(db);
+    await agree(db);
+  }, 240_000);
+
+  test.skipIf(serverPrograms() === null)(
+    "on a PostgreSQL server",
+    async () => {
+      const server = await startServer();
+      closing.push(() => server.stop());
+      const db = openServer(server.url);
+      closing.push(() => db.close());
+      await prepare(db);
+      await agree(db);
+    },
+    240_000,
+  );
+});
+
+test("segments that refer to themselves or are gone, and unknown groups, are refused by both", () => {
   const circular = new Map<string, Rule>([
     ["a", { kind: "segment", segment: "b", in: true }],
     ["b", { kind: "all", of: [{ kind: "segment", segment: "a", in: false }] }],
   ]);
   const context = { today: "2026-11-23", segments: circular };
-  const start: Rule = { kind: "segment", segment: "a", in: true };
-  expect(() => predicate(start, context)).toThrow("refers to itself");
-  expect(() => toSql(start, context)).toThrow("refers to itself");
-  const gone: Rule = { kind: "segment", segment: "nowhere", in: true };
-  expect(() => predicate(gone, context)).toThrow("no longer exists");
-  expect(() => toSql(gone, context)).toThrow("no longer exists");
+  const refused: [Rule, string][] = [
+    [{ kind: "segment", segment: "a", in: true }, "refers to itself"],
+    [{ kind: "segment", segment: "nowhere", in: true }, "no longer exists"],
+    [{ kind: "standing", group: "nowhere", in: true }, "no standing group"],
+  ];
+  for (const [rule, why] of refused) {
+    expect(() => predicate(rule, context)).toThrow(why);
+    expect(() => toSql(rule, context)).toThrow(why);
+  }
 });

@@ -1,26 +1,53 @@
 import { z } from "zod";
+import type { History } from "./behaviour";
 
-/** What a field holds. `set` is any number of words out of a choice, such as interests. */
-export type FieldKind = "text" | "choice" | "number" | "date" | "boolean" | "set";
+export const FIELD_KINDS = ["text", "choice", "number", "money", "date", "boolean", "set", "record"] as const;
+/**
+ * What a field holds. `choice` is one of some words, `set` any number of them, such as interests; `money` is a number of
+ * the field's currency; `record` is the id of a record in a table of the workspace's own.
+ */
+export type FieldKind = (typeof FIELD_KINDS)[number];
 
 /** A stored value: dates are `YYYY-MM-DD`, sets are arrays of strings. */
 export type FieldValue = string | number | boolean | string[] | null;
 
+/** The key of a field: also the name of its merge tag. */
+export const FieldKeySchema = z.string().regex(/^[a-z][a-z0-9_]{0,59}$/);
+
 export const FieldDefSchema = z.object({
-  key: z.string().regex(/^[a-z][a-z0-9_]*$/),
-  label: z.string().min(1),
-  kind: z.enum(["text", "choice", "number", "date", "boolean", "set"]),
-  options: z.array(z.object({ value: z.string(), label: z.string() })).optional(),
+  key: FieldKeySchema,
+  label: z.string().trim().min(1).max(100),
+  kind: z.enum(FIELD_KINDS),
+  /** What `choice` and `set` may hold; of a `record` the records there are. */
+  options: z
+    .array(z.object({ value: z.string().min(1).max(500), label: z.string().min(1).max(500) }))
+    .optional(),
+  /** Of money: its code (ISO 4217). */
+  currency: z
+    .string()
+    .regex(/^[A-Z]{3}$/)
+    .optional(),
+  /** Of a record: the table it is in. */
+  table: z.string().optional(),
 });
 export type FieldDef = z.infer<typeof FieldDefSchema>;
+
+/** Whether somebody may be written to; only those who are subscribed may. Who was removed is out of sight. */
+export const STATUSES = ["subscribed", "unsubscribed", "bounced", "complained", "removed"] as const;
+export type ContactStatus = (typeof STATUSES)[number];
 
 /** One person in the audience. `fields` may hold anything an import brought in; readers of it check the type. */
 export interface Contact {
   id: number;
   email: string;
+  /** Their own, and the facts of the records they point to. */
   fields: Readonly<Record<string, unknown>>;
   /** Ids of the lists the contact is on. */
   lists: readonly string[];
+  /** Subscribed when missing. */
+  status?: ContactStatus;
+  /** What they did; only there where a rule may ask for it. */
+  history?: History;
 }
 
 /** The fields every workspace has. */
@@ -41,6 +68,8 @@ export const BASE_FIELDS: readonly FieldDef[] = [
   { key: "time_zone", label: "Time zone", kind: "text" },
   { key: "birthday", label: "Birthday", kind: "date" },
   { key: "joined", label: "Joined", kind: "date" },
+  { key: "consent_source", label: "Consent given through", kind: "text" },
+  { key: "consent_date", label: "Consent given on", kind: "date" },
 ];
 
 /** The raw value of a field; the address is a field like any other. */

@@ -5,22 +5,48 @@
  * `predicate` answers it for one contact and `toSql` for the whole table; both always agree. For many rules at once an
  * audience is asked each distinct test once (`testsIn`); its answers are `Bits`, which `whoMeets` puts together.
  */
+export {
+  type DidRule,
+  didSetSql,
+  EVENT_KINDS,
+  type EventKind,
+  type History,
+} from "./behaviour";
 export { Bits } from "./bits";
-export type { Contact, FieldDef, FieldKind, FieldValue } from "./contact";
+export { type ContactState, change, type Done, together, undone, type Wanted } from "./changes";
+export type { Contact, ContactStatus, FieldDef, FieldKind, FieldValue } from "./contact";
 export {
   BASE_FIELDS,
   contactName,
+  FIELD_KINDS,
   FieldDefSchema,
+  FieldKeySchema,
   fieldValue,
   isAddress,
   lacksField,
   parseAddresses,
+  STATUSES,
 } from "./contact";
 export { csvRecord } from "./csv";
-export { addDays, anniversaryDays } from "./dates";
-export { describeRule, type Words } from "./describe";
+export { addDays, addSpan, anniversaryDays, dayIn, dayStart, isLeapYear, type Span } from "./dates";
+export { describeRule, type RuleNames, spanWords, type Words } from "./describe";
+export { FIELD_OPS, fieldRuleFor, OPS_BY_KIND, type Operand } from "./operators";
 export { type AudienceContext, predicate, RuleError } from "./predicate";
-export { FIELD_OPS, type FieldOp, fieldRuleFor, OPS_BY_KIND, type Rule, RuleSchema } from "./rule";
+export {
+  FACT_KINDS,
+  type FactDef,
+  factFields,
+  factIn,
+  factKey,
+  factsBehind,
+  type RecordFacts,
+  type RecordTable,
+  RecordTableSchema,
+  type TableRecord,
+  withFacts,
+} from "./records";
+export { type FieldOp, type FieldRule, type Rule, RuleSchema, visitRule } from "./rule";
 export { type SqlCondition, toSql } from "./sql";
-export { type AtomicRule, isAnswerable, testsIn, whoMeets } from "./tests";
+export { STANDING_GROUPS, type StandingGroup, standingGroup } from "./standing";
+export { type AtomicRule, asksHistory, isAnswerable, testsIn, whoMeets } from "./tests";
 export { type Given, givenValue, isDay } from "./values";

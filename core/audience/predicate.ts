@@ -1,37 +1,60 @@
+import { didPredicate } from "./behaviour";
 import { type Contact, fieldValue } from "./contact";
-import { addDays, anniversaryDays, DATE_SHAPE } from "./dates";
+import { addSpan, anniversaryDays, DATE_SHAPE } from "./dates";
 import { fold } from "./fold";
-import type { FieldRule, Rule } from "./rule";
+import type { RecordFacts } from "./records";
+import type { FieldRule, NamedRule, Rule } from "./rule";
+import { standingGroup } from "./standing";
 
 /** What a rule needs to know besides the contact. */
 export interface AudienceContext {
   /** The day relative dates are counted from, `YYYY-MM-DD`. */
   today: string;
+  /** The time zone in which a day begins for behaviour (IANA); UTC when missing. */
+  zone?: string;
   /** The rules of all segments by id. */
   segments: ReadonlyMap<string, Rule>;
+  /** What stands behind fields that point to records; not needed for a contact whose fields have it. */
+  records?: RecordFacts;
 }
 
-/** A rule that cannot be answered: it names a segment that is gone, or goes round in a circle. */
+/** A rule that cannot be answered: it names a segment or group that is gone, or goes round in a circle. */
 export class RuleError extends Error {
   constructor(
-    readonly reason: "cycle" | "missing segment",
+    readonly reason: "cycle" | "missing segment" | "missing group",
     readonly segment: string,
   ) {
     super(
-      reason === "cycle"
-        ? `The segment “${segment}” refers to itself, directly or through other segments.`
-        : `The segment “${segment}” no longer exists.`,
+      {
+        cycle: `The segment “${segment}” refers to itself, directly or through other segments.`,
+        "missing segment": `The segment “${segment}” no longer exists.`,
+        "missing group": `There is no standing group “${segment}”.`,
+      }[reason],
     );
     this.name = "RuleError";
   }
 }
 
-/** Looks up a segment's rule, refusing circles and gaps. `path` holds the segments being worked out. */
-export function segmentRule(id: string, context: AudienceContext, path: readonly string[]): Rule {
+/**
+ * The rule that a name stands for, refusing circles and gaps.
+ * @param path the segments being worked out
+ * @returns the rule, and the path to what is in it
+ */
+export function namedRule(
+  named: NamedRule,
+  context: AudienceContext,
+  path: readonly string[],
+): [rule: Rule, path: readonly string[]] {
+  if (named.kind === "standing") {
+    const group = standingGroup(named.group);
+    if (!group) throw new RuleError("missing group", named.group);
+    return [group.rule(context), path];
+  }
+  const id = named.segment;
   if (path.includes(id)) throw new RuleError("cycle", id);
   const rule = context.segments.get(id);
   if (!rule) throw new RuleError("missing segment", id);
-  return rule;
+  return [rule, [...path, id]];
 }
 
 /**
@@ -58,10 +81,16 @@ export function predicate(
     }
     case "list":
       return (contact) => contact.lists.includes(rule.list) === rule.in;
-    case "segment": {
-      const inner = predicate(segmentRule(rule.segment, context, path), context, [...path, rule.segment]);
+    case "segment":
+    case "standing": {
+      const [meant, within] = namedRule(rule, context, path);
+      const inner = predicate(meant, context, within);
       return rule.in ? inner : (contact) => !inner(contact);
     }
+    case "status":
+      return (contact) => (contact.status ?? "subscribed") === rule.status;
+    case "did":
+      return didPredicate(rule, context);
     case "field":
       return fieldPredicate(rule, context);
   }
@@ -94,35 +123,56 @@ function fieldPredicate(rule: FieldRule, context: AudienceContext): (contact: Co
       const test = onText((text) => text === wanted);
       return rule.op === "is" ? test : not(test);
     }
-    case "anyOf": {
+    case "anyOf":
+    case "noneOf": {
       const wanted = new Set(rule.value.map(fold));
-      return onText((text) => wanted.has(text));
+      const test = onText((text) => wanted.has(text));
+      return rule.op === "anyOf" ? test : not(test);
     }
-    case "contains": {
+    case "contains":
+    case "containsNot": {
       const wanted = fold(rule.value);
-      return onText((text) => text.includes(wanted));
+      const test = onText((text) => text.includes(wanted));
+      return rule.op === "contains" ? test : not(test);
     }
     case "startsWith": {
       const wanted = fold(rule.value);
       return onText((text) => text.startsWith(wanted));
     }
+    case "endsWith": {
+      const wanted = fold(rule.value);
+      return onText((text) => text.endsWith(wanted));
+    }
     case "equals":
-      return onNumber((number) => number === rule.value);
+    case "differs": {
+      const test = onNumber((number) => number === rule.value);
+      return rule.op === "equals" ? test : not(test);
+    }
     case "atLeast":
       return onNumber((number) => number >= rule.value);
     case "atMost":
       return onNumber((number) => number <= rule.value);
+    case "on":
+      return onDate((date) => date === rule.value);
     case "onOrAfter":
       return onDate((date) => date >= rule.value);
     case "onOrBefore":
       return onDate((date) => date <= rule.value);
     case "withinLast": {
-      const from = addDays(context.today, -rule.value);
+      const from = addSpan(context.today, rule.value, -1);
       return onDate((date) => date >= from && date <= context.today);
     }
     case "withinNext": {
-      const to = addDays(context.today, rule.value);
+      const to = addSpan(context.today, rule.value);
       return onDate((date) => date >= context.today && date <= to);
+    }
+    case "longerAgo": {
+      const from = addSpan(context.today, rule.value, -1);
+      return onDate((date) => date < from);
+    }
+    case "furtherAhead": {
+      const to = addSpan(context.today, rule.value);
+      return onDate((date) => date > to);
     }
     case "anniversaryWithin": {
       const days = anniversaryDays(context.today, rule.value);
@@ -140,6 +190,11 @@ function fieldPredicate(rule: FieldRule, context: AudienceContext): (contact: Co
       };
       return rule.op === "includes" ? test : not(test);
     }
+    case "includesAny":
+      return (contact) => {
+        const set = value(contact);
+        return Array.isArray(set) && rule.value.some((wanted) => set.includes(wanted));
+      };
     case "known":
       return known;
     case "unknown":

@@ -1,12 +1,13 @@
 import { z } from "zod";
-import type { FieldDef, FieldKind } from "./contact";
-import { DATE_SHAPE } from "./dates";
+import { type DidRule, DidRuleSchema } from "./behaviour";
+import { type ContactStatus, STATUSES } from "./contact";
+import { DATE_SHAPE, SpanSchema } from "./dates";
 
 const word = z
   .string()
   .max(500)
   .refine((text) => !text.includes("\u0000"), "may not contain NUL");
-const days = z.number().int().min(0).max(36_500);
+const words = z.array(word).max(200);
 const date = z.string().regex(DATE_SHAPE);
 
 const field = <Op extends string, Value extends z.ZodType>(op: Op, value: Value) =>
@@ -18,32 +19,47 @@ const bare = <Op extends string>(op: Op) =>
 const FieldRuleSchema = z.discriminatedUnion("op", [
   field("is", word),
   field("isNot", word),
-  field("anyOf", z.array(word).max(200)),
+  field("anyOf", words),
+  field("noneOf", words),
   field("contains", word),
+  field("containsNot", word),
   field("startsWith", word),
+  field("endsWith", word),
   field("equals", z.number()),
+  field("differs", z.number()),
   field("atLeast", z.number()),
   field("atMost", z.number()),
+  field("on", date),
   field("onOrAfter", date),
   field("onOrBefore", date),
-  field("withinLast", days),
-  field("withinNext", days),
-  field("anniversaryWithin", days.max(366)),
+  field("withinLast", SpanSchema),
+  field("withinNext", SpanSchema),
+  field("longerAgo", SpanSchema),
+  field("furtherAhead", SpanSchema),
+  field("anniversaryWithin", SpanSchema),
   bare("yes"),
   bare("no"),
   field("includes", word),
   field("includesNot", word),
+  field("includesAny", words),
   bare("known"),
   bare("unknown"),
 ]);
 export type FieldRule = z.infer<typeof FieldRuleSchema>;
 export type FieldOp = FieldRule["op"];
 
+/** A name for a rule that is kept elsewhere: a segment, or a group that Septima keeps. */
+export type NamedRule =
+  | { kind: "segment"; segment: string; in: boolean }
+  | { kind: "standing"; group: string; in: boolean };
+
 export type Rule =
   | { kind: "all" | "any" | "none"; of: Rule[] }
   | FieldRule
   | { kind: "list"; list: string; in: boolean }
-  | { kind: "segment"; segment: string; in: boolean };
+  | { kind: "status"; status: ContactStatus }
+  | DidRule
+  | NamedRule;
 
 /**
  * The one syntax tree for show rules and segments. `all` of nothing is true, `any` of nothing is false and
@@ -53,71 +69,16 @@ export const RuleSchema: z.ZodType<Rule> = z.lazy(() =>
   z.union([
     z.object({ kind: z.enum(["all", "any", "none"]), of: z.array(RuleSchema).max(100) }),
     FieldRuleSchema,
+    DidRuleSchema,
     z.object({ kind: z.literal("list"), list: z.string(), in: z.boolean() }),
+    z.object({ kind: z.literal("status"), status: z.enum(STATUSES) }),
     z.object({ kind: z.literal("segment"), segment: z.string(), in: z.boolean() }),
+    z.object({ kind: z.literal("standing"), group: z.string(), in: z.boolean() }),
   ]),
 );
 
-/** How an operator reads in a sentence, and what its value looks like. */
-export const FIELD_OPS: Record<
-  FieldOp,
-  { words: string; value: "word" | "words" | "number" | "date" | "days" | "none" }
-> = {
-  is: { words: "is", value: "word" },
-  isNot: { words: "is not", value: "word" },
-  anyOf: { words: "is one of", value: "words" },
-  contains: { words: "contains", value: "word" },
-  startsWith: { words: "starts with", value: "word" },
-  equals: { words: "is", value: "number" },
-  atLeast: { words: "is at least", value: "number" },
-  atMost: { words: "is at most", value: "number" },
-  onOrAfter: { words: "is on or after", value: "date" },
-  onOrBefore: { words: "is on or before", value: "date" },
-  withinLast: { words: "was in the last", value: "days" },
-  withinNext: { words: "is in the next", value: "days" },
-  anniversaryWithin: { words: "has its anniversary within", value: "days" },
-  yes: { words: "is yes", value: "none" },
-  no: { words: "is not yes", value: "none" },
-  includes: { words: "includes", value: "word" },
-  includesNot: { words: "does not include", value: "word" },
-  known: { words: "is known", value: "none" },
-  unknown: { words: "is missing", value: "none" },
-};
-
-/** The operators offered for a kind of field, the usual one first. */
-export const OPS_BY_KIND: Record<FieldKind, readonly FieldOp[]> = {
-  text: ["is", "isNot", "contains", "startsWith", "known", "unknown"],
-  choice: ["is", "isNot", "anyOf", "known", "unknown"],
-  number: ["atLeast", "atMost", "equals", "known", "unknown"],
-  date: ["withinLast", "withinNext", "onOrAfter", "onOrBefore", "anniversaryWithin", "known", "unknown"],
-  boolean: ["yes", "no", "known", "unknown"],
-  set: ["includes", "includesNot", "known", "unknown"],
-};
-
-/** A first, harmless rule on a field with an operator: what the rule editor starts a line with. */
-export function fieldRuleFor(def: FieldDef, op: FieldOp, today: string): FieldRule {
-  const base = { kind: "field" as const, field: def.key };
-  const first = def.options?.[0]?.value ?? "";
-  switch (op) {
-    case "yes":
-    case "no":
-    case "known":
-    case "unknown":
-      return { ...base, op };
-    case "anyOf":
-      return { ...base, op, value: first === "" ? [] : [first] };
-    case "equals":
-    case "atLeast":
-    case "atMost":
-      return { ...base, op, value: 1 };
-    case "onOrAfter":
-    case "onOrBefore":
-      return { ...base, op, value: today };
-    case "withinLast":
-    case "withinNext":
-    case "anniversaryWithin":
-      return { ...base, op, value: 30 };
-    default:
-      return { ...base, op, value: first };
-  }
+/** The rule's parts that are groups of rules are walked through, and what is neither is visited. */
+export function visitRule(rule: Rule, visit: (leaf: Exclude<Rule, { of: Rule[] }>) => void): void {
+  if ("of" in rule) for (const part of rule.of) visitRule(part, visit);
+  else visit(rule);
 }

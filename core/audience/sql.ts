@@ -1,6 +1,8 @@
-import { addDays, anniversaryDays } from "./dates";
+import { didSql } from "./behaviour";
+import { addSpan, anniversaryDays } from "./dates";
 import { fold, foldSql } from "./fold";
-import { type AudienceContext, segmentRule } from "./predicate";
+import { type AudienceContext, namedRule, predicate } from "./predicate";
+import { factIn } from "./records";
 import type { FieldRule, Rule } from "./rule";
 
 /** A boolean SQL expression and the values of its `$n` placeholders. */
@@ -33,19 +35,46 @@ export function toSql(rule: Rule, context: AudienceContext, taken = 0): SqlCondi
       case "none":
         return part.of.length === 0 ? "true" : `(not ${group(part.of, " or ", path)})`;
       case "list": {
-        const member = `exists (select 1 from list_members m where m.contact_id = c.id and m.list_id = ${param(part.list, "text")})`;
+        const member = `exists (select 1 from list_members m join lists l on l.id = m.list_id and l.deleted_at is null where m.contact_id = c.id and m.list_id = ${param(part.list, "text")})`;
         return part.in ? member : `(not ${member})`;
       }
-      case "segment": {
-        const inner = write(segmentRule(part.segment, context, path), [...path, part.segment]);
+      case "segment":
+      case "standing": {
+        const inner = write(...namedRule(part, context, path));
         return part.in ? inner : `(not ${inner})`;
       }
+      case "status":
+        return `(c.status = ${param(part.status, "text")})`;
+      case "did":
+        return didSql(part, context, param);
       case "field":
-        return fieldSql(part, context, param);
+        return factSql(part, context, param) ?? fieldSql(part, context, param);
     }
   };
 
   return { sql: write(rule, []), params };
+}
+
+/**
+ * A test on the fact of a record, as one on which records a contact may point to: there are few records, and they are
+ * asked beforehand. Null when the field points to nothing.
+ */
+function factSql(
+  rule: FieldRule,
+  context: AudienceContext,
+  param: (value: unknown, type: string) => string,
+): string | null {
+  const fact = factIn(rule.field);
+  const known = fact && context.records?.get(fact.field);
+  if (!fact || !known) return null;
+  const test = predicate(rule, context);
+  const meets = (fields: Readonly<Record<string, unknown>>) => test({ id: 0, email: "", fields, lists: [] });
+  // Who points nowhere, or to a record that is gone, is in the same place as somebody who lacks the fact.
+  const otherwise = meets({});
+  const others = [...known].filter(([, facts]) => meets(facts) !== otherwise).map(([id]) => id);
+  const key = param(fact.field, "text");
+  const among = `(case when jsonb_typeof(c.fields -> ${key}) = 'string' then c.fields ->> ${key} = any (${param(others, "text[]")}) else false end)`;
+  return otherwise ? `(not ${among})` : among;
 }
 
 function fieldSql(
@@ -70,16 +99,22 @@ function fieldSql(
     case "is":
     case "isNot":
     case "anyOf":
+    case "noneOf":
     case "contains":
-    case "startsWith": {
+    case "containsNot":
+    case "startsWith":
+    case "endsWith":
       return textTest(rule, text, (test) => typed("string", test), param);
-    }
     case "equals":
       return onNumber(`= ${param(rule.value, "numeric")}`);
+    case "differs":
+      return `(not ${onNumber(`= ${param(rule.value, "numeric")}`)})`;
     case "atLeast":
       return onNumber(`>= ${param(rule.value, "numeric")}`);
     case "atMost":
       return onNumber(`<= ${param(rule.value, "numeric")}`);
+    case "on":
+      return onDate((date) => `${date} = ${param(rule.value, "text")}`);
     case "onOrAfter":
       return onDate((date) => `${date} >= ${param(rule.value, "text")}`);
     case "onOrBefore":
@@ -87,13 +122,17 @@ function fieldSql(
     case "withinLast":
       return onDate(
         (date) =>
-          `${date} between ${param(addDays(context.today, -rule.value), "text")} and ${param(context.today, "text")}`,
+          `${date} between ${param(addSpan(context.today, rule.value, -1), "text")} and ${param(context.today, "text")}`,
       );
     case "withinNext":
       return onDate(
         (date) =>
-          `${date} between ${param(context.today, "text")} and ${param(addDays(context.today, rule.value), "text")}`,
+          `${date} between ${param(context.today, "text")} and ${param(addSpan(context.today, rule.value), "text")}`,
       );
+    case "longerAgo":
+      return onDate((date) => `${date} < ${param(addSpan(context.today, rule.value, -1), "text")}`);
+    case "furtherAhead":
+      return onDate((date) => `${date} > ${param(addSpan(context.today, rule.value), "text")}`);
     case "anniversaryWithin": {
       const days = param([...anniversaryDays(context.today, rule.value)], "text[]");
       return onDate((date) => `substr(${date}, 6) = any (${days})`);
@@ -106,6 +145,8 @@ function fieldSql(
       return typed("array", `${json} ? ${param(rule.value, "text")}`);
     case "includesNot":
       return `(not ${typed("array", `${json} ? ${param(rule.value, "text")}`)})`;
+    case "includesAny":
+      return typed("array", `${json} ?| ${param(rule.value, "text[]")}`);
     case "known":
       return known;
     case "unknown":
@@ -113,7 +154,8 @@ function fieldSql(
   }
 }
 
-type TextRule = Extract<FieldRule, { op: "is" | "isNot" | "anyOf" | "contains" | "startsWith" }>;
+type TextOp = "is" | "isNot" | "anyOf" | "noneOf" | "contains" | "containsNot" | "startsWith" | "endsWith";
+type TextRule = Extract<FieldRule, { op: TextOp }>;
 
 /** @param only wraps a test so that it is only made where the value is text */
 function textTest(
@@ -122,21 +164,27 @@ function textTest(
   only: (test: string) => string,
   param: (value: unknown, type: string) => string,
 ): string {
-  if (rule.op === "anyOf") {
+  if (rule.op === "anyOf" || rule.op === "noneOf") {
     const wanted = rule.value.map(fold);
-    return only(`${foldSql(text, wanted)} = any (${param(wanted, "text[]")})`);
+    const among = only(`${foldSql(text, wanted)} = any (${param(wanted, "text[]")})`);
+    return rule.op === "anyOf" ? among : `(not ${among})`;
   }
   const wanted = fold(rule.value);
   const folded = foldSql(text, [wanted]);
+  const word = param(wanted, "text");
   switch (rule.op) {
     case "is":
-      return only(`${folded} = ${param(wanted, "text")}`);
+      return only(`${folded} = ${word}`);
     case "isNot":
-      return `(not ${only(`${folded} = ${param(wanted, "text")}`)})`;
+      return `(not ${only(`${folded} = ${word}`)})`;
     case "contains":
-      return only(`strpos(${folded}, ${param(wanted, "text")}) > 0`);
+      return only(`strpos(${folded}, ${word}) > 0`);
+    case "containsNot":
+      return `(not ${only(`strpos(${folded}, ${word}) > 0`)})`;
     case "startsWith":
-      return only(`starts_with(${folded}, ${param(wanted, "text")})`);
+      return only(`starts_with(${folded}, ${word})`);
+    case "endsWith":
+      return only(`right(${folded}, length(${word})) = ${word}`);
   }
 }
 
@@ -146,8 +194,11 @@ function onAddress(rule: FieldRule, param: (value: unknown, type: string) => str
     case "is":
     case "isNot":
     case "anyOf":
+    case "noneOf":
     case "contains":
+    case "containsNot":
     case "startsWith":
+    case "endsWith":
       return textTest(rule, "c.email", (test) => `(${test})`, param);
     case "known":
       return "(c.email <> '')";
@@ -155,6 +206,7 @@ function onAddress(rule: FieldRule, param: (value: unknown, type: string) => str
       return "(c.email = '')";
     case "no":
     case "includesNot":
+    case "differs":
       return "true";
     default:
       return "false";

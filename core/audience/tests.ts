@@ -1,9 +1,10 @@
+import type { DidRule } from "./behaviour";
 import type { Bits } from "./bits";
-import { type AudienceContext, RuleError, segmentRule } from "./predicate";
+import { type AudienceContext, namedRule, RuleError } from "./predicate";
 import type { FieldRule, Rule } from "./rule";
 
 /** What a rule comes down to: a test that is asked of each contact by itself. */
-export type AtomicRule = FieldRule | Extract<Rule, { kind: "list" }>;
+export type AtomicRule = FieldRule | DidRule | Extract<Rule, { kind: "list" | "status" }>;
 
 /**
  * The distinct tests in a rule, segments opened up.
@@ -19,7 +20,8 @@ export function testsIn(rule: Rule, context: AudienceContext): AtomicRule[] {
         for (const one of part.of) visit(one, path);
         break;
       case "segment":
-        visit(segmentRule(part.segment, context, path), [...path, part.segment]);
+      case "standing":
+        visit(...namedRule(part, context, path));
         break;
       default:
         found.set(JSON.stringify(part), part);
@@ -29,7 +31,7 @@ export function testsIn(rule: Rule, context: AudienceContext): AtomicRule[] {
   return [...found.values()];
 }
 
-/** Whether every segment that a rule names is there, and none goes round in a circle. */
+/** Whether every segment and group that a rule names is there, and none goes round in a circle. */
 export function isAnswerable(rule: Rule, context: AudienceContext): boolean {
   try {
     testsIn(rule, context);
@@ -38,6 +40,11 @@ export function isAnswerable(rule: Rule, context: AudienceContext): boolean {
     if (error instanceof RuleError) return false;
     throw error;
   }
+}
+
+/** Whether rules ask what somebody did. @throws RuleError when a segment is missing or refers to itself */
+export function asksHistory(rules: readonly Rule[], context: AudienceContext): boolean {
+  return rules.some((rule) => testsIn(rule, context).some(({ kind }) => kind === "did"));
 }
 
 /**
@@ -61,8 +68,9 @@ export function whoMeets(
         const some = part.of.reduce((all, one) => all.or(meets(one, path)), none);
         return part.kind === "any" ? some : everyone.without(some);
       }
-      case "segment": {
-        const inner = meets(segmentRule(part.segment, context, path), [...path, part.segment]);
+      case "segment":
+      case "standing": {
+        const inner = meets(...namedRule(part, context, path));
         return part.in ? inner : everyone.without(inner);
       }
       default:

@@ -53,5 +53,6 @@ test("a day is one of the calendar", () => {
   expect(BASE_FIELDS.filter(({ kind }) => kind === "date").map(({ key }) => key)).toEqual([
     "birthday",
     "joined",
+    "consent_date",
   ]);
 });

@@ -23,6 +23,7 @@ export function givenValue(field: FieldDef, raw: unknown): Given {
   const among = (value: string) => !field.options || field.options.some((option) => option.value === value);
   switch (field.kind) {
     case "number":
+    case "money":
       if (typeof raw !== "number" || !Number.isFinite(raw)) return { problem: "should be a number" };
       return { value: raw };
     case "date":
@@ -41,7 +42,9 @@ export function givenValue(field: FieldDef, raw: unknown): Given {
       if (typeof raw !== "string") return { problem: "should be words" };
       if (raw.length > LONGEST) return { problem: `has more than ${LONGEST} characters` };
       if (/\u0000/.test(raw) || !raw.isWellFormed()) return { problem: "holds characters that are none" };
-      if (field.kind === "choice" && !among(raw)) return { problem: `cannot be “${raw}”` };
-      return { value: raw.trim() === "" ? null : raw.trim() };
+      if (raw.trim() === "") return { value: null };
+      if ((field.kind === "choice" || field.kind === "record") && !among(raw))
+        return { problem: `cannot be “${raw}”` };
+      return { value: raw.trim() };
   }
 }

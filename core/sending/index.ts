@@ -3,5 +3,5 @@
  *
  * `momentOf` turns a date, time and zone into an instant; `DISPATCH_STATES` and `canMove` are the state machine.
  */
-export { type Moment, momentOf, momentWords, ScheduleError } from "./schedule";
+export { isZone, type Moment, momentOf, momentWords, ScheduleError } from "./schedule";
 export { canMove, DISPATCH_STATES, type DispatchState } from "./states";

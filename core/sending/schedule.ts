@@ -45,7 +45,8 @@ export function momentOf(date: string, time: string, zone: string, now: number):
   return { epoch: moment.epochMilliseconds, zone };
 }
 
-function isZone(zone: string): boolean {
+/** Whether a time zone has that name (IANA). */
+export function isZone(zone: string): boolean {
   try {
     Temporal.Instant.fromEpochMilliseconds(0).toZonedDateTimeISO(zone);
     return true;

@@ -10,14 +10,15 @@ import {
   type ToldField,
 } from "~/core/assistant";
 import { blankEmail, LAYOUTS } from "~/core/compose";
+import { readerFields } from "../audience/fields";
 import { startWith } from "../campaigns/campaigns";
 import { Refusal, type Septima } from "../septima";
-import { brandOf, fieldsOf } from "../workspace/settings";
+import { brandOf } from "../workspace/settings";
 import { askAssistant } from "./reach";
 import { usable } from "./usable";
 
 const told = async (septima: Septima): Promise<ToldField[]> =>
-  (await fieldsOf(septima)).map(({ key, label }) => ({ key, label }));
+  (await readerFields(septima)).map(({ key, label }) => ({ key, label }));
 
 /**
  * Who the assistant is. Asked anew each time: it may have changed or gone.

@@ -1,19 +1,22 @@
 /**
  * What a whole audience answers: each distinct test once, as a set with one bit for each contact. Rules, counts and
  * editions are put together from them. Contacts pass by in stretches, to be asked what their own fields can answer;
- * a few tests, and who is on a list, are asked of the database. Nobody stays in memory but by their bit.
+ * a few tests, who is on a list and what they did are asked of the database. Nobody stays in memory but by their bit.
  */
 import {
   type AtomicRule,
   type AudienceContext,
   Bits,
   type Contact,
+  didSetSql,
+  factIn,
   lacksField,
   predicate,
   type Rule,
   testsIn,
   toSql,
   whoMeets,
+  withFacts,
 } from "~/core/audience";
 import { hasWords } from "~/core/personal";
 import { cached, type Septima } from "../septima";
@@ -83,6 +86,19 @@ export function answersChanged(septima: Septima): void {
   septima.cache.delete("languages");
 }
 
+/** Called after contacts did something, or were sent something: only what was asked of that is forgotten. */
+export function behaviourChanged(septima: Septima): void {
+  const audience = septima.cache.get("answers") as Promise<Known> | undefined;
+  if (!audience) return;
+  const forget = ({ answers }: Known) => {
+    for (const key of answers.keys()) if (key.includes(DID)) answers.delete(key);
+  };
+  audience.then(forget, () => undefined);
+}
+
+/** What the key of an answer about behaviour has after the day. */
+const DID = " did ";
+
 /**
  * Asks the audience; what it has answered already since it changed is not asked again.
  * @param rules whose tests are asked, too
@@ -96,31 +112,27 @@ export async function askAudience(
 ): Promise<Answered> {
   const audience = await known(septima);
   // What is relative to a day is another question on the next.
-  const keyOf = (ask: Ask) => `${context.today} ${JSON.stringify(ask)}`;
+  const keyOf = (ask: Ask) => `${context.today} ${ask.kind} ${JSON.stringify(ask)}`;
   const wanted = new Map<string, Ask>();
   for (const ask of [...rules.flatMap((rule) => testsIn(rule, context)), ...asks])
     wanted.set(keyOf(ask), ask);
   const missing = [...wanted].filter(([key]) => !audience.answers.has(key));
   const found = new Map([...audience.answers].filter(([key]) => wanted.has(key)));
-  const passing = missing.filter(([, ask]) => ask.kind !== "list");
+  const passing = missing.filter(([, ask]) => !isMembership(ask));
   let all = audience.everyone;
   if (all === null || passing.length > 0) {
     const asked = passing.map(([, ask]) => ask);
     const few = asked.length <= IN_LETTER && asked.every(isRule);
     const [subscribed, ...answers] = few
       ? await askInSql(septima, audience.size, asked.filter(isRule), context)
-      : await passBy(
-          septima,
-          audience.size,
-          asked.map((ask) => testOf(ask, context)),
-        );
+      : await passBy(septima, audience.size, asked, context);
     all = subscribed;
     audience.everyone = subscribed;
     for (const [index, [key]] of passing.entries()) found.set(key, answers[index]);
   }
   const everyone = all;
   for (const [key, ask] of missing)
-    if (ask.kind === "list") found.set(key, await onList(septima, audience.size, ask, everyone));
+    if (isMembership(ask)) found.set(key, await members(septima, audience.size, ask, context, everyone));
   for (const [key] of missing) audience.answers.set(key, found.get(key)!);
   for (const key of audience.answers.keys()) {
     if (audience.answers.size <= KEPT) break;
@@ -148,20 +160,48 @@ function testOf(ask: Ask, context: AudienceContext): (contact: Contact) => boole
   }
 }
 
-/** Who is on a list, or is not. */
-async function onList(
+type Membership = Extract<AtomicRule, { kind: "list" | "did" | "status" }>;
+
+/** Whether the answer is a set that the database has: contacts need not pass by. */
+const isMembership = (ask: Ask): ask is Membership =>
+  ask.kind === "list" || ask.kind === "did" || ask.kind === "status";
+
+/** Who is on a list, or did something; or is not, or did not. */
+async function members(
   septima: Septima,
   size: number,
-  { list, in: on }: Extract<AtomicRule, { kind: "list" }>,
+  ask: Membership,
+  context: AudienceContext,
   everyone: Bits,
 ): Promise<Bits> {
-  const members = Bits.none(size);
+  // Everybody who is asked is subscribed.
+  if (ask.kind === "status") return ask.status === "subscribed" ? everyone : everyone.without(everyone);
+  const set =
+    ask.kind === "did"
+      ? didSetSql(ask, context)
+      : {
+          sql: "select contact_id from list_members join lists l on l.id = list_id where list_id = $1 and l.deleted_at is null",
+          params: [ask.list],
+          others: !ask.in,
+        };
+  if (set === null) return everyone;
+  const found = Bits.none(size);
   const [row] = await septima.db.query<{ ids: string | null }>(
-    "select string_agg(contact_id::text, ',') as ids from list_members where list_id = $1",
-    [list],
+    `select string_agg(contact_id::text, ',') as ids from (${set.sql}) found`,
+    set.params,
   );
-  for (const id of row.ids?.split(",") ?? []) if (Number(id) < size) members.add(Number(id));
-  return on ? members.and(everyone) : everyone.without(members);
+  let number = 0;
+  const ids = row.ids ?? "";
+  for (let at = 0; at <= ids.length; at++) {
+    const code = ids.charCodeAt(at);
+    if (code >= 48) {
+      number = number * 10 + code - 48;
+      continue;
+    }
+    if (number > 0 && number < size) found.add(number);
+    number = 0;
+  }
+  return set.others ? everyone.without(found) : found.and(everyone);
 }
 
 const isRule = (ask: Ask): ask is AtomicRule => !/^(writes|lacks|speaks)$/.test(ask.kind);
@@ -245,10 +285,14 @@ async function askInSql(
 async function passBy(
   septima: Septima,
   size: number,
-  tests: readonly ((contact: Contact) => boolean)[],
+  asks: readonly Ask[],
+  context: AudienceContext,
 ): Promise<Bits[]> {
   const everyone = Bits.none(size);
-  const found = tests.map(() => Bits.none(size));
+  const found = asks.map(() => Bits.none(size));
+  const tests = asks.map((ask) => testOf(ask, context));
+  const asksFacts = asks.some((ask) => "field" in ask && factIn(ask.field) !== null);
+  const facts = asksFacts && context.records ? context.records : new Map();
   await inStretches(size, async (from, to) => {
     const [{ said }] = await septima.db.query<{ said: string | null }>(
       `select string_agg(concat('[', c.id, ',', to_json(c.email), ',', c.fields, ']'), ',') as said
@@ -258,7 +302,7 @@ async function passBy(
     const passing = JSON.parse(`[${said ?? ""}]`) as [number, string, Contact["fields"]][];
     for (const [id, email, fields] of passing) {
       everyone.add(id);
-      const contact: Contact = { id, email, fields, lists: [] };
+      const contact: Contact = { id, email, fields: withFacts(fields, facts), lists: [] };
       for (let at = 0; at < tests.length; at++) if (tests[at](contact)) found[at].add(id);
     }
   });

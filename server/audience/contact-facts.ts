@@ -1,24 +1,31 @@
 /** All that is known of one contact, and changing it. */
-import { type Contact, type FieldDef, givenValue, isAddress, RuleError } from "~/core/audience";
+import {
+  type Contact,
+  type ContactStatus,
+  type FieldDef,
+  givenValue,
+  isAddress,
+  RuleError,
+} from "~/core/audience";
 import { Refusal, type Septima } from "../septima";
-import { fieldsOf } from "../workspace/settings";
 import { audienceChanged, contactById } from "./contacts";
+import { fieldsOf } from "./fields";
 import { SelectionSchema, selectedReaders } from "./selection";
 
 /** Something that happened between us and a contact. */
 export interface Happening {
-  kind: "sent" | "unsubscribed" | "answered";
+  kind: "sent" | "opened" | "clicked" | "bought" | "unsubscribed" | "answered";
   at: string;
   /** Null when the campaign is gone. */
   campaign: { id: string; name: string } | null;
-  /** Of what was sent its state, of an unsubscription the way, of an answer what it was. */
+  /** Of what was sent its state, of a click the address, of an order what was in it, of an unsubscription the way, of an answer what it was. */
   how: string;
   trouble: string | null;
 }
 
 export interface ContactFacts {
   contact: Contact;
-  status: "subscribed" | "unsubscribed" | "bounced";
+  status: ContactStatus;
   since: string;
   /** The newest first, at most `MOST` of them. */
   history: Happening[];
@@ -47,6 +54,14 @@ export async function contactFacts(septima: Septima, id: number): Promise<Contac
     `select h.*, c.name from (
        select 'sent' as kind, r.changed_at as at, d.campaign_id as campaign, r.state as how, r.trouble
          from recipients r join dispatches d on d.id = r.dispatch_id where r.contact_id = $1
+       union all select case e.kind when 1 then 'sent' when 2 then 'opened' else 'clicked' end, e.at, c.id,
+           case when e.kind = 1 then 'accepted' else coalesce(p.address, '') end, null
+         from events e left join campaigns c on c.number = e.campaign left join places p on p.id = e.place
+         where e.contact_id = $1 and (e.kind in (2, 3) or e.kind = 1 and not exists (
+           select 1 from recipients r join dispatches d on d.id = r.dispatch_id
+           where r.contact_id = $1 and d.campaign_id = c.id))
+       union all select 'bought', o.at, null, coalesce((select string_agg(l.name, ', ' order by l.line)
+           from order_lines l where l.order_id = o.id), o.number), null from orders o where o.contact_id = $1
        union all select 'unsubscribed', u.at, u.campaign_id, u.way, null from unsubscribes u where u.contact_id = $1
        union all select 'answered', a.answered_at, a.campaign_id, a.answer::text, null from answers a where a.contact_id = $1
      ) h left join campaigns c on c.id = h.campaign

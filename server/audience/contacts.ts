@@ -1,24 +1,51 @@
-import type { Contact } from "~/core/audience";
+import { type Contact, withFacts } from "~/core/audience";
 import { Refusal, type Septima } from "../septima";
 import { answersChanged } from "./answers";
+import { recordFacts } from "./fields";
+import { historiesOf } from "./history";
 
-const COLUMNS = `c.id, c.email, c.fields,
-  coalesce((select array_agg(m.list_id) from list_members m where m.contact_id = c.id), '{}') as lists`;
+/** What a contact is made of, of `contacts c`. */
+export const CONTACT_COLUMNS = `c.id, c.email, c.fields, c.status,
+  coalesce((select array_agg(m.list_id) from list_members m join lists l on l.id = m.list_id and l.deleted_at is null
+    where m.contact_id = c.id), '{}') as lists`;
 
-/** Called after contacts, lists or segments have changed. */
+/** Called after contacts, lists, segments, fields or records have changed. */
 export function audienceChanged(septima: Septima): void {
   answersChanged(septima);
-  septima.cache.delete("audience context");
+  for (const key of ["audience context", "record tables", "record facts"]) septima.cache.delete(key);
 }
 
-/** Contacts by their numbers; those that are gone are left out. */
+/**
+ * Contacts as they came from the database, with the facts of the records they point to.
+ * @param did whether with what they did, so that any rule can be asked of them
+ */
+export async function whole<C extends Contact>(
+  septima: Septima,
+  contacts: readonly C[],
+  did = false,
+): Promise<C[]> {
+  const facts = await recordFacts(septima);
+  const histories = did
+    ? await historiesOf(
+        septima.db,
+        contacts.map(({ id }) => id),
+      )
+    : null;
+  return contacts.map((contact) => ({
+    ...contact,
+    fields: withFacts(contact.fields, facts),
+    ...(histories && { history: histories.get(contact.id) }),
+  }));
+}
+
+/** Contacts by their numbers, so that any rule can be asked of them; those that are gone are left out. */
 export async function contactsById(septima: Septima, ids: readonly number[]): Promise<Map<number, Contact>> {
   if (ids.length === 0) return new Map();
   const rows = await septima.db.query<Contact>(
-    `select ${COLUMNS} from contacts c where c.id = any ($1::int[])`,
+    `select ${CONTACT_COLUMNS} from contacts c where c.id = any ($1::int[])`,
     [ids],
   );
-  return new Map(rows.map((contact) => [contact.id, contact]));
+  return new Map((await whole(septima, rows, true)).map((contact) => [contact.id, contact]));
 }
 
 /** Contacts whose address or name holds all the words, those who match at the start first. */
@@ -32,14 +59,17 @@ export async function searchContacts(
   const haystack =
     "lower(c.email || ' ' || coalesce(c.fields ->> 'first_name', '') || ' ' || coalesce(c.fields ->> 'last_name', ''))";
   const conditions = words.map((_, index) => `strpos(${haystack}, $${index + 3}) > 0`);
-  const where = conditions.length > 0 ? conditions.join(" and ") : "true";
+  const where = ["c.status <> 'removed'", ...conditions].join(" and ");
   const rows = await septima.db.query<Contact & { total: number }>(
-    `select ${COLUMNS}, count(*) over () as total from contacts c where ${where} order by c.id limit $1 offset $2`,
+    `select ${CONTACT_COLUMNS}, count(*) over () as total from contacts c where ${where} order by c.id limit $1 offset $2`,
     [limit, offset, ...words],
   );
   return {
     total: rows[0]?.total ?? 0,
-    contacts: rows.map(({ id, email, fields, lists }) => ({ id, email, fields, lists })),
+    contacts: await whole(
+      septima,
+      rows.map(({ total: _, ...contact }) => contact),
+    ),
   };
 }
 
@@ -48,9 +78,7 @@ export async function searchContacts(
  * @throws Refusal when there is none with that id
  */
 export async function contactById(septima: Septima, id: number): Promise<Contact> {
-  const [contact] = await septima.db.query<Contact>(`select ${COLUMNS} from contacts c where c.id = $1`, [
-    id,
-  ]);
+  const contact = (await contactsById(septima, [id])).get(id);
   if (!contact) throw new Refusal("This contact does not exist any more.", 404);
   return contact;
 }

@@ -1,6 +1,6 @@
 import { csvRecord } from "~/core/audience";
 import type { Septima } from "../septima";
-import { fieldsOf } from "../workspace/settings";
+import { fieldsOf } from "./fields";
 import { audienceContext } from "./groups";
 import { type Group, groupSql } from "./selection";
 

@@ -1,19 +1,25 @@
 import {
   type AudienceContext,
   type Bits,
-  type Contact,
+  dayIn,
   isAnswerable,
   predicate,
   type Rule,
   RuleSchema,
 } from "~/core/audience";
-import { cached, Refusal, type Septima, today } from "../septima";
+import { cached, Refusal, type Septima } from "../septima";
+import { zoneOf } from "../workspace/settings";
 import { askAudience } from "./answers";
-import { audienceChanged, contactsById } from "./contacts";
+import { audienceChanged } from "./contacts";
+import { recordFacts } from "./fields";
 
 export interface List {
   id: string;
   name: string;
+  about: string;
+  /** Whether readers may join and leave it by themselves. */
+  topic: boolean;
+  /** How many are on it, whether they may be written to or not. */
   count: number;
 }
 
@@ -26,7 +32,26 @@ export interface Segment {
 /** The lists, with how many are on each. */
 export async function lists(septima: Septima): Promise<List[]> {
   return septima.db.query<List>(
-    "select l.id, l.name, count(m.contact_id) as count from lists l left join list_members m on m.list_id = l.id group by l.id order by l.name",
+    `select l.id, l.name, l.about, l.topic, count(c.id)::int as count
+     from lists l left join list_members m on m.list_id = l.id
+     left join contacts c on c.id = m.contact_id and c.status <> 'removed'
+     where l.deleted_at is null group by l.id order by l.name`,
+  );
+}
+
+/**
+ * Makes a list, or changes what it is called and whether readers may choose it.
+ * @throws Refusal when the name is empty
+ */
+export async function saveList(
+  septima: Septima,
+  list: { id: string; name: string; about: string; topic: boolean },
+): Promise<void> {
+  if (list.name.trim() === "") throw new Refusal("Give the list a name.");
+  await septima.db.query(
+    `insert into lists (id, name, about, topic, created_at) values ($1, $2, $3, $4, $5)
+     on conflict (id) do update set name = excluded.name, about = excluded.about, topic = excluded.topic`,
+    [list.id, list.name.trim(), list.about.trim(), list.topic, new Date(septima.now())],
   );
 }
 
@@ -40,10 +65,12 @@ export async function segments(septima: Septima): Promise<Segment[]> {
 
 /** What rules are answered with today. */
 export async function audienceContext(septima: Septima): Promise<AudienceContext> {
-  const known = await cached(septima, "audience context", async () => {
-    return new Map((await segments(septima)).map((segment) => [segment.id, segment.rule]));
-  });
-  return { today: today(septima), segments: known };
+  const known = await cached(septima, "audience context", async () => ({
+    zone: await zoneOf(septima),
+    segments: new Map((await segments(septima)).map((segment) => [segment.id, segment.rule])),
+    records: await recordFacts(septima),
+  }));
+  return { ...known, today: dayIn(known.zone, septima.now()) };
 }
 
 export async function addList(septima: Septima, id: string, name: string): Promise<void> {
@@ -69,19 +96,6 @@ export async function saveSegment(septima: Septima, segment: Segment): Promise<v
     [segment.id, segment.name.trim(), JSON.stringify(segment.rule), new Date(septima.now())],
   );
   audienceChanged(septima);
-}
-
-/**
- * How many subscribed contacts meet a rule, and the first of them.
- * @throws RuleError when a segment is missing or refers to itself
- */
-export async function findReaders(
-  septima: Septima,
-  rule: Rule,
-): Promise<{ count: number; sample: Contact | null }> {
-  const [found] = await meeting(septima, [rule]);
-  const sample = found.count() > 0 ? await contactsById(septima, [found.first()]) : null;
-  return { count: found.count(), sample: sample?.get(found.first()) ?? null };
 }
 
 /** How many subscribed contacts meet each rule; null where one cannot be answered. */

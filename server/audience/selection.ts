@@ -5,7 +5,10 @@ import type { Septima } from "../septima";
 import { type Answered, type Ask, askAudience } from "./answers";
 import { audienceContext } from "./groups";
 
-export const GroupSchema = z.object({ kind: z.enum(["everyone", "list", "segment"]), id: z.string() });
+export const GroupSchema = z.object({
+  kind: z.enum(["everyone", "list", "segment", "standing"]),
+  id: z.string(),
+});
 /** Readers to take in, and readers to leave out. */
 export const SelectionSchema = z.object({
   include: z.array(GroupSchema).max(50),
@@ -20,22 +23,26 @@ export interface SelectionCount {
   excluded: number;
   unsubscribed: number;
   bounced: number;
+  complained: number;
   /** Have it already, from a sending that was cancelled on its way. */
   got: number;
   readers: number;
 }
 
-function ruleOf(groups: readonly Group[]): Rule {
-  return {
-    kind: "any",
-    of: groups.map((group): Rule => {
-      if (group.kind === "everyone") return { kind: "all", of: [] };
-      return group.kind === "list"
-        ? { kind: "list", list: group.id, in: true }
-        : { kind: "segment", segment: group.id, in: true };
-    }),
-  };
+function ruleOfGroup({ kind, id }: Group): Rule {
+  switch (kind) {
+    case "everyone":
+      return { kind: "all", of: [] };
+    case "list":
+      return { kind, list: id, in: true };
+    case "segment":
+      return { kind, segment: id, in: true };
+    case "standing":
+      return { kind, group: id, in: true };
+  }
 }
+
+const ruleOf = (groups: readonly Group[]): Rule => ({ kind: "any", of: groups.map(ruleOfGroup) });
 
 /** The condition on `contacts c` that somebody is in a group, whether they may be written to or not. @throws RuleError */
 export function groupSql(group: Group, context: AudienceContext, taken: number) {
@@ -60,9 +67,10 @@ export async function countSelection(
        count(*) filter (where out) as excluded,
        count(*) filter (where not out and status = 'unsubscribed') as unsubscribed,
        count(*) filter (where not out and status = 'bounced') as bounced,
+       count(*) filter (where not out and status = 'complained') as complained,
        count(*) filter (where not out and status = 'subscribed' and got) as got,
        count(*) filter (where not out and status = 'subscribed' and not got) as readers
-     from (select c.status, ${excluded.sql} as out, ${gotSql(included.params.length + excluded.params.length + 1)} as got from contacts c where ${included.sql}) it`,
+     from (select c.status, ${excluded.sql} as out, ${gotSql(included.params.length + excluded.params.length + 1)} as got from contacts c where c.status <> 'removed' and ${included.sql}) it`,
     [...included.params, ...excluded.params, campaignId],
   );
   return row;

@@ -18,7 +18,7 @@ import { type Ask, audienceNow, languagesOf } from "../audience/answers";
 import { contactById, contactsById } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
 import { type Selection, selectedReaders } from "../audience/selection";
-import { type Septima, today } from "../septima";
+import type { Septima } from "../septima";
 import { liveContent } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
@@ -213,7 +213,9 @@ export async function campaignPicture(septima: Septima, id: string, contactId?: 
   if (contactId !== undefined) return picture();
   const [{ revision }, brand] = [await campaign(septima, id), await brandOf(septima)];
   const { version, origin } = septima.config;
-  const key = [revision, version, origin, today(septima), JSON.stringify(brand)].join(" ");
+  const key = [revision, version, origin, (await audienceContext(septima)).today, JSON.stringify(brand)].join(
+    " ",
+  );
   const [kept] = await septima.db.query<Look>(
     "select html, policy from looks where campaign_id = $1 and key = $2",
     [id, key],

@@ -1,7 +1,8 @@
-import { type Contact, contactName } from "~/core/audience";
+import { asksHistory, type Contact, contactName } from "~/core/audience";
 import { blocksOf, type Email } from "~/core/email";
 import { MessageFactory } from "~/core/mime";
 import { readerOf } from "~/core/personal";
+import { CONTACT_COLUMNS, whole } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
 import { gatherRecipients } from "../audience/selection";
 import { boundEmail, sharedHeaders } from "../campaigns/rendering";
@@ -17,11 +18,7 @@ const BATCH = 240;
 /** How long a reader waits after each passing trouble, in milliseconds; after the last there is no more try. */
 const WAITS = [5, 20, 60, 240].map((minutes) => minutes * 60_000);
 
-interface Claimed {
-  id: number;
-  email: string;
-  fields: Record<string, unknown>;
-  lists: string[];
+interface Claimed extends Contact {
   message_id: string;
   attempts: number;
 }
@@ -82,6 +79,7 @@ async function send(septima: Septima, dispatch: Frozen): Promise<void> {
   await settleInterrupted(septima, dispatch.id);
   const { email } = dispatch;
   const bound = await boundEmail(septima, email, dispatch.content ?? undefined);
+  const did = asksHistory(bound.asked, await audienceContext(septima));
   const brand = await brandOf(septima);
   const address = await readerAddresses(septima);
   const from = email.envelope.sender.address;
@@ -92,10 +90,9 @@ async function send(septima: Septima, dispatch: Frozen): Promise<void> {
   );
 
   const handOver = async (row: Claimed): Promise<Outcome> => {
-    const contact: Contact = { id: row.id, email: row.email, fields: row.fields, lists: row.lists };
     const system = address(row.id, dispatch.campaignId);
-    const message = factory.build(readerOf(contact, email.language, system), {
-      to: { name: contactName(contact) === row.email ? "" : contactName(contact), address: row.email },
+    const message = factory.build(readerOf(row, email.language, system), {
+      to: { name: contactName(row) === row.email ? "" : contactName(row), address: row.email },
       messageId: row.message_id,
       date: septima.now(),
       unsubscribe: system.unsubscribe,
@@ -120,7 +117,7 @@ async function send(septima: Septima, dispatch: Frozen): Promise<void> {
   const halted = () => septima.cache.has(haltKey(dispatch.id));
   for (;;) {
     if (septima.stopping.aborted || halted()) return;
-    const claimed = await claim(septima, dispatch.id);
+    const claimed = await whole(septima, await claim(septima, dispatch.id), did);
     if (claimed.length === 0) break;
     const { outcomes, stopped } = await handOverAll(claimed, septima.relay.connections, handOver, halted);
     await settle(septima, dispatch.id, outcomes);
@@ -164,8 +161,7 @@ async function claim(septima: Septima, id: string): Promise<Claimed[]> {
        from next where r.dispatch_id = $1 and r.contact_id = next.contact_id
        returning r.contact_id, r.message_id, r.attempts
      )
-     select c.id, c.email, c.fields, t.message_id, t.attempts,
-       coalesce((select array_agg(m.list_id) from list_members m where m.contact_id = c.id), '{}') as lists
+     select ${CONTACT_COLUMNS}, t.message_id, t.attempts
      from taken t join contacts c on c.id = t.contact_id order by c.id`,
     [id, BATCH, new Date(septima.now())],
   );

@@ -1,4 +1,6 @@
 /** What became of recipients that were handed over, or were being handed over when something went away. */
+import { EVENT_KINDS } from "~/core/audience";
+import { behaviourChanged } from "../audience/answers";
 import { audienceChanged } from "../audience/contacts";
 import type { Septima } from "../septima";
 import type { RecipientState } from "./dispatches";
@@ -19,13 +21,19 @@ export interface Outcome {
 /** Writes down what became of recipients. An address that takes no mail is not written to again. */
 export async function settle(septima: Septima, id: string, outcomes: readonly Outcome[]): Promise<void> {
   if (outcomes.length === 0) return;
+  // Who got it is an event, in the same breath.
   await septima.db.query(
-    `update recipients r set state = o.state, trouble = coalesce(o.trouble, case when o.tried then null else r.trouble end),
+    `with settled as (
+     update recipients r set state = o.state, trouble = coalesce(o.trouble, case when o.tried then null else r.trouble end),
        attempts = r.attempts + case when o.tried then 1 else 0 end, next_try = o."nextTry", changed_at = $3
      from jsonb_to_recordset($2::jsonb) as o(id integer, state text, trouble text, tried boolean, "nextTry" timestamptz)
-     where r.dispatch_id = $1 and r.contact_id = o.id`,
+     where r.dispatch_id = $1 and r.contact_id = o.id returning r.contact_id, r.state)
+     insert into events (at, contact_id, campaign, kind)
+     select $3, s.contact_id, c.number, ${EVENT_KINDS.sent} from settled s
+     join dispatches d on d.id = $1 join campaigns c on c.id = d.campaign_id where s.state = 'accepted'`,
     [id, JSON.stringify(outcomes), new Date(septima.now())],
   );
+  behaviourChanged(septima);
   const gone = outcomes.filter((outcome) => outcome.gone).map((outcome) => outcome.id);
   if (gone.length > 0) {
     await septima.db.query(

@@ -1,9 +1,9 @@
 import { type Placeholder, placeholdersIn } from "~/core/apart";
 import { withPicture } from "~/core/compose";
+import { readerFields } from "../audience/fields";
 import type { Picture } from "../pictures/library";
 import { addPicture } from "../pictures/taking";
 import { Refusal, type Septima } from "../septima";
-import { fieldsOf } from "../workspace/settings";
 import type { Taken } from "./taken";
 
 /** What came in, ready to be put into a design; its pictures are in the workspace. */
@@ -60,7 +60,7 @@ async function withPictures(septima: Septima, name: string, taken: Taken): Promi
     width: 1,
     height: 1,
   }) as [typeof blocks, typeof apart];
-  const fields = await fieldsOf(septima);
+  const fields = await readerFields(septima);
   return {
     ...taken,
     blocks,

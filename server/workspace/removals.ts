@@ -3,7 +3,7 @@ import { audienceChanged } from "../audience/contacts";
 import { usesOfPicture } from "../pictures/uses";
 import { Refusal, type Septima } from "../septima";
 
-const TABLES = { source: "sources", segment: "segments", picture: "pictures" } as const;
+const TABLES = { source: "sources", segment: "segments", list: "lists", picture: "pictures" } as const;
 export type Removable = keyof typeof TABLES;
 
 /** What uses something: campaigns, and segments whose rule asks for another, by name. */
@@ -12,7 +12,7 @@ export interface Uses {
   segments: string[];
 }
 
-/** By what a source, a segment or a picture is used. Ids are long enough to be sought as they are. */
+/** By what a source, a segment, a list or a picture is used. Ids are long enough to be sought as they are. */
 export async function usesOf(septima: Septima, kind: Removable, id: string): Promise<Uses> {
   if (kind === "picture") {
     const uses = await usesOfPicture(septima, id);
@@ -24,7 +24,7 @@ export async function usesOf(septima: Septima, kind: Removable, id: string): Pro
     [sought],
   );
   const segments =
-    kind === "segment"
+    kind === "segment" || kind === "list"
       ? await septima.db.query<{ name: string }>(
           "select name from segments where deleted_at is null and id <> $2 and rule::text like $1 order by name",
           [sought, id],
@@ -48,5 +48,5 @@ export async function setRemoved(
     [id, removed ? new Date(septima.now()) : null, removed],
   );
   if (rows.length === 0) throw new Refusal(`This ${kind} does not exist any more.`, 404);
-  if (kind === "segment") audienceChanged(septima);
+  if (kind === "segment" || kind === "list") audienceChanged(septima);
 }

@@ -1,8 +1,8 @@
 import { randomBytes } from "node:crypto";
 import { z } from "zod";
-import { BASE_FIELDS, type FieldDef, FieldDefSchema } from "~/core/audience";
 import { type Brand, BrandSchema } from "~/core/email";
-import { cached, type Septima } from "../septima";
+import { isZone } from "~/core/sending";
+import { cached, Refusal, type Septima } from "../septima";
 
 const DEFAULT_BRAND: Brand = {
   name: "My organisation",
@@ -45,14 +45,16 @@ export function setBrand(septima: Septima, brand: Brand): Promise<void> {
   return writeSetting(septima, "brand", BrandSchema.parse(brand));
 }
 
-/** All fields a contact may have: the usual ones and the workspace's own. */
-export async function fieldsOf(septima: Septima): Promise<FieldDef[]> {
-  const own = await cachedSetting(septima, "fields", z.array(FieldDefSchema), []);
-  return [...BASE_FIELDS, ...own];
+/** The time zone the workspace lives in: by it days begin, and what is relative to today is counted (IANA). */
+export function zoneOf(septima: Septima): Promise<string> {
+  return cachedSetting(septima, "zone", z.string(), new Intl.DateTimeFormat().resolvedOptions().timeZone);
 }
 
-export function setFields(septima: Septima, fields: readonly FieldDef[]): Promise<void> {
-  return writeSetting(septima, "fields", z.array(FieldDefSchema).parse(fields));
+/** @throws Refusal when there is no such zone */
+export async function setZone(septima: Septima, zone: string): Promise<void> {
+  if (!isZone(zone)) throw new Refusal(`There is no time zone “${zone}”.`);
+  await writeSetting(septima, "zone", zone);
+  septima.cache.delete("audience context");
 }
 
 /** The ids of the templates that were marked. */

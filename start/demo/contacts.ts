@@ -3,15 +3,8 @@ import { type Random, seeded } from "./random";
 
 /** The demo workspace's own fields. */
 export const DEMO_FIELDS: readonly FieldDef[] = [
-  {
-    key: "branch",
-    label: "Branch",
-    kind: "choice",
-    options: ["Alderwick", "Marl Bay", "Stonecross", "Fennimoor"].map((name) => ({
-      value: name,
-      label: name,
-    })),
-  },
+  { key: "branch", label: "Branch", kind: "record", table: "branches" },
+  { key: "adviser", label: "Adviser", kind: "record", table: "advisers" },
   {
     key: "growing_zone",
     label: "Growing zone",
@@ -122,6 +115,13 @@ const ZONES = [
   "Asia/Tokyo",
 ];
 
+/** Who looks after whom; some are looked after by nobody. */
+const ADVISED: Record<string, readonly (string | null)[]> = {
+  balcony: ["ravi-sandoval", "ravi-sandoval", null],
+  garden: ["oona-pellerin", "edda-grunwald", "silas-thorne"],
+  allotment: ["hester-quill", "bram-szymanski", null],
+};
+
 export interface DemoContact {
   email: string;
   fields: Record<string, unknown>;
@@ -155,7 +155,7 @@ function contact(index: number, today: string, random: Random): DemoContact {
     ? random.pick(["Alderwick", "Alderwick", "Marl Bay", "Stonecross", "Fennimoor"])
     : null;
   const member = random.chance(0.24);
-  const orders = random.chance(0.35) ? 0 : random.whole(1, 24);
+  const orders = random.chance(0.35) ? 0 : random.whole(1, 5);
   const joined = addDays(today, -random.whole(0, 1900));
   const year = random.whole(1942, 2004);
   const birthday = random.chance(0.004)
@@ -180,6 +180,9 @@ function contact(index: number, today: string, random: Random): DemoContact {
     last_order: orders > 0 ? addDays(today, -random.whole(1, 600)) : null,
     interests: ["vegetables", "flowers", "fruit", "herbs", "tools"].filter(() => random.chance(0.4)),
   };
+  fields.adviser = ADVISED[String(fields.plot)]?.[index % 3] ?? null;
+  fields.consent_source = ["Online shop", "At a branch", "Workshop"][index % 3];
+  fields.consent_date = joined;
   for (const key of Object.keys(fields)) if (fields[key] === null) delete fields[key];
   const name =
     [first, last]

@@ -106,7 +106,7 @@ export function sowingLetter(world: Kit): Email {
         "accent",
         [
           b.h2("For members: a tenth off all seed", { name: "Members’ offer" }),
-          b.text("Show your card at {branch|any branch}, or use it in the shop."),
+          b.text("Show your card at {branch.name|any branch}, or use it in the shop."),
         ],
         { name: "Members’ offer", show: { kind: "segment", segment: "members", in: true } },
       ),
@@ -144,7 +144,7 @@ export function bulbLetter(world: Kit): Email {
     b.band("accent", [
       b.text(
         "Dear {first_name|gardener},",
-        "tulips do not mind the cold. What is left on the shelves at {branch|our four branches} is half price until Sunday.",
+        "tulips do not mind the cold. What is left on the shelves at {branch.name|our four branches} is half price until Sunday.",
       ),
       b.button("Choose bulbs", "/bulbs", { full: true }),
     ]),
@@ -155,7 +155,7 @@ export function bulbLetter(world: Kit): Email {
 /** A draft with little in it yet: an invitation without a preheader. */
 export function workshopLetter(world: Kit): Email {
   const b = builders(world);
-  return letter(world, "greenhouse", "Winter workshops at {branch|a branch near you}", "", [
+  return letter(world, "greenhouse", "Winter workshops at {branch.name|a branch near you}", "", [
     b.hero(b.picture("workshop", "A bench with pots and tools")),
     b.stack(
       b.h3("Winter workshops", { align: "center" }),

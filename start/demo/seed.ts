@@ -2,15 +2,19 @@ import sharp from "sharp";
 import { drawing } from "~/core/drawings";
 import type { Brand } from "~/core/email";
 import { addContacts } from "~/server/audience/contacts";
-import { addList, saveSegment } from "~/server/audience/groups";
-import { addCampaign } from "~/server/campaigns/campaigns";
+import { setFields } from "~/server/audience/fields";
+import { addList, lists, saveSegment, segments } from "~/server/audience/groups";
+import { saveRecords, saveTable } from "~/server/audience/records";
+import { addCampaign, setArchived } from "~/server/campaigns/campaigns";
 import { filePictures, type Picture } from "~/server/pictures/library";
 import { addPicture } from "~/server/pictures/taking";
 import type { Septima } from "~/server/septima";
 import { addFeed } from "~/server/sources/sources";
-import { setBrand, setFields } from "~/server/workspace/settings";
+import { setBrand, setZone } from "~/server/workspace/settings";
+import { demoTables } from "./branches";
 import { DEMO_FIELDS, demoContacts } from "./contacts";
 import { bulbLetter, sowingLetter, workshopLetter } from "./emails";
+import { addOrders, addReactions, addSent, addSizes } from "./history";
 import { tansyMark } from "./logo";
 import { patternBook } from "./pattern-book";
 
@@ -66,6 +70,17 @@ const PICTURES: readonly [drawing: string, name: string, alt: string][] = [
   ["workshop", "Workshop bench", "A bench with pots and tools"],
 ];
 
+const DAY = 86_400_000;
+
+/** Where the links of the past year led. */
+const LINKS = [
+  "https://tansyrow.example/shop",
+  "https://tansyrow.example/shop/seeds",
+  "https://tansyrow.example/workshops",
+  "https://tansyrow.example/journal",
+  "https://tansyrow.example/members",
+];
+
 /** Whether the workspace holds anything yet. */
 export async function isEmpty(septima: Septima): Promise<boolean> {
   const [row] = await septima.db.query("select 1 from settings where key = 'brand' limit 1");
@@ -75,7 +90,7 @@ export async function isEmpty(septima: Septima): Promise<boolean> {
 /** Fills an empty workspace with the demo nursery. Only dates depend on the day. */
 export async function seedDemo(septima: Septima, count: number, say: (what: string) => void): Promise<void> {
   const today = new Date(septima.now()).toISOString().slice(0, 10);
-  await setFields(septima, DEMO_FIELDS);
+  await setZone(septima, "Europe/London");
   await addList(septima, "letter", "Monthly letter");
   await addList(septima, "workshops", "Workshop guests");
   await addList(septima, "seed-club", "Seed club");
@@ -83,6 +98,7 @@ export async function seedDemo(septima: Septima, count: number, say: (what: stri
   await addContacts(septima, demoContacts(count, today));
   await septima.db.query("update contacts set status = 'unsubscribed' where id % 61 = 7");
   await septima.db.query("update contacts set status = 'bounced' where id % 97 = 11");
+  await septima.db.query("update contacts set status = 'complained' where id % 1009 = 5");
   const field = (name: string, value: string) => ({
     kind: "field" as const,
     field: name,
@@ -123,6 +139,16 @@ export async function seedDemo(septima: Septima, count: number, say: (what: stri
     const { svg } = drawing(name)!;
     pictures.set(name, await addPicture(septima, title, await sharp(Buffer.from(svg)).png().toBuffer(), alt));
   }
+  for (const { table, records } of demoTables({
+    Alderwick: pictures.get("autumn-bed")!.path,
+    "Marl Bay": pictures.get("sunflower")!.path,
+    Stonecross: pictures.get("frost")!.path,
+    Fennimoor: pictures.get("spring-rows")!.path,
+  })) {
+    await saveTable(septima, table);
+    await saveRecords(septima, table.id, records);
+  }
+  await setFields(septima, DEMO_FIELDS);
   const filed = (names: readonly string[]) => names.map((name) => pictures.get(name)!.id);
   await filePictures(septima, filed(["spring-rows", "autumn-bed", "frost"]), {
     folder: "Wide",
@@ -145,15 +171,26 @@ export async function seedDemo(septima: Septima, count: number, say: (what: stri
     email: sowingLetter(kit),
     readers: letter,
   });
-  await addSent(
-    septima,
-    await addCampaign(septima, {
-      name: "Late bulbs, half price",
-      series: "Seasonal",
-      email: bulbLetter(kit),
+  say("Recalling a year");
+  for (let months = 11; months >= 0; months--) {
+    const at = new Date(septima.now() - (21 + months * 30) * DAY);
+    const month = at.toLocaleString("en-GB", { month: "long", timeZone: "UTC" });
+    const past = await addCampaign(septima, {
+      ...(months === 0
+        ? { name: "Late bulbs, half price", series: "Seasonal", email: bulbLetter(kit) }
+        : { name: `The garden in ${month}`, series: "Monthly letter", email: sowingLetter(kit) }),
       readers: letter,
-    }),
-  );
+    });
+    // What is older than the season is out of the way.
+    const old = months > 3;
+    await addSent(septima, past, at, !old);
+    if (old) await setArchived(septima, past, true);
+  }
+  await addReactions(septima, LINKS);
+  await addOrders(septima);
+  for (const { id } of await lists(septima))
+    await addSizes(septima, "list", id, { kind: "list", list: id, in: true });
+  for (const { id, rule } of await segments(septima)) await addSizes(septima, "segment", id, rule);
   // Last, as the mark that the demo is complete.
   const mark = async (title: string, stem: string, flower: string) => {
     const drawn = await sharp(Buffer.from(tansyMark(stem, flower)))
@@ -167,29 +204,4 @@ export async function seedDemo(septima: Septima, count: number, say: (what: stri
     logo: await mark("Mark", "#2B5C3A", "#F2B632"),
     logoDark: await mark("Mark for dark grounds", "#DCE8D4", "#F2C14E"),
   });
-}
-
-/** Records a dispatch that ended three weeks ago. */
-async function addSent(septima: Septima, campaignId: string): Promise<void> {
-  const at = new Date(septima.now() - 21 * 86_400_000);
-  const id = septima.newId();
-  await septima.db.query("update campaigns set updated_at = $2, created_at = $2 where id = $1", [
-    campaignId,
-    at,
-  ]);
-  await septima.db.query(
-    `insert into dispatches (id, campaign_id, state, zone, email, readers, content, created_at, started_at, finished_at)
-     select $1, id, 'sent', 'Europe/London', email, readers, '{}', $3, $3, $4 from campaigns where id = $2`,
-    [id, campaignId, at, new Date(at.getTime() + 95_000)],
-  );
-  await septima.db.query(
-    `insert into recipients (dispatch_id, contact_id, state, message_id, attempts, changed_at)
-     select $1, c.id, case when c.status = 'bounced' then 'failed' else 'accepted' end, $1 || '.' || c.id || '@tansyrow.example', 1, $2
-     from contacts c join list_members m on m.contact_id = c.id and m.list_id = 'letter'`,
-    [id, at],
-  );
-  await septima.db.query(
-    "update dispatches set total = (select count(*) from recipients where dispatch_id = $1) where id = $1",
-    [id],
-  );
 }

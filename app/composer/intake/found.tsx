@@ -193,7 +193,7 @@ function Placeholders({
   filled: Wishes["filled"];
   onChange(filled: Wishes["filled"]): void;
 }) {
-  const fields = useComposer((state) => state.facts.fields);
+  const fields = useComposer((state) => state.facts.words.fields);
   return (
     <section aria-label="Placeholders" className="rounded-md border px-3 py-2">
       <p className="font-medium">

@@ -1,5 +1,5 @@
 import { Pencil } from "lucide-react";
-import { useMemo, useState } from "react";
+import { useState } from "react";
 import {
   type AudienceContext,
   type Contact,
@@ -9,7 +9,8 @@ import {
   RuleError,
 } from "~/core/audience";
 import type { Located } from "~/core/email";
-import { asGroup, firstLine, RuleEditor, type RuleWords } from "../../rules/rule-editor";
+import { firstLine } from "../../rules/line";
+import { asGroup, RuleEditor } from "../../rules/rule-editor";
 import { RuleSentence } from "../../rules/rule-words";
 import { useReaderCount } from "../../rules/use-reader-count";
 import { Button } from "../../ui/button";
@@ -29,16 +30,8 @@ export function WhoGetsIt({ node }: { node: Exclude<Located, { kind: "column" }>
   const { show } = node.node;
   // While it is being written, with lines that are still empty; what it says so far holds at once.
   const [draft, setDraft] = useState<ReturnType<typeof asGroup> | null>(null);
-  const words: RuleWords = useMemo(
-    () => ({
-      fields: facts.fields,
-      lists: facts.lists,
-      segments: facts.segments,
-      today: facts.audience.today,
-    }),
-    [facts],
-  );
-  const now = useReaderCount(show);
+  const { words } = facts;
+  const now = useReaderCount(draft ?? show);
   const fixed = node.kind === "block" && node.node.type === "footer";
   if (fixed) {
     return (
@@ -86,7 +79,10 @@ export function WhoGetsIt({ node }: { node: Exclude<Located, { kind: "column" }>
       )}
       {draft ? (
         <>
-          <RuleEditor rule={draft} onChange={write} words={words} />
+          <RuleEditor rule={draft} onChange={write} words={words} counts={now.parts} />
+          {now.count !== null && now.names.length > 0 && (
+            <p className="text-ink-soft">Such as {now.names.join(", ")}.</p>
+          )}
           <Button onClick={() => setDraft(null)}>Done</Button>
         </>
       ) : show ? (

@@ -27,7 +27,7 @@ type Entry = { key: string; block: BlockTypeName } | { key: string; datum: Reade
 function entriesFor(typed: Typed, { facts }: Pick<ComposerState, "facts">): Entry[] {
   return typed.sign === "/"
     ? blocksFor(typed.query).map((block) => ({ key: block, block }))
-    : readerData(facts.fields, facts.brand, typed.query).map((datum) => ({ key: datum.key, datum }));
+    : readerData(facts.words.fields, facts.brand, typed.query).map((datum) => ({ key: datum.key, datum }));
 }
 
 function take(entry: Entry, actions: Actions): void {

@@ -2,31 +2,32 @@ import type { FieldDef, FieldKind } from "~/core/audience";
 import type { Brand, MergeTag, TagFormat } from "~/core/email";
 
 /** How values of each kind may be written, the usual way first. */
-export const FORMATS: Record<FieldKind, readonly { value: TagFormat; label: string }[]> = {
-  text: [
+export const FORMATS: Record<FieldKind, readonly { value: TagFormat; label: string }[]> = (() => {
+  const words = [
     { value: "asIs", label: "As it is" },
     { value: "capital", label: "First letter large" },
     { value: "upper", label: "CAPITALS" },
     { value: "lower", label: "small letters" },
-  ],
-  choice: [
-    { value: "asIs", label: "As it is" },
-    { value: "capital", label: "First letter large" },
-    { value: "upper", label: "CAPITALS" },
-    { value: "lower", label: "small letters" },
-  ],
-  number: [
+  ] as const;
+  const numbers = [
     { value: "asIs", label: "1234.5" },
     { value: "number", label: "As the reader’s language writes it" },
-  ],
-  date: [
-    { value: "dayMonth", label: "Day and month" },
-    { value: "longDate", label: "Day, month, year" },
-    { value: "asIs", label: "2026-03-31" },
-  ],
-  boolean: [{ value: "asIs", label: "yes or no" }],
-  set: [{ value: "asIs", label: "Parted by commas" }],
-};
+  ] as const;
+  return {
+    text: words,
+    choice: words,
+    record: words,
+    number: numbers,
+    money: numbers,
+    date: [
+      { value: "dayMonth", label: "Day and month" },
+      { value: "longDate", label: "Day, month, year" },
+      { value: "asIs", label: "2026-03-31" },
+    ],
+    boolean: [{ value: "asIs", label: "yes or no" }],
+    set: [{ value: "asIs", label: "Parted by commas" }],
+  };
+})();
 
 /** The brand's own facts, the same for every reader. */
 function brandFacts({
@@ -59,7 +60,8 @@ export interface ReaderDatum {
 export function readerData(fields: readonly FieldDef[], brand: Brand, query = ""): ReaderDatum[] {
   const wanted = query.trim().toLowerCase();
   const all: ReaderDatum[] = [
-    ...fields.map(({ key, label, kind }) => ({ key, label, kind })),
+    // What a field points to has a name, which is among its facts.
+    ...fields.filter(({ kind }) => kind !== "record").map(({ key, label, kind }) => ({ key, label, kind })),
     ...brandFacts(brand).map((fact) => ({ ...fact, kind: null })),
   ];
   const rank = ({ label, key }: ReaderDatum) =>

@@ -15,7 +15,11 @@ export function TagPopover() {
   const chip = useComposer((state) => state.chip);
   const reader = useComposer((state) => state.reader);
   const language = useComposer((state) => state.email.language);
-  const { fields, brand, lacking } = useComposer((state) => state.facts);
+  const {
+    words: { fields },
+    brand,
+    lacking,
+  } = useComposer((state) => state.facts);
   if (!chip) return null;
   const { editor, at, place } = chip;
   const node = editor.isDestroyed ? null : editor.state.doc.nodeAt(at);

@@ -1,0 +1,91 @@
+import { Columns3, ListFilter, Search } from "lucide-react";
+import { Popover } from "radix-ui";
+import { useEffect, useState } from "react";
+import { Button } from "../ui/button";
+import { Input } from "../ui/form";
+import type { Column } from "./columns";
+
+/** So long after the last letter is sought, in milliseconds. */
+const WAIT = 180;
+
+/** Above the table: seeking, filtering, choosing columns. */
+export function TableTools({
+  words,
+  onWords,
+  filtering,
+  onFilter,
+  columns,
+  chosen,
+  onColumns,
+  found,
+}: {
+  words: string;
+  onWords(words: string): void;
+  filtering: boolean;
+  onFilter(): void;
+  columns: readonly Column[];
+  chosen: readonly string[];
+  onColumns(keys: readonly string[]): void;
+  /** How many there are, in words. */
+  found: string;
+}) {
+  const [typed, setTyped] = useState(words);
+  useEffect(() => {
+    if (typed === words) return;
+    const timer = setTimeout(() => onWords(typed), WAIT);
+    return () => clearTimeout(timer);
+  }, [typed, words, onWords]);
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      <div className="relative w-72 max-w-full">
+        <Search className="absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
+        <Input
+          type="search"
+          aria-label="Search contacts"
+          placeholder="Name or address"
+          className="pl-8"
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
+        />
+      </div>
+      <Button
+        aria-pressed={filtering}
+        className={filtering ? "border-teal! text-teal" : ""}
+        onClick={onFilter}
+      >
+        <ListFilter className="size-4" aria-hidden /> Filter
+      </Button>
+      <Popover.Root>
+        <Popover.Trigger asChild>
+          <Button>
+            <Columns3 className="size-4" aria-hidden /> Columns
+          </Button>
+        </Popover.Trigger>
+        <Popover.Portal>
+          <Popover.Content
+            sideOffset={4}
+            align="start"
+            aria-label="Columns"
+            className="z-40 max-h-96 w-64 overflow-y-auto rounded-lg border bg-paper p-2 shadow-xl outline-none"
+          >
+            {columns.slice(1).map(({ key, label }) => (
+              <label key={key} className="flex min-h-8 items-center gap-2 rounded-md px-2 hover:bg-black/4">
+                <input
+                  type="checkbox"
+                  checked={chosen.includes(key)}
+                  onChange={() =>
+                    onColumns(chosen.includes(key) ? chosen.filter((one) => one !== key) : [...chosen, key])
+                  }
+                />
+                <span className="truncate">{label}</span>
+              </label>
+            ))}
+          </Popover.Content>
+        </Popover.Portal>
+      </Popover.Root>
+      <span className="ml-auto text-ink-soft" role="status">
+        {found}
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,35 @@
+import { useEffect, useState } from "react";
+
+type Values = readonly { value: string; count: number }[];
+
+/** So long what was asked is not asked again, in milliseconds. */
+const FRESH = 60_000;
+const known = new Map<string, { at: number; values: Promise<Values> }>();
+
+function valuesOf(field: string): Promise<Values> {
+  const kept = known.get(field);
+  if (kept && performance.now() - kept.at < FRESH) return kept.values;
+  const values = fetch(`/audience/values?field=${encodeURIComponent(field)}`).then(async (response) =>
+    response.ok ? ((await response.json()) as Values) : [],
+  );
+  known.set(field, { at: performance.now(), values });
+  values.catch(() => known.delete(field));
+  return values;
+}
+
+/** The values that contacts have in a field, the commonest first; null until they are known. */
+export function useFieldValues(field: string): Values | null {
+  const [found, setFound] = useState<{ field: string; values: Values } | null>(null);
+  useEffect(() => {
+    let wanted = true;
+    valuesOf(field).then(
+      (values) => wanted && setFound({ field, values }),
+      // Without them a value can still be written.
+      () => undefined,
+    );
+    return () => {
+      wanted = false;
+    };
+  }, [field]);
+  return found?.field === field ? found.values : null;
+}

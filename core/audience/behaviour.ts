@@ -1,0 +1,148 @@
+/** What contacts did: the tests on it, for one contact with their history and for the whole table of events. */
+import { z } from "zod";
+import type { Contact } from "./contact";
+import { addSpan, dayStart, SpanSchema } from "./dates";
+import type { AudienceContext } from "./predicate";
+
+/** What can happen between us and a contact, by the number it is stored under. */
+export const EVENT_KINDS = { sent: 1, opened: 2, clicked: 3, answered: 4 } as const;
+export type EventKind = keyof typeof EVENT_KINDS;
+
+/** What a contact did, or was sent. */
+export interface History {
+  events: readonly { what: EventKind; at: number; campaign: string; address?: string }[];
+  orders: readonly { at: number; lines: readonly { product: string; category: string }[] }[];
+}
+
+const name = z
+  .string()
+  .min(1)
+  .max(2000)
+  .refine((text) => !text.includes("\u0000"), "may not contain NUL");
+const often = {
+  kind: z.literal("did"),
+  /** At least so many times, or at most; "never" is at most 0. */
+  often: z.enum(["atLeast", "atMost"]),
+  times: z.number().int().min(0).max(10_000),
+  /** Only since then; ever when missing. */
+  within: SpanSchema.optional(),
+};
+
+/**
+ * A test on behaviour. Of what was sent, opened, clicked and answered, campaigns are counted and not single events: who
+ * opens a letter five times has opened one. Of what was bought, orders.
+ */
+export const DidRuleSchema = z.discriminatedUnion("what", [
+  z.object({ ...often, what: z.enum(["sent", "opened", "answered"]), campaign: name.optional() }),
+  z.object({
+    ...often,
+    what: z.literal("clicked"),
+    campaign: name.optional(),
+    /** The address a link leads to. */
+    link: name.optional(),
+  }),
+  z.object({ ...often, what: z.literal("bought"), product: name.optional(), category: name.optional() }),
+]);
+export type DidRule = z.infer<typeof DidRuleSchema>;
+
+/** From which moment on a rule counts, in milliseconds since 1970; null for ever. */
+function sinceWhen(rule: DidRule, { today, zone = "UTC" }: AudienceContext): number | null {
+  return rule.within === undefined ? null : dayStart(addSpan(today, rule.within, -1), zone);
+}
+
+/** The test for a contact whose history is there; without one, nothing ever happened. */
+export function didPredicate(rule: DidRule, context: AudienceContext): (contact: Contact) => boolean {
+  const since = sinceWhen(rule, context);
+  const inTime = (at: number) => since === null || at >= since;
+  const counted = (history: History): number => {
+    if (rule.what === "bought") {
+      const meant = (line: History["orders"][number]["lines"][number]) =>
+        (rule.product === undefined || line.product === rule.product) &&
+        (rule.category === undefined || line.category === rule.category);
+      const any = rule.product === undefined && rule.category === undefined;
+      return history.orders.filter(({ at, lines }) => inTime(at) && (any || lines.some(meant))).length;
+    }
+    const link = rule.what === "clicked" ? rule.link : undefined;
+    const campaigns = new Set<string>();
+    for (const { what, at, campaign, address } of history.events) {
+      if (what !== rule.what || !inTime(at)) continue;
+      if (rule.campaign !== undefined && campaign !== rule.campaign) continue;
+      if (link !== undefined && address !== link) continue;
+      campaigns.add(campaign);
+    }
+    return campaigns.size;
+  };
+  return ({ history }) => {
+    const times = history ? counted(history) : 0;
+    return rule.often === "atLeast" ? times >= rule.times : times <= rule.times;
+  };
+}
+
+/**
+ * The query for the contacts who did it at least so many times, by their number as `contact_id`; who did it at most so
+ * many times are the others.
+ * @param param writes a parameter with its type
+ * @param of restricts it to one contact, by an expression for their number
+ */
+function doersSql(
+  rule: DidRule,
+  least: number,
+  context: AudienceContext,
+  param: (value: unknown, type: string) => string,
+  of?: string,
+): string {
+  const since = sinceWhen(rule, context);
+  const where = (table: string) => [
+    ...(of === undefined ? [] : [`${table}.contact_id = ${of}`]),
+    ...(since === null ? [] : [`${table}.at >= ${param(new Date(since), "timestamptz")}`]),
+  ];
+  const grouped = (from: string, tests: string[], column: string, counted: string) =>
+    `select ${column} from ${from}${tests.length > 0 ? ` where ${tests.join(" and ")}` : ""} group by ${column}` +
+    (least > 1 ? ` having count(${counted}) >= ${param(least, "integer")}` : "");
+  if (rule.what === "bought") {
+    const tests = where("o");
+    const lines = [
+      ...(rule.product === undefined ? [] : [`l.product = ${param(rule.product, "text")}`]),
+      ...(rule.category === undefined ? [] : [`l.category = ${param(rule.category, "text")}`]),
+    ];
+    if (lines.length > 0)
+      tests.push(`exists (select 1 from order_lines l where l.order_id = o.id and ${lines.join(" and ")})`);
+    return grouped("orders o", tests, "o.contact_id", "*");
+  }
+  const tests = [`e.kind = ${EVENT_KINDS[rule.what]}`, ...where("e")];
+  if (rule.campaign !== undefined)
+    tests.push(`e.campaign = (select number from campaigns where id = ${param(rule.campaign, "text")})`);
+  if (rule.what === "clicked" && rule.link !== undefined)
+    tests.push(`e.place = any (array(select id from places where address = ${param(rule.link, "text")}))`);
+  return grouped("events e", tests, "e.contact_id", "distinct e.campaign");
+}
+
+/** The test as a condition on `contacts c`. */
+export function didSql(
+  rule: DidRule,
+  context: AudienceContext,
+  param: (value: unknown, type: string) => string,
+): string {
+  const least = rule.often === "atLeast" ? rule.times : rule.times + 1;
+  if (least === 0) return "true";
+  const exists = `exists (${doersSql(rule, least, context, param, "c.id")})`;
+  return rule.often === "atLeast" ? exists : `(not ${exists})`;
+}
+
+/**
+ * The query for all who did it, or who did it too often, once for everybody: `contact_id`s.
+ * @returns null when everybody did it no fewer than no times; `others` says that those who meet the rule are the others
+ */
+export function didSetSql(
+  rule: DidRule,
+  context: AudienceContext,
+): { sql: string; params: unknown[]; others: boolean } | null {
+  const least = rule.often === "atLeast" ? rule.times : rule.times + 1;
+  if (least === 0) return null;
+  const params: unknown[] = [];
+  const sql = doersSql(rule, least, context, (value, type) => {
+    params.push(value);
+    return `$${params.length}::${type}`;
+  });
+  return { sql, params, others: rule.often === "atMost" };
+}

@@ -1,0 +1,23 @@
+/**
+ * Contacts as people have them: files of comma-separated values and vCards, whatever program wrote them.
+ *
+ * `findEncoding` and `findDialect` tell how a file is written, `CsvReader` reads it piece by piece, `guessColumns` says
+ * what its columns may mean, and `lineReader` makes of each line what a contact is given, or says why not.
+ */
+export { CsvReader, type CsvRecord, CsvTrouble } from "./csv-reader";
+export { type Dialect, findDialect } from "./dialect";
+export { DECODERS, type Encoding, EncodingFinder } from "./encoding";
+export { type ColumnFacts, ColumnWatch, type Guess, guessColumns } from "./guess";
+export {
+  type Given,
+  keyFor,
+  type LineRead,
+  lineReader,
+  newFieldsOf,
+  type Plan,
+  PlanSchema,
+  type Target,
+  TargetSchema,
+} from "./plan";
+export { readBoolean, readDate, readNumber } from "./read-value";
+export { CARD_COLUMNS, cardsAsRecords, isCards } from "./vcard";

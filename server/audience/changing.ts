@@ -1,0 +1,315 @@
+/**
+ * Changing many contacts at once: in stretches, each written together with what was before, so that the whole can be
+ * taken back, also after the process was killed in the middle.
+ */
+import { type ContactState, change, type Done, together, undone, type Wanted } from "~/core/audience";
+import type { Queries } from "../db/database";
+import { Refusal, type Septima } from "../septima";
+import { audienceChanged } from "./contacts";
+
+export type ChangeState = "running" | "done" | "stopped" | "undoing" | "undone" | "failed";
+
+export interface Change {
+  id: string;
+  kind: "import" | "bulk";
+  name: string;
+  state: ChangeState;
+  counts: Record<string, number>;
+  trouble: string | null;
+  startedAt: string;
+  endedAt: string | null;
+}
+
+/** A contact as it is changed. */
+export type Changeable = ContactState & { id: number };
+
+/** So many contacts are changed in one transaction: others wait so long at most. */
+export const STRETCH = 400;
+
+export async function beginChange(
+  db: Queries,
+  septima: Pick<Septima, "newId" | "now">,
+  kind: Change["kind"],
+  name: string,
+  plan: unknown = {},
+): Promise<string> {
+  const id = septima.newId();
+  const at = new Date(septima.now());
+  await db.query(
+    `insert into changes (id, kind, name, state, plan, alive_at, started_at) values ($1, $2, $3, 'running', $4::jsonb, $5, $5)`,
+    [id, kind, name, JSON.stringify(plan), at],
+  );
+  return id;
+}
+
+/** Writes down how far a change is; also that whoever makes it is alive. */
+export async function setChange(
+  db: Queries,
+  septima: Pick<Septima, "now">,
+  id: string,
+  to: { state?: ChangeState; counts?: Record<string, number>; trouble?: string },
+): Promise<void> {
+  const at = new Date(septima.now());
+  const ended = to.state !== undefined && to.state !== "running" && to.state !== "undoing";
+  await db.query(
+    `update changes set state = coalesce($2, state), counts = coalesce($3::jsonb, counts), trouble = coalesce($4, trouble),
+       alive_at = $5, ended_at = case when $6 then $5 else ended_at end where id = $1`,
+    [id, to.state ?? null, to.counts ? JSON.stringify(to.counts) : null, to.trouble ?? null, at, ended],
+  );
+}
+
+const COLUMNS = `id, kind, name, state, counts, trouble, started_at, ended_at`;
+type Row = Omit<Change, "startedAt" | "endedAt"> & { started_at: Date; ended_at: Date | null };
+const changeOf = ({ started_at, ended_at, ...row }: Row): Change => ({
+  ...row,
+  startedAt: started_at.toISOString(),
+  endedAt: ended_at?.toISOString() ?? null,
+});
+
+/** The latest changes, the newest first. */
+export async function changes(septima: Septima, kind: Change["kind"], limit = 20): Promise<Change[]> {
+  const rows = await septima.db.query<Row>(
+    `select ${COLUMNS} from changes where kind = $1 order by started_at desc limit $2`,
+    [kind, limit],
+  );
+  return rows.map(changeOf);
+}
+
+/** @throws Refusal (404) when there is none with that id */
+export async function changeById(septima: Septima, id: string): Promise<Change & { plan: unknown }> {
+  const [row] = await septima.db.query<Row & { plan: unknown }>(
+    `select ${COLUMNS}, plan from changes where id = $1`,
+    [id],
+  );
+  if (!row) throw new Refusal("There is no such import.", 404);
+  return { ...changeOf(row), plan: row.plan };
+}
+
+/**
+ * The contacts that meet a condition on `contacts c`, as they are now.
+ * @param held whether nobody else may change them until the transaction ends
+ */
+export async function changeable(
+  tx: Queries,
+  where: string,
+  params: readonly unknown[],
+  held = true,
+): Promise<(Changeable & { email: string })[]> {
+  return tx.query<Changeable & { email: string }>(
+    `with c as materialized (select id, email, fields, status from contacts c where ${where}${held ? " for update" : ""})
+     select c.*, coalesce((select array_agg(m.list_id) from list_members m where m.contact_id = c.id), '{}') as lists from c`,
+    params,
+  );
+}
+
+/**
+ * Writes what contacts are to be, and what was before.
+ * @param made those that the change made itself: they go when it is taken back
+ * @returns how many were really changed
+ */
+export async function writeChanges(
+  tx: Queries,
+  changeId: string,
+  changed: readonly { contact: Changeable; wanted: Wanted }[],
+  made: readonly Changeable[] = [],
+): Promise<number> {
+  const rows = changed.flatMap(({ contact, wanted }) => {
+    const it = change(contact, wanted);
+    return it ? [{ id: contact.id, ...it }] : [];
+  });
+  const known = await knownRows(
+    tx,
+    changeId,
+    rows.map(({ id }) => id),
+  );
+  await writeStates(
+    tx,
+    rows.map(({ id, next, done }) => ({ id, next, join: done.after.join, leave: done.after.leave })),
+  );
+  await writeMembers(
+    tx,
+    made.flatMap(({ id, lists }) => lists.map((list) => ({ id, list }))),
+  );
+  const kept = [
+    ...made.map(({ id, fields }) => ({ id, before: null, after: { fields } })),
+    ...rows.flatMap(({ id, done }) => {
+      const before = known.get(id);
+      // One that the change made itself is gone as a whole.
+      if (before === null) return [];
+      const all = before ? together(before, done) : done;
+      return [{ id, before: all.before, after: all.after }];
+    }),
+  ];
+  await tx.query(
+    `insert into change_rows (change_id, contact_id, before, after)
+     select $1, id, nullif(before, 'null'::jsonb), after from jsonb_to_recordset($2::jsonb) as r(id integer, before jsonb, after jsonb)
+     on conflict (change_id, contact_id) do update set before = excluded.before, after = excluded.after`,
+    [changeId, JSON.stringify(kept)],
+  );
+  return rows.length;
+}
+
+/** What a change did to contacts before; null for those it made. */
+async function knownRows(
+  tx: Queries,
+  changeId: string,
+  ids: readonly number[],
+): Promise<Map<number, Done | null>> {
+  if (ids.length === 0) return new Map();
+  const rows = await tx.query<{ contact_id: number; before: Done["before"] | null; after: Wanted }>(
+    "select contact_id, before, after from change_rows where change_id = $1 and contact_id = any ($2::int[])",
+    [changeId, ids],
+  );
+  return new Map(
+    rows.map(({ contact_id, before, after }) => [contact_id, before === null ? null : { before, after }]),
+  );
+}
+
+interface Next {
+  id: number;
+  next: ContactState;
+  join?: readonly string[];
+  leave?: readonly string[];
+}
+
+async function writeStates(tx: Queries, rows: readonly Next[]): Promise<void> {
+  if (rows.length === 0) return;
+  await tx.query(
+    `update contacts set fields = r.fields, status = r.status
+     from jsonb_to_recordset($1::jsonb) as r(id integer, fields jsonb, status text) where contacts.id = r.id`,
+    [JSON.stringify(rows.map(({ id, next: { fields, status } }) => ({ id, fields, status })))],
+  );
+  await writeMembers(
+    tx,
+    rows.flatMap(({ id, join = [] }) => join.map((list) => ({ id, list }))),
+  );
+  const leaving = rows.flatMap(({ id, leave = [] }) => leave.map((list) => ({ id, list })));
+  if (leaving.length > 0)
+    await tx.query(
+      `delete from list_members m using jsonb_to_recordset($1::jsonb) as r(id integer, list text)
+       where m.contact_id = r.id and m.list_id = r.list`,
+      [JSON.stringify(leaving)],
+    );
+}
+
+async function writeMembers(tx: Queries, joining: readonly { id: number; list: string }[]): Promise<void> {
+  if (joining.length === 0) return;
+  await tx.query(
+    `insert into list_members (list_id, contact_id)
+     select l.id, r.id from jsonb_to_recordset($1::jsonb) as r(id integer, list text) join lists l on l.id = r.list
+     on conflict do nothing`,
+    [JSON.stringify(joining)],
+  );
+}
+
+/**
+ * Changes contacts by their numbers, in the background.
+ * @returns the change's id, and when it has ended: how many were changed
+ */
+export async function changeMany(
+  septima: Septima,
+  name: string,
+  ids: readonly number[],
+  wanted: Wanted | ((contact: Changeable) => Wanted),
+): Promise<{ id: string; finished: Promise<number> }> {
+  const id = await beginChange(septima.db, septima, "bulk", name);
+  const work = async () => {
+    let changed = 0;
+    try {
+      for (let from = 0; from < ids.length; from += STRETCH) {
+        const stretch = ids.slice(from, from + STRETCH);
+        changed += await septima.db.transaction(async (tx) => {
+          const contacts = await changeable(tx, "c.id = any ($1::int[])", [stretch]);
+          const done = await writeChanges(
+            tx,
+            id,
+            contacts.map((contact) => ({
+              contact,
+              wanted: typeof wanted === "function" ? wanted(contact) : wanted,
+            })),
+          );
+          const counts = { changed: changed + done, seen: from + stretch.length };
+          await setChange(tx, septima, id, { counts });
+          return done;
+        });
+      }
+      await setChange(septima.db, septima, id, { state: "done" });
+    } catch (error) {
+      await setChange(septima.db, septima, id, { state: "failed", trouble: (error as Error).message });
+    } finally {
+      audienceChanged(septima);
+    }
+    return changed;
+  };
+  return { id, finished: work() };
+}
+
+/** What refers to a contact that cannot simply go: they were written to, or did something. */
+const REFERRED = `exists (select 1 from recipients r where r.contact_id = c.id)
+  or exists (select 1 from proofs p where p.contact_id = c.id) or exists (select 1 from unsubscribes u where u.contact_id = c.id)
+  or exists (select 1 from events e where e.contact_id = c.id) or exists (select 1 from orders o where o.contact_id = c.id)`;
+
+/**
+ * Takes a change back, stretch by stretch, and can be asked again when it was interrupted. Contacts that the change
+ * made and that were written to since are put out of sight instead of being deleted.
+ * @throws Refusal (404) when there is none; 409 when it is under way or was taken back
+ */
+export async function undoChange(septima: Septima, id: string): Promise<void> {
+  const [begun] = await septima.db.query(
+    "update changes set state = 'undoing', alive_at = $2 where id = $1 and state in ('done', 'stopped', 'failed', 'undoing') returning id",
+    [id, new Date(septima.now())],
+  );
+  if (!begun) {
+    await changeById(septima, id);
+    throw new Refusal("It is under way, or was taken back already.", 409);
+  }
+  try {
+    while (await undoStretch(septima, id));
+    await septima.db.query("delete from rejected_lines where change_id = $1", [id]);
+    await setChange(septima.db, septima, id, { state: "undone" });
+  } finally {
+    audienceChanged(septima);
+  }
+}
+
+async function undoStretch(septima: Septima, id: string): Promise<boolean> {
+  return septima.db.transaction(async (tx) => {
+    const rows = await tx.query<{ contact_id: number; before: Done["before"] | null; after: Wanted }>(
+      "select contact_id, before, after from change_rows where change_id = $1 order by contact_id limit $2",
+      [id, STRETCH],
+    );
+    if (rows.length === 0) return false;
+    const made = rows.filter(({ before }) => before === null).map(({ contact_id }) => contact_id);
+    if (made.length > 0) {
+      await tx.query(
+        `update contacts c set status = 'removed' where c.id = any ($1::int[]) and (${REFERRED})`,
+        [made],
+      );
+      await tx.query(`delete from contacts c where c.id = any ($1::int[]) and not (${REFERRED})`, [made]);
+    }
+    const changed = new Map(
+      rows.flatMap(({ contact_id, before, after }) =>
+        before ? [[contact_id, { before, after }] as const] : [],
+      ),
+    );
+    const contacts = await changeable(tx, "c.id = any ($1::int[])", [[...changed.keys()]]);
+    await writeStates(
+      tx,
+      contacts.map((contact) => {
+        const done = changed.get(contact.id)!;
+        return {
+          id: contact.id,
+          next: undone(contact, done),
+          join: done.after.leave,
+          leave: done.after.join,
+        };
+      }),
+    );
+    await tx.query("delete from change_rows where change_id = $1 and contact_id = any ($2::int[])", [
+      id,
+      rows.map(({ contact_id }) => contact_id),
+    ]);
+    await setChange(tx, septima, id, {});
+    return true;
+  });
+}

@@ -1,0 +1,235 @@
+/** Files of contacts on their way in: kept as they came, looked through, and read line by line. */
+import { createReadStream } from "node:fs";
+import { mkdir, open, readdir, readFile, rm, stat, writeFile } from "node:fs/promises";
+import path from "node:path";
+import { z } from "zod";
+import {
+  CARD_COLUMNS,
+  type ColumnFacts,
+  ColumnWatch,
+  CsvReader,
+  type CsvRecord,
+  CsvTrouble,
+  cardsAsRecords,
+  DECODERS,
+  type Encoding,
+  EncodingFinder,
+  findDialect,
+  isCards,
+} from "~/core/importing";
+import { Refusal, type Septima } from "../septima";
+
+/** So many octets a file may have. */
+export const MOST_OCTETS = 1_000_000_000;
+/** So many octets of vCards, which are read at once. */
+const MOST_CARDS = 50_000_000;
+/** So many columns. */
+const MOST_COLUMNS = 1000;
+/** Files that nobody went on with go after so long, in milliseconds. */
+const KEPT = 48 * 3_600_000;
+const SAMPLES = 12;
+
+/** How a file is read. */
+export const ReadingSchema = z.object({
+  encoding: z.enum(Object.keys(DECODERS) as [Encoding, ...Encoding[]]),
+  /** Parts its cells; null for vCards. */
+  delimiter: z.enum([",", ";", "\t", "|"]).nullable(),
+  header: z.boolean(),
+});
+export type Reading = z.infer<typeof ReadingSchema>;
+
+/** What was found when a file was looked through. */
+export interface FileFacts {
+  id: string;
+  name: string;
+  octets: number;
+  reading: Reading;
+  /** Lines that hold something, without the one of names. */
+  lines: number;
+  columns: ColumnFacts[];
+  /** The first lines. */
+  samples: CsvRecord[];
+}
+
+const folderOf = (septima: Septima) => path.join(septima.config.data, "imports");
+const ID = /^[\w-]{4,60}$/;
+
+function fileOf(septima: Septima, id: string): string {
+  if (!ID.test(id)) throw new Refusal("There is no such import.", 404);
+  return path.join(folderOf(septima), id);
+}
+
+/**
+ * Keeps a file as its octets come, and looks through it.
+ * @throws Refusal that names what is wrong with the file, and its line
+ */
+export async function takeFile(
+  septima: Septima,
+  name: string,
+  octets: ReadableStream<Uint8Array>,
+): Promise<string> {
+  await mkdir(folderOf(septima), { recursive: true });
+  const id = septima.newId();
+  const to = fileOf(septima, id);
+  const finder = new EncodingFinder();
+  const handle = await open(to, "w");
+  let length = 0;
+  try {
+    for await (const piece of octets as unknown as AsyncIterable<Uint8Array>) {
+      length += piece.length;
+      if (length > MOST_OCTETS)
+        throw new Refusal(`“${name}” is larger than 1 GB. Bring it in as several files.`);
+      finder.take(piece);
+      await handle.write(piece);
+    }
+    const found = finder.end();
+    if ("problem" in found) throw new Refusal(`“${name}” ${found.problem}`);
+    const beginning = await firstText(to, found.encoding);
+    const cards = isCards(beginning);
+    if (cards && length > MOST_CARDS) throw new Refusal(`“${name}” has more than 50 MB of vCards.`);
+    const reading: Reading = {
+      encoding: found.encoding,
+      ...(cards ? { delimiter: null, header: false } : findDialect(beginning)),
+    };
+    await look(septima, { id, name, octets: length, reading });
+  } catch (error) {
+    await rm(to, { force: true });
+    throw error;
+  } finally {
+    await handle.close();
+  }
+  return id;
+}
+
+/** What is known of a file on its way in. @throws Refusal (404) when it is gone */
+export async function fileFacts(septima: Septima, id: string): Promise<FileFacts> {
+  const text = await readFile(`${fileOf(septima, id)}.json`, "utf8").catch(() => null);
+  if (text === null)
+    throw new Refusal(
+      "This file is not here any more: it was brought in, or waited too long. Give it again.",
+      404,
+    );
+  return JSON.parse(text) as FileFacts;
+}
+
+/** Reads a file in another way than it was understood. @throws Refusal that names what is wrong, and the line */
+export async function readDifferently(septima: Septima, id: string, reading: Reading): Promise<void> {
+  const { name, octets } = await fileFacts(septima, id);
+  await look(septima, { id, name, octets, reading });
+}
+
+/** Forgets a file. */
+export async function forgetFile(septima: Septima, id: string): Promise<void> {
+  await rm(fileOf(septima, id), { force: true });
+  await rm(`${fileOf(septima, id)}.json`, { force: true });
+}
+
+/** Forgets files that nobody went on with. */
+export async function clearFiles(septima: Septima): Promise<void> {
+  const folder = folderOf(septima);
+  for (const name of await readdir(folder).catch(() => [])) {
+    const { mtimeMs } = await stat(path.join(folder, name));
+    if (septima.now() - mtimeMs > KEPT) await rm(path.join(folder, name), { force: true });
+  }
+}
+
+async function firstText(file: string, encoding: Encoding): Promise<string> {
+  const handle = await open(file);
+  try {
+    const { buffer, bytesRead } = await handle.read(Buffer.alloc(128 * 1024), 0, 128 * 1024, 0);
+    return new TextDecoder(encoding).decode(buffer.subarray(0, bytesRead), { stream: true });
+  } finally {
+    await handle.close();
+  }
+}
+
+const breathe = () => new Promise<void>((resolve) => setImmediate(resolve));
+
+/**
+ * The records of a file, some at a time, and how far it is read, from 0 to 1. Between them others have their turn.
+ * @throws Refusal that names the line from which it cannot be read
+ */
+export async function* recordsOf(
+  septima: Septima,
+  { id, name, octets, reading }: Pick<FileFacts, "id" | "name" | "octets" | "reading">,
+): AsyncGenerator<{ records: CsvRecord[]; share: number }> {
+  const file = fileOf(septima, id);
+  const decoder = new TextDecoder(reading.encoding);
+  if (reading.delimiter === null) {
+    const records = cardsAsRecords(decoder.decode(await readFile(file)));
+    for (let at = 0; at < records.length; at += 500) {
+      yield { records: records.slice(at, at + 500), share: at / records.length };
+      await breathe();
+    }
+    return;
+  }
+  const reader = new CsvReader(reading.delimiter);
+  let read = 0;
+  try {
+    for await (const piece of createReadStream(file, { highWaterMark: 48 * 1024 })) {
+      const chunk = piece as Buffer;
+      read += chunk.length;
+      yield { records: reader.push(decoder.decode(chunk, { stream: true })), share: read / octets };
+      await breathe();
+    }
+    const rest = reader.push(decoder.decode());
+    yield { records: [...rest, ...reader.end()], share: 1 };
+  } catch (error) {
+    if (error instanceof CsvTrouble) throw new Refusal(`“${name}”: ${error.message}`);
+    throw error;
+  }
+}
+
+/** Looks through a whole file: what its columns hold, how many lines it has, and whether it can be read to its end. */
+async function look(
+  septima: Septima,
+  file: Pick<FileFacts, "id" | "name" | "octets" | "reading">,
+): Promise<void> {
+  const thisYear = new Date(septima.now()).getUTCFullYear();
+  const { header, delimiter } = file.reading;
+  let names: readonly string[] | null = delimiter === null ? CARD_COLUMNS : null;
+  let watches: ColumnWatch[] = names ? names.map((name) => new ColumnWatch(name, thisYear)) : [];
+  let lines = 0;
+  const samples: CsvRecord[] = [];
+  for await (const { records } of recordsOf(septima, file)) {
+    for (const record of records) {
+      if (names === null) {
+        if (record.cells.length > MOST_COLUMNS)
+          throw new Refusal(
+            `“${file.name}” has ${record.cells.length.toLocaleString("en")} columns in line ${record.line}; more than ${MOST_COLUMNS} are not taken.`,
+          );
+        names = namesOf(record.cells, header);
+        watches = names.map((name) => new ColumnWatch(name, thisYear));
+        if (header) continue;
+      }
+      lines += 1;
+      if (samples.length < SAMPLES)
+        samples.push({
+          ...record,
+          cells: record.cells.map((cell) => (cell.length > 300 ? `${cell.slice(0, 300)}…` : cell)),
+        });
+      for (let at = 0; at < watches.length && at < record.cells.length; at++)
+        watches[at].take(record.cells[at]);
+    }
+  }
+  if (names === null || lines === 0)
+    throw new Refusal(
+      header && names !== null
+        ? `“${file.name}” has names of columns and nothing below them.`
+        : `“${file.name}” holds nothing that could be read.`,
+    );
+  const facts: FileFacts = { ...file, lines, columns: watches.map((watch) => watch.facts()), samples };
+  await writeFile(`${fileOf(septima, file.id)}.json`, JSON.stringify(facts));
+}
+
+/** The names of columns, each of its own; without a header, their numbers. */
+function namesOf(cells: readonly string[], header: boolean): string[] {
+  const used = new Set<string>();
+  return cells.map((cell, at) => {
+    const bare = header && cell.trim() !== "" ? cell.trim().slice(0, 100) : `Column ${at + 1}`;
+    let name = bare;
+    for (let number = 2; used.has(name); number++) name = `${bare} (${number})`;
+    used.add(name);
+    return name;
+  });
+}

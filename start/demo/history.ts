@@ -1,0 +1,161 @@
+/** A year of what the demo's contacts were sent, did and bought. Worked out from their numbers alone, so always the same. */
+import { addDays, EVENT_KINDS, type Rule, toSql } from "~/core/audience";
+import { audienceContext } from "~/server/audience/groups";
+import type { Septima } from "~/server/septima";
+
+/** What the shop sells: name, category and price in pence. */
+export const PRODUCTS: readonly { id: string; name: string; category: string; price: number }[] = (
+  [
+    [
+      "seeds",
+      245,
+      "Tomato Amber Queen",
+      "Beetroot Ruby",
+      "Carrot Early Row",
+      "Sweet pea Maud",
+      "Leek Long Winter",
+    ],
+    [
+      "seeds",
+      320,
+      "Courgette Bramble",
+      "Runner bean Scarlet",
+      "Sunflower Giant",
+      "Lettuce Frill",
+      "Kale Curled",
+    ],
+    [
+      "plants",
+      895,
+      "Lavender, three",
+      "Rosemary in a pot",
+      "Strawberry runners",
+      "Box ball",
+      "Climbing rose",
+    ],
+    ["fruit", 2650, "Apple Stonecross", "Pear on quince", "Raspberry canes", "Gooseberry", "Fig in a pot"],
+    ["tools", 1895, "Hand trowel", "Hoe, ash handle", "Secateurs", "Watering can", "Dibber"],
+    ["care", 750, "Tomato feed", "Seed compost", "Slug collars", "Winter fleece", "Bone meal"],
+    ["gifts", 1450, "Seed box", "Gardener’s soap", "Twine in a tin", "Voucher", "Calendar"],
+  ] as const
+).flatMap(([category, price, ...names]) =>
+  names.map((name, index) => ({
+    id: name.toLowerCase().replace(/[^a-z]+/g, "-"),
+    name,
+    category,
+    price: price + index * 55,
+  })),
+);
+
+/**
+ * Records a dispatch that ended at a moment to those of the letter's list who had joined by then.
+ * @param rows whether with a row for each recipient, as long as they are kept, or only with its numbers
+ */
+export async function addSent(septima: Septima, campaignId: string, at: Date, rows: boolean): Promise<void> {
+  const id = septima.newId();
+  const { db } = septima;
+  const day = at.toISOString().slice(0, 10);
+  await db.query("update campaigns set updated_at = $2, created_at = $2 where id = $1", [campaignId, at]);
+  await db.query(
+    `insert into dispatches (id, campaign_id, state, zone, email, readers, content, created_at, started_at, finished_at)
+     select $1, id, 'sent', 'Europe/London', email, readers, '{}', $3, $3, $4 from campaigns where id = $2`,
+    [id, campaignId, at, new Date(at.getTime() + 95_000)],
+  );
+  const READERS = `from contacts c join list_members m on m.contact_id = c.id and m.list_id = 'letter'
+    where c.fields ->> 'joined' < $1`;
+  if (rows)
+    await db.query(
+      `insert into recipients (dispatch_id, contact_id, state, message_id, attempts, changed_at)
+       select $2, c.id, case when c.status = 'bounced' then 'failed' else 'accepted' end,
+         $2 || '.' || c.id || '@tansyrow.example', 1, $3 ${READERS}`,
+      [day, id, at],
+    );
+  await db.query(
+    `insert into events (at, contact_id, campaign, kind)
+     select $2, c.id, (select number from campaigns where id = $3), ${EVENT_KINDS.sent} ${READERS} and c.status <> 'bounced'`,
+    [day, at, campaignId],
+  );
+  await db.query(
+    `update dispatches set total = (select count(*) ${READERS}),
+       accepted = (select count(*) ${READERS} and c.status <> 'bounced') where id = $2`,
+    [day, id],
+  );
+}
+
+/** What readers did with what they were sent: a quarter open most, a quarter hardly any; one open in five has a click. */
+export async function addReactions(septima: Septima, links: readonly string[]): Promise<void> {
+  const { db } = septima;
+  await db.query(
+    `insert into places (campaign, block, address)
+     select distinct campaign, 'b' || position, address
+     from (select distinct campaign from events) e, unnest($1::text[]) with ordinality as l(address, position)`,
+    [links],
+  );
+  // Most open within hours, a few after days. The same contact opens the same campaigns whenever the demo is made.
+  await db.query(
+    `insert into events (at, contact_id, campaign, kind)
+     select at + ((contact_id * 37 + campaign * 11) % 97) * ((contact_id + campaign) % 61) * interval '1 minute',
+       contact_id, campaign, ${EVENT_KINDS.opened}
+     from events where kind = ${EVENT_KINDS.sent}
+       and (contact_id * 7919 + campaign * 10473) % 1000 < (array[720, 330, 290, 25])[1 + (contact_id * 13) % 4]
+     order by 1`,
+  );
+  await db.query(
+    `insert into events (at, contact_id, campaign, place, kind)
+     select e.at + interval '2 minutes', e.contact_id, e.campaign, p.id, ${EVENT_KINDS.clicked}
+     from events e join places p on p.campaign = e.campaign
+       and p.block = 'b' || (1 + (e.contact_id * 3 + e.campaign) % $1::int)
+     where e.kind = ${EVENT_KINDS.opened} and (e.contact_id * 61 + e.campaign * 17) % 5 = 0
+     order by 1`,
+    [links.length],
+  );
+}
+
+/** The orders that the fields of the contacts speak of: so many, and the last on that day. */
+export async function addOrders(septima: Septima): Promise<void> {
+  await septima.db.query(
+    `with products as materialized (
+       select position::int, it ->> 'id' as product, it ->> 'name' as name, it ->> 'category' as category,
+         (it ->> 'price')::bigint as price
+       from jsonb_array_elements($1::jsonb) with ordinality as products(it, position)
+     ), made as materialized (
+       select c.id as contact, k, 'T' || (100000 + row_number() over (order by c.id, k)) as number,
+         (c.fields ->> 'last_order')::date + interval '9 hours' + (c.id % 600) * interval '1 minute'
+           - k * (20 + (c.id * 13 + k * 7) % 60) * interval '1 day' as at
+       from contacts c, generate_series(0, (c.fields ->> 'orders')::int - 1) k where c.fields ? 'last_order'
+     ), lines as materialized (
+       select m.*, line, p.product, p.name, p.category, p.price, 1 + (contact + line) % 2 as quantity
+       from made m cross join generate_series(1, 3) line
+       join products p on p.position = 1 + (m.contact * 7 + m.k * 5 + line * 11) % $2::int
+       where line <= 1 + (contact + k) % 3
+     ), orders as (
+       insert into orders (number, contact_id, at, currency, total)
+       select number, contact, at at time zone 'UTC', 'GBP', sum(price * quantity) from lines group by 1, 2, 3
+       returning id, number
+     )
+     insert into order_lines (order_id, line, product, name, category, quantity, price)
+     select o.id, line, product, name, category, quantity, price from lines join orders o using (number)`,
+    [JSON.stringify(PRODUCTS), PRODUCTS.length],
+  );
+}
+
+/** How a list or segment grew, week by week: of those who are in it now, who had joined by then. */
+export async function addSizes(septima: Septima, kind: string, id: string, rule: Rule): Promise<void> {
+  const { db } = septima;
+  const context = await audienceContext(septima);
+  const condition = toSql(rule, context);
+  const joined = await db.query<{ day: string; count: number }>(
+    `select c.fields ->> 'joined' as day, count(*)::int as count from contacts c
+     where c.status = 'subscribed' and ${condition.sql} group by 1`,
+    condition.params,
+  );
+  const sizes = Array.from({ length: 53 }, (_, week) => {
+    const day = addDays(context.today, 7 * week - 364);
+    return { day, size: joined.reduce((sum, one) => sum + (one.day <= day ? one.count : 0), 0) };
+  });
+  await db.query(
+    `insert into group_sizes (kind, group_id, day, size)
+     select $1, $2, day, size from jsonb_to_recordset($3::jsonb) as r(day date, size integer) on conflict do nothing`,
+    [kind, id, JSON.stringify(sizes)],
+  );
+}
