@@ -5,7 +5,7 @@ export type Answer<T> = { problem: null; result: T } | { problem: string; result
  * aborts it needs none.
  */
 export async function ask<T>(
-  path: "/themes" | "/clippings" | "/assist",
+  path: "/themes" | "/clippings" | "/assist" | "/audience/fields/change",
   body?: unknown,
   signal?: AbortSignal,
 ): Promise<Answer<T>> {

@@ -39,6 +39,7 @@ export default [
   route("campaigns/:campaign/save", "routes/campaign-save.ts"),
   route("campaigns/:campaign/windows", "routes/campaign-windows.ts"),
   route("campaigns/:campaign/editions", "routes/campaign-editions.ts"),
+  route("audience/fields/change", "routes/fields-change.ts"),
   route("audience/import/take", "routes/import-take.ts"),
   route("audience/import/:file/check", "routes/import-check.ts"),
   route("audience/import/:file/rejected.csv", "routes/import-rejected.ts"),

@@ -3,15 +3,15 @@ import { simpleParser } from "mailparser";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import type { Publisher } from "~/standins/publisher";
 import { addContacts } from "./audience/contacts";
-import { addList } from "./audience/groups";
+
 import { campaign, setReaders, startCampaign } from "./campaigns/campaigns";
 import { proofs, sendProof } from "./campaigns/proofs";
 import { campaignAs, draftNumbers, editionsOf } from "./campaigns/rendering";
 import type { Septima } from "./septima";
 import { addFeed, liveContent, moveSource, refreshSource, sources } from "./sources/sources";
-import { everybody, openWorld, saveDesign, withPublisher } from "./test-world";
+import { addList, everybody, openWorld, saveDesign, withPublisher } from "./test-world";
 import { readerAddresses } from "./tokens";
-import { resubscribe, unsubscribe, unsubscribeFacts } from "./unsubscribe";
+import { preferences, resubscribe, unsubscribe } from "./unsubscribe";
 import { setRemoved } from "./workspace/removals";
 import { brandOf, setBrand } from "./workspace/settings";
 
@@ -103,14 +103,14 @@ test("an unsubscribe link works once looked at or not, twice as once, and not wh
   const address = await readerAddresses(septima);
   const [ines, nobody] = await everybody(septima);
   const token = address(ines.id, id).unsubscribe.split("/").at(-1)!;
-  expect(await unsubscribeFacts(septima, token)).toEqual({ email: ines.email, subscribed: true });
+  expect(await preferences(septima, token)).toEqual({ email: ines.email, status: "subscribed", topics: [] });
   await unsubscribe(septima, token, "one-click");
   await unsubscribe(septima, token, "page");
-  expect(await unsubscribeFacts(septima, token)).toMatchObject({ subscribed: false });
+  expect(await preferences(septima, token)).toMatchObject({ status: "unsubscribed" });
   expect(await septima.db.query("select way from unsubscribes")).toEqual([{ way: "one-click" }]);
   expect((await everybody(septima)).map((one) => one.id)).not.toContain(ines.id);
   await resubscribe(septima, token);
-  expect(await unsubscribeFacts(septima, token)).toMatchObject({ subscribed: true });
+  expect(await preferences(septima, token)).toMatchObject({ status: "subscribed" });
   const [payload, signature] = token.split(".");
   const other = address(nobody.id, id).unsubscribe.split("/").at(-1)!.split(".")[0];
   for (const forged of ["", "x", payload, `${other}.${signature}`, `${payload}.${"A".repeat(22)}`]) {

@@ -6,7 +6,7 @@ import path from "node:path";
 import sharp from "sharp";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { addContacts, contactById, searchContacts } from "./audience/contacts";
-import { addList, countReaders, saveSegment, segments } from "./audience/groups";
+import { countReaders, saveSegment, segments } from "./audience/groups";
 import { countSelection, selectedReaders } from "./audience/selection";
 import { campaign, copyCampaign, deleteCampaign, setReaders, startCampaign } from "./campaigns/campaigns";
 import { openEmbedded } from "./db/embedded";
@@ -18,7 +18,7 @@ import { type Relay, RelayError } from "./mail/relay";
 import { pictureFile } from "./pictures/files";
 import { addPicture } from "./pictures/taking";
 import { Refusal, type Septima } from "./septima";
-import { everybody, openWorld, saveDesign } from "./test-world";
+import { addList, everybody, openWorld, saveDesign } from "./test-world";
 
 let septima: Septima;
 let folder: string;

@@ -11,6 +11,7 @@ import { difference, pack } from "~/core/steps";
 import { openPostroom } from "~/standins/postroom";
 import { Publisher } from "~/standins/publisher";
 import { searchContacts } from "./audience/contacts";
+import { saveList } from "./audience/groups";
 import { type SaveAnswer, savedDesign, saveSteps } from "./campaigns/saving";
 import { openConfined, PICTURE_WORK } from "./confined/confined";
 import { openEmbedded } from "./db/embedded";
@@ -66,6 +67,11 @@ export async function openWorld(
       await rm(folder, { recursive: true, force: true });
     },
   };
+}
+
+/** Makes a list. */
+export function addList(septima: Septima, id: string, name: string): Promise<void> {
+  return saveList(septima, { id, name, about: "", topic: false });
 }
 
 /** All subscribed contacts: for tests, which have few. */

@@ -1,22 +1,27 @@
-import { audienceChanged } from "./audience/contacts";
+/** What the link at the foot of a letter leads to: which topics somebody gets, and none at all. */
+import type { ContactStatus } from "~/core/audience";
+import { chooseTopics, endSubscription, subscribeAgain, type Topic, topicsOf } from "./audience/choices";
 import { Refusal, type Septima } from "./septima";
 import { readToken } from "./tokens";
 
+export interface Preferences {
+  email: string;
+  status: ContactStatus;
+  topics: Topic[];
+}
+
 /**
- * Who a link belongs to and whether they still get email. Changes nothing, as RFC 8058 asks of a GET.
+ * Who a link belongs to and what they get. Changes nothing, as RFC 8058 asks of a GET.
  * @throws Refusal (404) for a link that was tampered with
  */
-export async function unsubscribeFacts(
-  septima: Septima,
-  token: string,
-): Promise<{ email: string; subscribed: boolean }> {
+export async function preferences(septima: Septima, token: string): Promise<Preferences> {
   const { contact } = await readToken(septima, "unsubscribe", token);
-  const [row] = await septima.db.query<{ email: string; status: string }>(
-    "select email, status from contacts where id = $1",
+  const [row] = await septima.db.query<{ email: string; status: ContactStatus }>(
+    "select email, status from contacts where id = $1 and status <> 'removed'",
     [contact],
   );
   if (!row) throw new Refusal("This address is not in our records any more.", 404);
-  return { email: row.email, subscribed: row.status === "subscribed" };
+  return { ...row, topics: await topicsOf(septima, contact) };
 }
 
 /**
@@ -25,29 +30,17 @@ export async function unsubscribeFacts(
  */
 export async function unsubscribe(septima: Septima, token: string, way: "page" | "one-click"): Promise<void> {
   const { contact, campaign } = await readToken(septima, "unsubscribe", token);
-  await septima.db.transaction(async (tx) => {
-    const rows = await tx.query(
-      "update contacts set status = 'unsubscribed' where id = $1 and status = 'subscribed' returning id",
-      [contact],
-    );
-    if (rows.length > 0) {
-      await tx.query("insert into unsubscribes (contact_id, campaign_id, way, at) values ($1, $2, $3, $4)", [
-        contact,
-        campaign,
-        way,
-        new Date(septima.now()),
-      ]);
-    }
-  });
-  audienceChanged(septima);
+  await endSubscription(septima, contact, { campaign, way });
 }
 
-/** Takes an unsubscription back, for those who pressed the button by mistake. */
+/** Takes an unsubscription back, for those who pressed the button by mistake or changed their mind. */
 export async function resubscribe(septima: Septima, token: string): Promise<void> {
-  const { contact } = await readToken(septima, "unsubscribe", token);
-  await septima.db.query(
-    "update contacts set status = 'subscribed' where id = $1 and status = 'unsubscribed'",
-    [contact],
-  );
-  audienceChanged(septima);
+  const { contact, campaign } = await readToken(septima, "unsubscribe", token);
+  await subscribeAgain(septima, contact, { campaign, way: "On the preference page" });
+}
+
+/** Keeps which topics the contact of a link wants. */
+export async function prefer(septima: Septima, token: string, topics: readonly string[]): Promise<void> {
+  const { contact, campaign } = await readToken(septima, "unsubscribe", token);
+  await chooseTopics(septima, contact, topics, { campaign, way: "On the preference page" });
 }

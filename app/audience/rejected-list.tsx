@@ -3,7 +3,7 @@ import { useRef } from "react";
 import type { Rejected } from "~/server/audience/importing";
 import { count, counted } from "../ui/time";
 
-const ROW = 40;
+const ROW = 34;
 
 /** The lines that cannot be taken, each with its number and why. */
 export function RejectedList({

@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { Link, useFetcher } from "react-router";
 import { z } from "zod";
 import { contactName } from "~/core/audience";
+import { endSubscription, subscribeAgain } from "~/server/audience/choices";
 import { changeContact, contactFacts, type Happening, MOST } from "~/server/audience/contact-facts";
 import { fieldsOf } from "~/server/audience/fields";
 import { lists } from "~/server/audience/groups";
@@ -25,16 +26,23 @@ export async function loader({ context: { septima }, params }: Route.LoaderArgs)
   };
 }
 
-const Body = z.object({
-  email: z.string().max(400),
-  fields: z.record(z.string(), z.unknown()),
-  lists: z.array(z.string()).max(1000),
-});
+const Body = z.union([
+  z.object({
+    email: z.string().max(400),
+    fields: z.record(z.string(), z.unknown()),
+    lists: z.array(z.string()).max(1000),
+  }),
+  z.object({ subscribe: z.string().max(500) }),
+  z.object({ unsubscribe: z.literal(true) }),
+]);
 
 export async function action({ context: { septima }, params, request }: Route.ActionArgs) {
   const body = await jsonInput(request, Body);
   return orProblem(async () => {
-    await changeContact(septima, Number(params.contact), body);
+    const id = Number(params.contact);
+    if ("subscribe" in body) await subscribeAgain(septima, id, { way: body.subscribe });
+    else if ("unsubscribe" in body) await endSubscription(septima, id, { campaign: null, way: "hand" });
+    else await changeContact(septima, id, body);
     return true;
   });
 }
@@ -69,6 +77,7 @@ export default function ContactPage({ loaderData }: Route.ComponentProps) {
       <div className="grid grid-cols-2 items-start gap-5 max-lg:grid-cols-1">
         <Known key={contact.id} {...loaderData} />
         <div className="space-y-5">
+          <Subscription status={status} />
           <section className="card p-5" aria-label="What they would get">
             <h2 className="mb-2 text-[15px] font-semibold">What they would get</h2>
             {drafts.length === 0 ? (
@@ -120,6 +129,46 @@ export default function ContactPage({ loaderData }: Route.ComponentProps) {
   );
 }
 
+/** Whether they may be written to, changed by hand: for who asked on the telephone. */
+function Subscription({ status }: { status: Route.ComponentProps["loaderData"]["status"] }) {
+  const fetcher = useFetcher<typeof action>();
+  const [way, setWay] = useState("");
+  const send = (body: unknown) =>
+    fetcher.submit(JSON.stringify(body), { method: "post", encType: "application/json" });
+  const busy = fetcher.state !== "idle";
+  if (status !== "subscribed" && status !== "unsubscribed") return null;
+  return (
+    <section className="card flex flex-wrap items-center gap-2 p-4" aria-label="Subscription">
+      {status === "subscribed" ? (
+        <>
+          <span className="grow text-ink-soft">They asked to get no more?</span>
+          <Button disabled={busy} onClick={() => send({ unsubscribe: true })}>
+            Unsubscribe them
+          </Button>
+        </>
+      ) : (
+        <>
+          <Input
+            aria-label="How they asked to be written to again"
+            placeholder="How they asked: on the telephone…"
+            className="grow basis-48"
+            value={way}
+            onChange={(event) => setWay(event.target.value)}
+          />
+          <Button disabled={busy || way.trim() === ""} onClick={() => send({ subscribe: way })}>
+            Subscribe again
+          </Button>
+        </>
+      )}
+      {fetcher.data?.problem && !busy && (
+        <span role="alert" className="basis-full text-red">
+          {fetcher.data.problem}
+        </span>
+      )}
+    </section>
+  );
+}
+
 const SENT: Record<string, string> = {
   accepted: "Got",
   pending: "Waits for",
@@ -132,9 +181,11 @@ const SENT: Record<string, string> = {
 function happened({ kind, how }: Happening): string {
   if (kind === "sent") return SENT[how] ?? how;
   if (kind === "answered") return `Answered ${how} in`;
+  if (kind === "chose") return how;
   if (kind === "opened") return "Opened";
   if (kind === "clicked") return `Went to ${how} from`;
   if (kind === "bought") return `Bought ${how}`;
+  if (how === "hand") return "Unsubscribed by hand";
   return how === "one-click" ? "Unsubscribed in their mail program from" : "Unsubscribed on the page of";
 }
 

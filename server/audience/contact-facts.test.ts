@@ -1,13 +1,12 @@
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { setReaders, startCampaign } from "../campaigns/campaigns";
 import type { Septima } from "../septima";
-import { everybody, openWorld } from "../test-world";
+import { addList, everybody, openWorld } from "../test-world";
 import { changeContact, contactFacts } from "./contact-facts";
 import { addContacts } from "./contacts";
 import { countRule } from "./counting";
 import { contactsAsCsv } from "./exporting";
 import { setFields } from "./fields";
-import { addList } from "./groups";
 
 let septima: Septima;
 let close: () => Promise<void>;

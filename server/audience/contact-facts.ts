@@ -14,11 +14,11 @@ import { SelectionSchema, selectedReaders } from "./selection";
 
 /** Something that happened between us and a contact. */
 export interface Happening {
-  kind: "sent" | "opened" | "clicked" | "bought" | "unsubscribed" | "answered";
+  kind: "sent" | "opened" | "clicked" | "bought" | "unsubscribed" | "answered" | "chose";
   at: string;
   /** Null when the campaign is gone. */
   campaign: { id: string; name: string } | null;
-  /** Of what was sent its state, of a click the address, of an order what was in it, of an unsubscription the way, of an answer what it was. */
+  /** In words what they chose, of what was sent its state, of a click the address, of an order what was in it, of an unsubscription the way, of an answer what it was. */
   how: string;
   trouble: string | null;
 }
@@ -63,6 +63,9 @@ export async function contactFacts(septima: Septima, id: number): Promise<Contac
        union all select 'bought', o.at, null, coalesce((select string_agg(l.name, ', ' order by l.line)
            from order_lines l where l.order_id = o.id), o.number), null from orders o where o.contact_id = $1
        union all select 'unsubscribed', u.at, u.campaign_id, u.way, null from unsubscribes u where u.contact_id = $1
+       union all select 'chose', ch.at, ch.campaign_id, case ch.what when 'subscribed' then 'Subscribed again'
+           when 'joined' then 'Joined ' || coalesce(l.name, 'a list') else 'Left ' || coalesce(l.name, 'a list') end, ch.way
+         from choices ch left join lists l on l.id = ch.list_id where ch.contact_id = $1
        union all select 'answered', a.answered_at, a.campaign_id, a.answer::text, null from answers a where a.contact_id = $1
      ) h left join campaigns c on c.id = h.campaign
      order by h.at desc, h.kind limit ${MOST}`,

@@ -77,3 +77,67 @@ export async function setFields(septima: Septima, fields: readonly FieldDef[]): 
   await writeSetting(septima, "fields", stored);
   audienceChanged(septima);
 }
+
+/** An own field with how many contacts have something in it, and what asks for it. */
+export interface FieldUse {
+  field: FieldDef;
+  filled: number;
+  /** Names of campaigns and segments whose tags and rules name it. */
+  uses: string[];
+}
+
+/** The workspace's own fields, how full they are and where they are used. */
+export async function fieldUses(septima: Septima): Promise<FieldUse[]> {
+  const own = (await fieldsOf(septima)).slice(BASE_FIELDS.length);
+  if (own.length === 0) return [];
+  const keys = own.map(({ key }) => key);
+  const [counts] = await septima.db.query<Record<string, number>>(
+    `select ${keys.map((_, at) => `count(*) filter (where fields ? $${at + 1})::int as f${at}`).join(", ")}
+     from contacts where status <> 'removed'`,
+    keys,
+  );
+  // A key stands in rules and tags as the value of "field", alone or before a fact.
+  const uses = await septima.db.query<{ key: string; name: string }>(
+    `select key, name from unnest($1::text[]) key join (
+       select name, email::text as words from campaigns where deleted_at is null and archived_at is null
+       union all select name, rule::text from segments where deleted_at is null
+     ) it on it.words like '%"field": "' || key || '"%' or it.words like '%"field": "' || key || '.%'
+     order by name`,
+    [keys],
+  );
+  return own.map((field, at) => ({
+    field,
+    filled: counts[`f${at}`],
+    uses: [...new Set(uses.filter(({ key }) => key === field.key).map(({ name }) => name))],
+  }));
+}
+
+/**
+ * Keeps one own field, new or changed. What kind it is stays: contacts have values of it.
+ * @throws Refusal when its name is taken, its kind was changed, or it lacks its table, currency or choices
+ */
+export async function saveField(septima: Septima, field: FieldDef): Promise<void> {
+  const own = await ownFields(septima);
+  const at = own.findIndex(({ key }) => key === field.key);
+  if (at >= 0 && own[at].kind !== field.kind)
+    throw new Refusal(`“${own[at].label}” holds values of another kind. Make a new field instead.`, 409);
+  if (field.kind === "record" && !(await recordTables(septima)).some(({ id }) => id === field.table))
+    throw new Refusal("Choose the table whose records it points to.");
+  if (field.kind === "money" && !field.currency) throw new Refusal("Choose the currency.");
+  const values = field.options?.map(({ value }) => value) ?? [];
+  if (new Set(values).size < values.length) throw new Refusal("A choice is there twice.");
+  await setFields(septima, at >= 0 ? own.with(at, field) : [...own, field]);
+}
+
+/**
+ * Takes an own field out of sight. The values stay with the contacts, and are there again when the field is.
+ * @throws Refusal (404) when there is none
+ */
+export async function removeField(septima: Septima, key: string): Promise<void> {
+  const own = await ownFields(septima);
+  if (!own.some((field) => field.key === key)) throw new Refusal("This field does not exist any more.", 404);
+  await setFields(
+    septima,
+    own.filter((field) => field.key !== key),
+  );
+}

@@ -73,14 +73,6 @@ export async function audienceContext(septima: Septima): Promise<AudienceContext
   return { ...known, today: dayIn(known.zone, septima.now()) };
 }
 
-export async function addList(septima: Septima, id: string, name: string): Promise<void> {
-  await septima.db.query("insert into lists (id, name, created_at) values ($1, $2, $3)", [
-    id,
-    name,
-    new Date(septima.now()),
-  ]);
-}
-
 /**
  * Keeps a segment, new or changed.
  * @throws Refusal when the name is empty; RuleError when the rule refers to itself or to a segment that is gone

@@ -4,11 +4,11 @@ import { changeEmail, commands } from "~/core/compose";
 import { type Block, blocksOf, type Email } from "~/core/email";
 import { difference, fingerprint, type Packed, pack, replay, unpack } from "~/core/steps";
 import { addContacts } from "../audience/contacts";
-import { addList } from "../audience/groups";
+
 import { setReaders, startCampaign } from "../campaigns/campaigns";
 import { orderDispatch, takeBack } from "../dispatch/dispatches";
 import type { Septima } from "../septima";
-import { openWorld, saveDesign } from "../test-world";
+import { addList, openWorld, saveDesign } from "../test-world";
 import { lockOf } from "./lock";
 import { goneFrom, savedDesign, saveSteps, seenIn } from "./saving";
 

@@ -2,12 +2,12 @@
 import fc from "fast-check";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { addContacts } from "../audience/contacts";
-import { addList } from "../audience/groups";
+
 import { countSelection } from "../audience/selection";
 import { campaign, setReaders, startCampaign } from "../campaigns/campaigns";
 import { type Relay, RelayError } from "../mail/relay";
 import { Refusal, type Septima } from "../septima";
-import { openWorld, saveDesign } from "../test-world";
+import { addList, openWorld, saveDesign } from "../test-world";
 import { dispatchesOf, orderDispatch, steerDispatch } from "./dispatches";
 import { runDispatch } from "./run";
 import { settleAbandoned } from "./settling";

@@ -1,13 +1,13 @@
 /** Dispatches through a real relay that makes trouble. */
 import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from "vitest";
 import { addContacts } from "../audience/contacts";
-import { addList } from "../audience/groups";
+
 import { countSelection } from "../audience/selection";
 import { campaign, setReaders, startCampaign } from "../campaigns/campaigns";
 import { type HostileRelay, openHostileRelay, type Script } from "../mail/hostile";
 import { openRelay } from "../mail/relay";
 import type { Septima } from "../septima";
-import { openWorld, saveDesign } from "../test-world";
+import { addList, openWorld, saveDesign } from "../test-world";
 import { dispatchesOf, orderDispatch, sendUnconfirmed, steerDispatch } from "./dispatches";
 import { runDispatch } from "./run";
 

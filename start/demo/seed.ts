@@ -3,7 +3,7 @@ import { drawing } from "~/core/drawings";
 import type { Brand } from "~/core/email";
 import { addContacts } from "~/server/audience/contacts";
 import { setFields } from "~/server/audience/fields";
-import { addList, lists, saveSegment, segments } from "~/server/audience/groups";
+import { lists, saveList, saveSegment, segments } from "~/server/audience/groups";
 import { saveRecords, saveTable } from "~/server/audience/records";
 import { addCampaign, setArchived } from "~/server/campaigns/campaigns";
 import { filePictures, type Picture } from "~/server/pictures/library";
@@ -91,9 +91,12 @@ export async function isEmpty(septima: Septima): Promise<boolean> {
 export async function seedDemo(septima: Septima, count: number, say: (what: string) => void): Promise<void> {
   const today = new Date(septima.now()).toISOString().slice(0, 10);
   await setZone(septima, "Europe/London");
-  await addList(septima, "letter", "Monthly letter");
-  await addList(septima, "workshops", "Workshop guests");
-  await addList(septima, "seed-club", "Seed club");
+  for (const [id, name, about] of [
+    ["letter", "Monthly letter", "What to sow and to do, once a month."],
+    ["workshops", "Workshop guests", "When there is a workshop at a branch."],
+    ["seed-club", "Seed club", "New seeds before anybody else sees them."],
+  ])
+    await saveList(septima, { id, name, about, topic: true });
   say(`Writing ${count.toLocaleString("en")} demo contacts`);
   await addContacts(septima, demoContacts(count, today));
   await septima.db.query("update contacts set status = 'unsubscribed' where id % 61 = 7");
