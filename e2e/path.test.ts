@@ -440,12 +440,27 @@ test("the unsubscribe link opens a page; its button and the one-click POST unsub
   await page.driver.get(link);
   await page.sees(first.to);
   await page.driver.navigate().refresh();
-  await page.press("Unsubscribe");
+  // A preference page: some topics, or none at all; who leaves may come back.
+  await page.sees("What would you like to get");
+  const chosen = async () => {
+    const boxes = await page.driver.findElements({ css: "input[name=topic]" });
+    return Promise.all(boxes.map((box) => box.isSelected()));
+  };
+  const before = await chosen();
+  await (await page.driver.findElements({ css: "input[name=topic]" }))[1].click();
+  await page.press("Keep my choice");
+  await page.sees("Kept");
+  await page.driver.navigate().refresh();
+  expect(await chosen()).toEqual(before.map((on, at) => (at === 1 ? !on : on)));
+  await page.press("Unsubscribe from everything");
+  await page.sees("You are unsubscribed");
+  await page.press("Subscribe again");
+  await page.sees("What would you like to get");
+  await page.press("Unsubscribe from everything");
   await page.sees("You are unsubscribed");
 
   const other = await linkOf(second);
-  const before = await (await fetch(other)).text();
-  expect(before).toContain("One press");
+  expect(await (await fetch(other)).text()).toContain("Or none at all");
   const post = await fetch(other, {
     method: "POST",
     headers: { "content-type": "application/x-www-form-urlencoded" },

@@ -30,7 +30,8 @@ export async function startProgram({ data, contacts = USUAL, env = {} }: Options
   // The usual demo was made once for all.
   const made = process.env.SEPTIMA_E2E_DEMO;
   const usual = data === undefined && contacts === USUAL && (env.SEPTIMA_DEMO ?? "1") === "1";
-  if (usual && made && !env.DATABASE_URL) await cp(made, folder, { recursive: true });
+  if (usual && made && !env.DATABASE_URL)
+    await cp(made, folder, { recursive: true, filter: (file) => !file.endsWith(".sock") });
   const child = spawn(process.execPath, ["build/server/index.js"], {
     env: {
       ...process.env,

@@ -109,6 +109,10 @@ export function BulkBar({
             onChange={(list) => run({ do: "leave", list })}
           />
           <Button onClick={() => setSetting(true)}>Set a field…</Button>
+          <form method="post" action="/audience/export/contacts.csv">
+            <input type="hidden" name="pick" value={JSON.stringify(pick)} />
+            <Button type="submit">CSV of them</Button>
+          </form>
           <Button onClick={() => run({ do: "unsubscribe" })}>Unsubscribe</Button>
           {removed ? (
             <Button onClick={() => run({ do: "restore" })}>Bring back</Button>

@@ -25,7 +25,7 @@ export function ContactTable({
   at,
   need,
   columns,
-  sort,
+  query,
   onSort,
   marked,
   onMark,
@@ -35,12 +35,13 @@ export function ContactTable({
   at(index: number): Contact | undefined;
   need(from: number, to: number): void;
   columns: readonly Column[];
-  sort: TableQuery["sort"];
+  query: TableQuery;
   onSort(sort: TableQuery["sort"]): void;
   marked: Marked;
   onMark(marked: Marked): void;
   busy: boolean;
 }) {
+  const { sort } = query;
   const scroller = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({
     count: total,
@@ -53,6 +54,11 @@ export function ContactTable({
   const from = shown[0]?.index ?? 0;
   const to = shown.at(-1)?.index ?? 0;
   useEffect(() => need(from, to), [need, from, to]);
+  // What is sorted or sought anew begins at its top.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: it is the query that matters
+  useEffect(() => {
+    scroller.current?.scrollTo({ top: 0 });
+  }, [query]);
   const toggle = (id: number) => {
     const ids = new Set(marked.ids);
     if (!ids.delete(id)) ids.add(id);

@@ -39,15 +39,18 @@ export function ImportColumns({
   const set = (at: number, part: Partial<Column>) =>
     onChange(plan.map((column, index) => (index === at ? { ...column, ...part } : column)));
   const taken = new Set(plan.flatMap(({ target }) => (target.to === "field" ? [target.field] : [])));
+  /** A new field of a name; its key is made of it, and is that of no other. */
+  const madeFor = (at: number, label: string, kind: FieldKind): Target => {
+    const keys = new Set([
+      ...fields.map(({ key }) => key),
+      ...plan.flatMap(({ target }, index) => (index !== at && target.to === "new" ? [target.field.key] : [])),
+    ]);
+    return { to: "new", field: { key: keyFor(label, keys), label, kind } };
+  };
   const targetFor = (at: number, value: string): Target => {
     if (value === NEW) {
       const { name, kind } = columns[at];
-      const keys = new Set([
-        ...fields.map(({ key }) => key),
-        ...plan.flatMap(({ target }) => (target.to === "new" ? [target.field.key] : [])),
-      ]);
-      const made: FieldKind = kind === "address" ? "text" : kind;
-      return { to: "new", field: { key: keyFor(name, keys), label: name, kind: made } };
+      return madeFor(at, name, kind === "address" ? "text" : kind);
     }
     if (value === " lists" || value === " status" || value === " nothing")
       return { to: value.trim() as "lists" | "status" | "nothing" };
@@ -107,9 +110,7 @@ export function ImportColumns({
                           className="w-36!"
                           value={target.field.label}
                           onChange={(event) =>
-                            set(at, {
-                              target: { ...target, field: { ...target.field, label: event.target.value } },
-                            })
+                            set(at, { target: madeFor(at, event.target.value, target.field.kind) })
                           }
                         />
                         <Choose

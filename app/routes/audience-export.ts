@@ -1,6 +1,8 @@
 import { contactsAsCsv } from "~/server/audience/exporting";
 import { GroupSchema } from "~/server/audience/selection";
-import { input } from "../input";
+import { type Pick, PickSchema } from "~/server/audience/table";
+import type { Septima } from "~/server/septima";
+import { formInput, input, jsonOf } from "../input";
 import { orProblem } from "../refusal";
 import type { Route } from "./+types/audience-export";
 
@@ -11,7 +13,19 @@ export async function loader({ context: { septima }, request }: Route.LoaderArgs
     kind: searchParams.get("kind") ?? "everyone",
     id: searchParams.get("id") ?? "",
   });
-  const { data } = await orProblem(() => contactsAsCsv(septima, group));
+  return answer(septima, {
+    all: { group, words: "", filter: null, sort: { by: "id", down: false } },
+    but: [],
+  });
+}
+
+/** The contacts that were marked, or what is in view of a table. */
+export async function action({ context: { septima }, request }: Route.ActionArgs) {
+  return answer(septima, input(PickSchema, jsonOf((await formInput(request)).get("pick"))));
+}
+
+async function answer(septima: Septima, pick: Pick): Promise<Response> {
+  const { data } = await orProblem(() => contactsAsCsv(septima, pick));
   if (data.problem !== null) return new Response(data.problem, { status: 400 });
   const pieces = data.result;
   const encoder = new TextEncoder();

@@ -291,7 +291,7 @@ function Contacts({ words, facts: { group }, everyone, version }: Route.Componen
           at={at}
           need={need}
           columns={shown}
-          sort={sort}
+          query={query}
           onSort={setSort}
           marked={marked}
           onMark={setMarked}

@@ -3,29 +3,39 @@ import { useFetcher } from "react-router";
 import { z } from "zod";
 import { aboutAssistant } from "~/server/assistant/assistant";
 import { assistantSetting, setAssistant } from "~/server/assistant/reach";
+import { setZone, zoneOf } from "~/server/workspace/settings";
 import { forgetWho } from "../assistant/who";
 import { jsonInput } from "../input";
 import { orProblem } from "../refusal";
 import { Button } from "../ui/button";
 import { Input, Labelled, Problem } from "../ui/form";
 import { Page } from "../ui/page";
+import { ZoneChoice } from "../ui/zone-choice";
 import type { Route } from "./+types/settings";
 
 export async function loader({ context: { septima } }: Route.LoaderArgs) {
-  return { assistant: await assistantSetting(septima) };
+  return { assistant: await assistantSetting(septima), zone: await zoneOf(septima) };
 }
 
-const Body = z.object({
+const Zone = z.object({ intent: z.literal("zone"), zone: z.string().max(100) });
+const Assistance = z.object({
   intent: z.enum(["save", "try"]),
   address: z.string().max(2000),
   /** Null keeps the key that is there. */
   key: z.string().max(4000).nullable(),
 });
 
-/** Keeps where the assistant is, and asks it who it is: what is kept is also tried. */
+const Body = z.union([Zone, Assistance]);
+
+/** Keeps the zone; or keeps where the assistant is, and asks it who it is: what is kept is also tried. */
 export async function action({ context: { septima }, request }: Route.ActionArgs) {
-  const { intent, address, key } = await jsonInput(request, Body);
+  const body = await jsonInput(request, Body);
   return orProblem(async () => {
+    if (body.intent === "zone") {
+      await setZone(septima, body.zone);
+      return { kept: true, about: null, ms: 0, trouble: null };
+    }
+    const { intent, address, key } = body;
     if (intent === "save") await setAssistant(septima, address, key);
     const begun = septima.now();
     const { data } = await orProblem(() => aboutAssistant(septima, request.signal));
@@ -33,11 +43,49 @@ export async function action({ context: { septima }, request }: Route.ActionArgs
   });
 }
 
-export default function SettingsPage({ loaderData: { assistant } }: Route.ComponentProps) {
+export default function SettingsPage({ loaderData: { assistant, zone } }: Route.ComponentProps) {
   return (
     <Page title="Settings" about="What Septima works with">
-      <Assistant kept={assistant} />
+      <div className="space-y-5">
+        <WorkspaceZone kept={zone} />
+        <Assistant kept={assistant} />
+      </div>
     </Page>
+  );
+}
+
+/** By which days begin. */
+function WorkspaceZone({ kept }: { kept: string }) {
+  const fetcher = useFetcher<typeof action>();
+  return (
+    <section className="card max-w-2xl space-y-3 p-5" aria-label="Time zone">
+      <div>
+        <h2 className="text-[15px] font-semibold">Time zone</h2>
+        <p className="mt-1 text-ink-soft">
+          By it a day begins: “today”, “in the last 30 days” and “birthday within a week” are counted from it.
+        </p>
+      </div>
+      <div className="flex items-center gap-3">
+        <div className="w-72">
+          <ZoneChoice
+            label="Time zone of the workspace"
+            value={kept}
+            onChange={(zone) =>
+              fetcher.submit(JSON.stringify({ intent: "zone", zone }), {
+                method: "post",
+                encType: "application/json",
+              })
+            }
+          />
+        </div>
+        {fetcher.state === "idle" && fetcher.data?.result && (
+          <span role="status" className="text-green">
+            Kept
+          </span>
+        )}
+        {fetcher.data?.problem && <Problem>{fetcher.data.problem}</Problem>}
+      </div>
+    </section>
   );
 }
 

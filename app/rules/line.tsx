@@ -16,9 +16,9 @@ import { ValueField, ValuesField } from "./value-field";
 
 export type Leaf = Exclude<Rule, { of: Rule[] }>;
 
-/** A line to begin with. */
+/** A line to begin with: one that says something as it stands. */
 export function firstLine(words: RuleWords): Rule {
-  return fieldRuleFor(words.fields[1] ?? words.fields[0], "is", words.today);
+  return fieldRuleFor(words.fields[1] ?? words.fields[0], "known", words.today);
 }
 
 const DID: readonly { what: DidRule["what"]; label: string; words: string }[] = [

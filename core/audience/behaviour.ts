@@ -82,20 +82,16 @@ export function didPredicate(rule: DidRule, context: AudienceContext): (contact:
  * The query for the contacts who did it at least so many times, by their number as `contact_id`; who did it at most so
  * many times are the others.
  * @param param writes a parameter with its type
- * @param of restricts it to one contact, by an expression for their number
  */
 function doersSql(
   rule: DidRule,
   least: number,
   context: AudienceContext,
   param: (value: unknown, type: string) => string,
-  of?: string,
 ): string {
   const since = sinceWhen(rule, context);
-  const where = (table: string) => [
-    ...(of === undefined ? [] : [`${table}.contact_id = ${of}`]),
-    ...(since === null ? [] : [`${table}.at >= ${param(new Date(since), "timestamptz")}`]),
-  ];
+  const where = (table: string) =>
+    since === null ? [] : [`${table}.at >= ${param(new Date(since), "timestamptz")}`];
   const grouped = (from: string, tests: string[], column: string, counted: string) =>
     `select ${column} from ${from}${tests.length > 0 ? ` where ${tests.join(" and ")}` : ""} group by ${column}` +
     (least > 1 ? ` having count(${counted}) >= ${param(least, "integer")}` : "");
@@ -125,8 +121,9 @@ export function didSql(
 ): string {
   const least = rule.often === "atLeast" ? rule.times : rule.times + 1;
   if (least === 0) return "true";
-  const exists = `exists (${doersSql(rule, least, context, param, "c.id")})`;
-  return rule.often === "atLeast" ? exists : `(not ${exists})`;
+  // Found once for everybody: whole audiences are asked, and not one contact.
+  const among = `c.id in (${doersSql(rule, least, context, param)})`;
+  return rule.often === "atLeast" ? `(${among})` : `(not ${among})`;
 }
 
 /**

@@ -1,8 +1,7 @@
 import { csvRecord } from "~/core/audience";
 import type { Septima } from "../septima";
 import { fieldsOf } from "./fields";
-import { audienceContext } from "./groups";
-import { type Group, groupSql } from "./selection";
+import { type Pick, picked } from "./table";
 
 /** So many contacts are held at a time. */
 const BATCH = 2000;
@@ -16,34 +15,36 @@ interface Taken {
 }
 
 /**
- * The contacts of a group as CSV, in pieces: all their fields, the names of their lists and whether they may be written
- * to. It begins with a byte order mark, by which spreadsheets tell UTF-8.
+ * Contacts as CSV, in pieces and in the order of their table: all their fields, the names of their lists and whether they
+ * may be written to. Records stand there by their names. It begins with a byte order mark, by which spreadsheets tell
+ * UTF-8.
  * @throws RuleError when a segment is gone
  */
-export async function contactsAsCsv(septima: Septima, group: Group): Promise<AsyncGenerator<string>> {
+export async function contactsAsCsv(septima: Septima, pick: Pick): Promise<AsyncGenerator<string>> {
   const fields = await fieldsOf(septima);
-  const { sql, params } = groupSql(group, await audienceContext(septima), 2);
+  const names = new Map(
+    fields
+      .filter(({ kind }) => kind === "record")
+      .map(({ key, options = [] }) => [key, new Map(options.map(({ value, label }) => [value, label]))]),
+  );
+  const ids = await picked(septima, pick);
+  const cellOf = ({ email, fields: known }: Taken, key: string): unknown => {
+    if (key === "email") return email;
+    const value = known[key];
+    return typeof value === "string" ? (names.get(key)?.get(value) ?? value) : value;
+  };
   async function* pieces() {
     yield `\ufeff${csvRecord([...fields.map(({ label }) => label), "Lists", "Status"])}`;
-    let last = 0;
-    for (;;) {
+    for (let from = 0; from < ids.length; from += BATCH) {
       const rows = await septima.db.query<Taken>(
         `select c.id, c.email, c.fields, c.status,
-           coalesce((select array_agg(l.name order by l.name) from list_members m join lists l on l.id = m.list_id
-             where m.contact_id = c.id), '{}') as lists
-         from contacts c where c.id > $1 and ${sql} order by c.id limit $2`,
-        [last, BATCH, ...params],
+           coalesce((select array_agg(l.name order by l.name) from list_members m
+             join lists l on l.id = m.list_id and l.deleted_at is null where m.contact_id = c.id), '{}') as lists
+         from unnest($1::int[]) with ordinality as wanted(id, place) join contacts c using (id) order by place`,
+        [ids.slice(from, from + BATCH)],
       );
-      if (rows.length === 0) return;
-      last = rows[rows.length - 1].id;
       yield rows
-        .map((row) =>
-          csvRecord([
-            ...fields.map(({ key }) => (key === "email" ? row.email : row.fields[key])),
-            row.lists,
-            row.status,
-          ]),
-        )
+        .map((row) => csvRecord([...fields.map(({ key }) => cellOf(row, key)), row.lists, row.status]))
         .join("");
     }
   }

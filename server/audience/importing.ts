@@ -157,6 +157,13 @@ export async function checkImport(
   const rejected: Rejected[] = [];
   const seen = new Set<string>();
   const named = new Set<string>();
+  const byName = new Map((await lists(septima)).map((list) => [list.name.toLowerCase(), list.id]));
+  // A list that is made has nobody on it yet.
+  const joined = (names: readonly string[]) => [
+    ...plan.lists,
+    ...(plan.newList.trim() === "" ? [] : [" new"]),
+    ...names.map((name) => byName.get(name.toLowerCase()) ?? ` ${name}`),
+  ];
   for await (const lines of linesOf(septima, file, read)) {
     signal?.throwIfAborted();
     const given = lines.flatMap(({ read: it }) => ("given" in it ? [it.given] : []));
@@ -176,18 +183,18 @@ export async function checkImport(
       else if (!contact) counts.made += 1;
       else {
         if (contact.status !== "subscribed") counts.suppressed += 1;
-        if (differs(contact, wantedFrom(it.given, plan, contact, plan.lists))) counts.changed += 1;
+        if (differs(contact, wantedFrom(it.given, plan, contact, joined(it.given.lists))))
+          counts.changed += 1;
         else counts.same += 1;
       }
       seen.add(address);
     }
     onProgress?.(counts);
   }
-  const there = new Set((await lists(septima)).map(({ name }) => name.toLowerCase()));
   return {
     counts,
     rejected,
-    newLists: [...named].filter((name) => !there.has(name.toLowerCase())).slice(0, 50),
+    newLists: [...named].filter((name) => !byName.has(name.toLowerCase())).slice(0, 50),
   };
 }
 

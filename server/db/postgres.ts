@@ -7,6 +7,8 @@ pg.types.setTypeParser(pg.types.builtins.NUMERIC, Number);
 /** A PostgreSQL server by its address (`DATABASE_URL`). */
 export function openServer(url: string): Database {
   const pool = new pg.Pool({ connectionString: url, max: 10 });
+  // A connection that lies idle may be ended by the server; the pool opens another. Statements fail by themselves.
+  pool.on("error", () => undefined);
   const on = (client: pg.Pool | pg.PoolClient): Queries & { script(sql: string): Promise<void> } => ({
     async query<T>(sql: string, params: readonly unknown[] = []) {
       return (await client.query(sql, [...params])).rows as T[];

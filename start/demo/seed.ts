@@ -102,6 +102,7 @@ export async function seedDemo(septima: Septima, count: number, say: (what: stri
   await septima.db.query("update contacts set status = 'unsubscribed' where id % 61 = 7");
   await septima.db.query("update contacts set status = 'bounced' where id % 97 = 11");
   await septima.db.query("update contacts set status = 'complained' where id % 1009 = 5");
+  await septima.db.query("update contacts set created_at = (fields ->> 'joined')::date + interval '9 hours'");
   const field = (name: string, value: string) => ({
     kind: "field" as const,
     field: name,
