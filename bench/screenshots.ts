@@ -68,13 +68,6 @@ try {
   await page.press("Change");
   await shot("rule");
   await page.press("Done");
-  const shelf = await page.find('[data-thing="Button"]');
-  const target = await page.onCanvas("Tomatoes");
-  await page.drag(await page.centre(shelf), { x: target.x, y: target.y + 12 }, () => shot("dragging"));
-  await page.press("Outline");
-  await page.press("Phone width");
-  await shot("phone");
-  await page.press("Desktop width");
   await page.press("Ask");
   await page.press("A shorter opening");
   await page.until(async () => (await page.words("[aria-label=Answers]")).includes("Accept"), "no answer");
@@ -84,6 +77,39 @@ try {
     "no subjects",
   );
   await shot("assistant");
+
+  await page.open("/audience");
+  await page.sees("12,000 contacts");
+  await page.press("New segment");
+  await page.fill("Name", "Readers who could come back");
+  await page.choose("What is looked at", "Opened");
+  await page.press("Group");
+  await page.until(
+    async () => (await page.driver.findElements({ css: "fieldset fieldset" })).length === 1,
+    "no group",
+  );
+  const inner = await page.driver.findElements({ css: "button[aria-label='What is looked at']" });
+  await inner[1].click();
+  await page.keys("Bought", Key.ENTER);
+  await page.choose("Category", "from seeds");
+  await page.sees("readers, such as");
+  await shot("segment");
+  await page.press("Cancel");
+  const lines = Array.from({ length: 900 }, (_, n) =>
+    n % 40 === 7
+      ? `Karla;karla.${n}.post.example;;;`
+      : `Zoë;zoe.${n}@post.example;AL4 2TR;0${1 + (n % 9)}.04.2021;Marl Bay`,
+  );
+  const file = path.join(program.data, "friends-of-the-nursery.csv");
+  await writeFile(
+    file,
+    Buffer.from(["Vorname;E-Mail;PLZ;Kunde seit;Filiale", ...lines].join("\r\n"), "latin1"),
+  );
+  await page.open("/audience/import");
+  await (await page.driver.findElement({ css: "input[type=file]" })).sendKeys(file);
+  await page.choose("What PLZ becomes", "A new field");
+  await page.sees("lines cannot be taken");
+  await shot("import");
 
   await page.open("/pictures");
   await (await page.find('main [role=option][data-name="Spring rows"]')).click();

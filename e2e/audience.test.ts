@@ -72,7 +72,7 @@ test("the table scrolls through everybody, is sorted and sought; what is done to
   expect((await names()).every((name) => name.includes("Calder"))).toBe(true);
   await page.press("Mark everybody");
   await page.sees(`${calders} contacts marked`);
-  await page.press("Mark Ines Calder");
+  await page.press(`Mark ${(await names())[0]}`);
   await page.sees(`${calders - 1} contacts marked`);
   await page.choose("Add to a list", "Seed club");
   await page.sees("Added to Seed club:");
@@ -105,7 +105,7 @@ test("a segment is built by pointer, with behaviour, and says what each line rem
   await page.press("New segment");
   await page.fill("Name", "Openers who bought seeds");
   await page.choose("What is looked at", "Opened");
-  await page.fill("Times", "2");
+  await (await page.named("Times")).sendKeys(Key.chord(Key.CONTROL, "a"), "2", Key.TAB);
   await page.choose("Period", "ever");
   await page.sees("2 campaigns", "section[aria-label='New segment']");
   await page.press("Line");

@@ -1,8 +1,9 @@
+import { X } from "lucide-react";
 import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
 import type { FieldDef } from "~/core/audience";
 import type { Pick } from "~/server/audience/table";
-import { Button } from "../ui/button";
+import { Button, IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { Dialog } from "../ui/dialog";
 import { Problem } from "../ui/form";
@@ -111,7 +112,9 @@ export function BulkBar({
           <Button onClick={() => setSetting(true)}>Set a field…</Button>
           <form method="post" action="/audience/export/contacts.csv">
             <input type="hidden" name="pick" value={JSON.stringify(pick)} />
-            <Button type="submit">CSV of them</Button>
+            <Button type="submit" aria-label="CSV of the marked">
+              CSV
+            </Button>
           </form>
           <Button onClick={() => run({ do: "unsubscribe" })}>Unsubscribe</Button>
           {removed ? (
@@ -121,9 +124,9 @@ export function BulkBar({
               Remove
             </Button>
           )}
-          <Button kind="quiet" className="ml-auto" onClick={onClear}>
-            Mark nobody
-          </Button>
+          <IconButton label="Mark nobody" className="ml-auto" onClick={onClear}>
+            <X className="size-4" />
+          </IconButton>
         </>
       )}
       {setting && !busy && (

@@ -1,6 +1,6 @@
 import { FileUp, Plus, TableProperties } from "lucide-react";
 import { useCallback, useMemo, useState } from "react";
-import { Link, useNavigate, useRevalidator } from "react-router";
+import { Link, useNavigate, useRevalidator, useSearchParams } from "react-router";
 import { z } from "zod";
 import { isAddress, type Rule, RuleSchema, standingGroup } from "~/core/audience";
 import { audienceNow } from "~/server/audience/answers";
@@ -206,7 +206,8 @@ const NOBODY: Marked = { all: false, ids: new Set() };
 
 /** The contacts of a group: sought, filtered, sorted, marked. */
 function Contacts({ words, facts: { group }, everyone, version }: Route.ComponentProps["loaderData"]) {
-  const [sought, setSought] = useState("");
+  const [params] = useSearchParams();
+  const [sought, setSought] = useState(params.get("q") ?? "");
   const [filter, setFilter] = useState<Rule | null>(null);
   const [sort, setSort] = useState<TableQuery["sort"]>({ by: "id", down: false });
   const [marked, setMarked] = useState<Marked>(NOBODY);

@@ -82,10 +82,13 @@ async function sorted(septima: Septima, { group, words, filter, sort }: TableQue
 /** Whether a group is that of the removed, who are out of sight in every other. */
 export const isRemoved = ({ kind, id }: Group) => kind === "standing" && id === "removed";
 
+/** Words in the order people look for them: without regard to capitals and accents. */
+const spelt = (text: string) =>
+  `nullif(translate(lower(trim(${text})), 'àáâãäåçèéêëìíîïñòóôõöøùúûüýÿ', 'aaaaaaceeeeiiiinoooooouuuuyy'), '')`;
+
 /** What rows are sorted by; nothing comes last. */
 function sortSql(by: string, field: FieldDef | undefined, param: (value: unknown) => string): string {
-  if (by === "name")
-    return "nullif(lower(trim(concat_ws(' ', c.fields ->> 'first_name', c.fields ->> 'last_name'))), '')";
+  if (by === "name") return spelt("concat_ws(' ', c.fields ->> 'first_name', c.fields ->> 'last_name')");
   if (by === "email") return "lower(c.email)";
   if (by === "status") return "c.status";
   if (!field) return "c.id";
@@ -101,7 +104,7 @@ function sortSql(by: string, field: FieldDef | undefined, param: (value: unknown
     case "set":
       return typed("array", `jsonb_array_length(c.fields -> ${key})`);
     default:
-      return typed("string", `nullif(lower(c.fields ->> ${key}), '')`);
+      return typed("string", spelt(`c.fields ->> ${key}`));
   }
 }
 

@@ -29,7 +29,8 @@ export async function usesOfPicture(septima: Septima, id: string): Promise<Pictu
   const designs = await septima.db.query<PictureUse>(
     `select c.kind, c.id, c.name,
        exists (select 1 from dispatches d where d.campaign_id = c.id and d.state not in ('cancelled', 'scheduled')) as sent
-     from campaigns c where c.deleted_at is null and c.pictures && $1::text[] order by c.kind, lower(c.name), c.id`,
+     from campaigns c where c.deleted_at is null and c.pictures && $1::text[] 
+     order by c.kind, sent, lower(c.name), c.id`,
     [files],
   );
   const clippings = await septima.db.query<PictureUse>(

@@ -20,7 +20,9 @@ export async function usesOf(septima: Septima, kind: Removable, id: string): Pro
   }
   const sought = `%"${id}"%`;
   const campaigns = await septima.db.query<{ name: string }>(
-    "select name from campaigns where deleted_at is null and (email::text like $1 or readers::text like $1) order by name",
+    // What can still change comes first.
+    `select name from campaigns c where deleted_at is null and (email::text like $1 or readers::text like $1)
+     order by exists (select 1 from dispatches d where d.campaign_id = c.id and d.state <> 'cancelled'), name`,
     [sought],
   );
   const segments =
