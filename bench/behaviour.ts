@@ -25,7 +25,7 @@ insert into contacts (email, fields, created_at)
 insert into campaigns (id, name, email, created_at, updated_at)
   select 'c' || n, 'Campaign ' || n, '{}', now(), now() from generate_series(1, ${CAMPAIGNS}) n;
 drop index events_kind; drop index events_contact; drop index events_place;
--- Of four events one is an open, and of eight opens one has a click; over two years.
+-- Of four events one is an open, and of eight opens one has a click, over two years.
 insert into events (at, contact_id, campaign, kind)
   select now() - (n::float8 / ${EVENTS}) * interval '730 days', 1 + (n * 7919::bigint) % ${CONTACTS},
     1 + ((n::float8 / ${EVENTS}) * ${CAMPAIGNS - 1})::int, case when n % 32 = 0 then 3 when n % 4 = 0 then 2 else 1 end

@@ -24,9 +24,11 @@ import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "~/co
 import { openRelay } from "~/server/mail/relay";
 import { openPostroom } from "~/standins/postroom";
 import { audienceLines } from "./audience";
+import { behaviourLines } from "./behaviour";
 import { browserLines } from "./browser";
 import { doorLines } from "./doors";
 import { findingLines } from "./finding";
+import { importLines } from "./importing";
 import { pictureLines } from "./pictures";
 
 const world = {
@@ -220,6 +222,8 @@ try {
 
 lines.push(
   ...(await audienceLines(rules20)),
+  ...(await behaviourLines()),
+  ...(await importLines()),
   ...(await doorLines()),
   ...(await findingLines()),
   ...(await pictureLines()),

@@ -45,11 +45,13 @@ test("a file is imported, mapped, and taken back", async () => {
   const rows = Array.from({ length: 900 }, (_, n) =>
     n % 9 === 4
       ? `Karla;karla.${n}.post.example;0${n};;`
-      : `Zoë${n};zoe${n}@new.example;0${1000 + n};0${1 + (n % 9)}.04.2021;Marl Bay`,
+      : `Zoë${n};zoe${n}@new.example;0${1000 + n};0${1 + (n % 9)}.04.2021;Marl Bay;${"a long remark ".repeat(100)}`,
   );
-  const text = ["Vorname;E-Mail;PLZ;Kunde seit;Filiale", ...rows, "Ines;ines.calder.1@mail.example;;;"].join(
-    "\r\n",
-  );
+  const text = [
+    "Vorname;E-Mail;PLZ;Kunde seit;Filiale;Remark",
+    ...rows,
+    "Ines;ines.calder.1@mail.example;;;",
+  ].join("\r\n");
   await give("friends.csv", Buffer.from(text, "latin1"));
   await page.sees("901 lines · semicolons · Latin-1 · the first line names the columns");
   await page.until(async () => /800\s+new contacts/.test(await happens()), "it is worked out");

@@ -4,6 +4,7 @@
  */
 
 import type { NextFunction, Request, Response } from "express";
+import { MOST_OCTETS } from "~/server/audience/import-file";
 import { GREATEST_PICTURE } from "~/server/pictures/taking";
 
 /** What readers reach, from wherever they are: what they look at, and what a signed address lets them do. */
@@ -108,6 +109,7 @@ export function guardedHeaders(request: Request, response: Response, next: NextF
 /** The most that a request may bring, in octets, by where it goes. */
 function mostOf(path: string): number {
   if (path === "/pictures/take") return GREATEST_PICTURE + 1_000_000;
+  if (path === "/audience/import/take") return MOST_OCTETS + 1_000_000;
   if (/^\/intake(\.data)?$/.test(path)) return 24_000_000;
   if (/^\/campaigns\/[^/]+\/(save|editions|versions)(\.data)?$/.test(path)) return 8_000_000;
   return 1_000_000;

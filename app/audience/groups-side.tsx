@@ -26,7 +26,10 @@ export function GroupsSide({
     <Entry key={group.id} group={group} name={name} number={number} chosen={chosen} />
   );
   return (
-    <nav aria-label="Groups" className="space-y-4">
+    <nav
+      aria-label="Groups"
+      className="space-y-4 max-lg:max-h-60 max-lg:overflow-y-auto max-lg:rounded-lg max-lg:border max-lg:bg-paper max-lg:p-2"
+    >
       <ul>{entry({ kind: "everyone", id: "" }, "Everyone", everyone)}</ul>
       <Groups title="Segments" add="New segment" onAdd={() => onAdd("segment")}>
         {groups.segments.length === 0 && <Nothing>Readers who meet a rule, always up to date.</Nothing>}

@@ -150,7 +150,7 @@ export function ImportColumns({
                     )}
                   </div>
                 </td>
-                <td className="px-4 py-2 text-right">{share(column.filled, lines)}</td>
+                <td className="px-4 py-2 text-right whitespace-nowrap">{share(column.filled, lines)}</td>
               </tr>
             );
           })}

@@ -68,7 +68,7 @@ export class ColumnWatch {
     const most = (number: number) => seen > 0 && number >= seen * FITTING;
     const dates: DateOrder = this.days.mdy > this.days.dmy ? "mdy" : "dmy";
     const decimal = this.numbers[","] > this.numbers["."] ? "," : ".";
-    const few = this.values.size <= seen / 3;
+    const few = this.values.size <= seen / 3 && this.samples.every((sample) => sample.length <= 60);
     // A long row of digits, or one that begins with a zero, is a number of something and not a quantity.
     const codes = this.samples.some((sample) => /^0\d|^\+|^\d{9,}$/.test(sample));
     const kind: ColumnFacts["kind"] = most(this.addresses)

@@ -131,7 +131,7 @@ export async function writeChanges(
     made.flatMap(({ id, lists }) => lists.map((list) => ({ id, list }))),
   );
   const kept = [
-    ...made.map(({ id, fields }) => ({ id, before: null, after: { fields } })),
+    ...made.map(({ id }) => ({ id, before: null, after: {} })),
     ...rows.flatMap(({ id, done }) => {
       const before = known.get(id);
       // One that the change made itself is gone as a whole.
@@ -285,7 +285,11 @@ async function undoStretch(septima: Septima, id: string): Promise<boolean> {
         `update contacts c set status = 'removed' where c.id = any ($1::int[]) and (${REFERRED})`,
         [made],
       );
-      await tx.query(`delete from contacts c where c.id = any ($1::int[]) and not (${REFERRED})`, [made]);
+      await tx.query(
+        `with gone as (delete from contacts c where c.id = any ($1::int[]) and not (${REFERRED}) returning c.id)
+         delete from list_members m using gone where m.contact_id = gone.id`,
+        [made],
+      );
     }
     const changed = new Map(
       rows.flatMap(({ contact_id, before, after }) =>

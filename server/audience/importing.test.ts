@@ -322,6 +322,15 @@ test("records are found by their names, and new choices offer what the file had"
   ).toEqual(["S", "M"]);
 });
 
+test("values too long to choose from leave a new choice open", async () => {
+  const id = await take(`email,Remark\nx@b.example,"${"word ".repeat(150)}"\ny@b.example,short\n`);
+  const plan = await planFor(id);
+  plan.columns[1].target = { to: "new", field: { key: "remark", label: "Remark", kind: "choice" } };
+  await (await runImport(septima, id, plan)).finished;
+  expect((await changeById(septima, id)).state).toBe("done");
+  expect((await ownFields(septima))[0].options).toBeUndefined();
+});
+
 test("a file can say that somebody must not be written to, and never that they may again", async () => {
   const { change } = await bring(
     "email,Status\nmaud@a.example,Unsubscribed\ngone@a.example,subscribed\nnew@b.example,bounced\n",

@@ -58,7 +58,7 @@ export interface Rejected {
 }
 
 /** So many lines are handled in one transaction: others wait so long at most. */
-const STRETCH = 300;
+const STRETCH = 800;
 /** So many rejected lines are shown before the rest is a number. */
 const SHOWN = 400;
 /** So many are kept for the file of them, and so many letters of each cell. */
@@ -370,19 +370,27 @@ async function bringIn(
   return true;
 }
 
-/** New choices offer what the file had. */
+/** So long a choice may be that is offered, and so many are. */
+const CHOICE = { longest: 200, most: 500 };
+
+/** New choices offer what the file had; a field with values too long to choose from stays open. */
 async function keepOptions(
   septima: Septima,
   options: ReadonlyMap<string, ReadonlySet<string>>,
 ): Promise<void> {
-  if (options.size === 0) return;
-  const own = await ownFields(septima);
+  const offered = new Map(
+    [...options].filter(
+      ([, values]) =>
+        values.size <= CHOICE.most && [...values].every((value) => value.length <= CHOICE.longest),
+    ),
+  );
+  if (offered.size === 0) return;
   await setFields(
     septima,
-    own.map((field) => {
-      const values = options.get(field.key);
-      return values
-        ? { ...field, options: [...values].slice(0, 500).map((value) => ({ value, label: value })) }
+    (await ownFields(septima)).map((field) => {
+      const values = offered.get(field.key);
+      return values && values.size > 0
+        ? { ...field, options: [...values].map((value) => ({ value, label: value })) }
         : field;
     }),
   );
