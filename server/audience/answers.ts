@@ -131,8 +131,12 @@ export async function askAudience(
     for (const [index, [key]] of passing.entries()) found.set(key, answers[index]);
   }
   const everyone = all;
-  for (const [key, ask] of missing)
-    if (isMembership(ask)) found.set(key, await members(septima, audience.size, ask, context, everyone));
+  // A server works on several at once.
+  await Promise.all(
+    missing.map(async ([key, ask]) => {
+      if (isMembership(ask)) found.set(key, await members(septima, audience.size, ask, context, everyone));
+    }),
+  );
   for (const [key] of missing) audience.answers.set(key, found.get(key)!);
   for (const key of audience.answers.keys()) {
     if (audience.answers.size <= KEPT) break;
