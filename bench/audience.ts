@@ -8,7 +8,8 @@ import { monitorEventLoopDelay } from "node:perf_hooks";
 import type { Rule } from "~/core/audience";
 import type { Email } from "~/core/email";
 import { sampleEmail } from "~/core/render/sample";
-import { audienceChanged } from "~/server/audience/contacts";
+import { audienceChanged } from "~/server/audience/answers";
+
 import { countRule } from "~/server/audience/counting";
 import { editionsOf } from "~/server/campaigns/rendering";
 import type { Database } from "~/server/db/database";

@@ -174,6 +174,10 @@ describe("values as people write them", () => {
     ["1'234.5", ".", 1234.5],
     ["1.2.3", ".", null],
     ["12 apples", ".", null],
+    ["AL4 2TR", ".", null],
+    ["EC1A 1BB", ".", null],
+    ["12 34", ".", null],
+    ["GBP 7", ".", 7],
     ["", ".", null],
   ] as const)("the number %s with %s is %s", (text, decimal, number) => {
     expect(readNumber(text, decimal)).toBe(number);

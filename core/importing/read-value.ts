@@ -42,12 +42,14 @@ export function readDate(text: string, order: DateOrder, thisYear: number): stri
   return month < 0 ? null : made(Number(y), month + 1, Number(day));
 }
 
+/** What stands before or after a sum: the sign of a currency, or its code (ISO 4217). */
+const CURRENCY = /^(\p{Sc}|[A-Z]{3}(?=[\s\d+-]))\s*|\s*(\p{Sc}|(?<=[\s\d])[A-Z]{3})$/gu;
+/** What parts thousands besides points and commas. */
+const THOUSANDS = /(?<=\d)[\s\u00a0\u202f'’](?=\d{3}(?!\d))/g;
+
 /** A number, or null when it is none. Signs of currencies and groups of thousands are left out. */
 export function readNumber(text: string, decimal: "." | ","): number | null {
-  const bare = text
-    .trim()
-    .replace(/^[\p{Sc}A-Z]{1,3}\s*|\s*[\p{Sc}A-Z]{1,3}$/gu, "")
-    .replace(/[\s\u00a0\u202f'’]/g, "");
+  const bare = text.trim().replace(CURRENCY, "").replace(THOUSANDS, "");
   const group = decimal === "," ? "." : ",";
   const shape =
     decimal === "," ? /^[+-]?(\d{1,3}(\.\d{3})+|\d+)(,\d+)?$/ : /^[+-]?(\d{1,3}(,\d{3})+|\d+)(\.\d+)?$/;

@@ -18,8 +18,8 @@ import { editions, previewAddresses, readerOf, readerValue } from "~/core/person
 import { boundEmail, editionsOf, whoReads } from "../campaigns/rendering";
 import type { Septima } from "../septima";
 import { everybody, openWorld } from "../test-world";
-import { type Ask, askAudience, audienceNow } from "./answers";
-import { addContacts, audienceChanged, contactsById } from "./contacts";
+import { type Ask, askAudience, audienceChanged, audienceNow } from "./answers";
+import { addContacts, contactsById } from "./contacts";
 import { countRule } from "./counting";
 import { recordFacts, setFields } from "./fields";
 import { saveRecords, saveTable } from "./records";

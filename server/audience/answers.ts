@@ -80,10 +80,10 @@ export function languagesOf(septima: Septima): Promise<string[]> {
   });
 }
 
-/** Called after contacts or who is on a list have changed. */
-export function answersChanged(septima: Septima): void {
-  septima.cache.delete("answers");
-  septima.cache.delete("languages");
+/** Called after contacts, lists, segments, fields or records have changed. */
+export function audienceChanged(septima: Septima): void {
+  for (const key of ["answers", "languages", "audience context", "record tables", "record facts"])
+    septima.cache.delete(key);
 }
 
 /** Called after contacts did something, or were sent something: only what was asked of that is forgotten. */

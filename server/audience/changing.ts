@@ -2,10 +2,11 @@
  * Changing many contacts at once: in stretches, each written together with what was before, so that the whole can be
  * taken back, also after the process was killed in the middle.
  */
+
 import { type ContactState, change, type Done, together, undone, type Wanted } from "~/core/audience";
 import type { Queries } from "../db/database";
 import { Refusal, type Septima } from "../septima";
-import { audienceChanged } from "./contacts";
+import { audienceChanged } from "./answers";
 
 export type ChangeState = "running" | "done" | "stopped" | "undoing" | "undone" | "failed";
 

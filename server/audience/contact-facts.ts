@@ -8,7 +8,8 @@ import {
   RuleError,
 } from "~/core/audience";
 import { Refusal, type Septima } from "../septima";
-import { audienceChanged, contactById } from "./contacts";
+import { audienceChanged } from "./answers";
+import { contactById } from "./contacts";
 import { fieldsOf } from "./fields";
 import { SelectionSchema, selectedReaders } from "./selection";
 

@@ -1,6 +1,6 @@
 import { type Contact, withFacts } from "~/core/audience";
 import { Refusal, type Septima } from "../septima";
-import { answersChanged } from "./answers";
+import { audienceChanged } from "./answers";
 import { recordFacts } from "./fields";
 import { historiesOf } from "./history";
 
@@ -8,12 +8,6 @@ import { historiesOf } from "./history";
 export const CONTACT_COLUMNS = `c.id, c.email, c.fields, c.status,
   coalesce((select array_agg(m.list_id) from list_members m join lists l on l.id = m.list_id and l.deleted_at is null
     where m.contact_id = c.id), '{}') as lists`;
-
-/** Called after contacts, lists, segments, fields or records have changed. */
-export function audienceChanged(septima: Septima): void {
-  answersChanged(septima);
-  for (const key of ["audience context", "record tables", "record facts"]) septima.cache.delete(key);
-}
 
 /**
  * Contacts as they came from the database, with the facts of the records they point to.

@@ -1,4 +1,5 @@
 /** What is known of contacts: the usual fields, the workspace's own, and the facts of records that they point to. */
+
 import { z } from "zod";
 import {
   BASE_FIELDS,
@@ -10,7 +11,8 @@ import {
 } from "~/core/audience";
 import { cached, Refusal, type Septima } from "../septima";
 import { cachedSetting, writeSetting } from "../workspace/settings";
-import { audienceChanged } from "./contacts";
+import { audienceChanged } from "./answers";
+
 import { recordTables } from "./records";
 
 /** The workspace's own fields, as they are kept. */

@@ -9,8 +9,8 @@ import {
 } from "~/core/audience";
 import { cached, Refusal, type Septima } from "../septima";
 import { zoneOf } from "../workspace/settings";
-import { askAudience } from "./answers";
-import { audienceChanged } from "./contacts";
+import { askAudience, audienceChanged } from "./answers";
+
 import { recordFacts } from "./fields";
 
 export interface List {

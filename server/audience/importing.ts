@@ -1,11 +1,13 @@
 /**
  * Bringing a file of contacts in: what would happen, and doing it. It goes on in the background, stretch by stretch,
- * each written with what was before; an import is whole or, when it was cancelled or killed, not there.
+ * each written with what was before; an import { audienceChanged } from "./answers";
+import is whole or, when it was cancelled or killed, not there.
  */
 import type { FieldDef, FieldValue, Wanted } from "~/core/audience";
 import { type Given, type LineRead, lineReader, newFieldsOf, type Plan, PlanSchema } from "~/core/importing";
 import type { Queries } from "../db/database";
 import { Refusal, type Septima } from "../septima";
+import { audienceChanged } from "./answers";
 import {
   type Changeable,
   type ChangeState,
@@ -15,7 +17,6 @@ import {
   undoChange,
   writeChanges,
 } from "./changing";
-import { audienceChanged } from "./contacts";
 import { fieldsOf, ownFields, setFields } from "./fields";
 import { lists, saveList } from "./groups";
 import { type FileFacts, fileFacts, forgetFile, recordsOf } from "./import-file";

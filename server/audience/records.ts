@@ -1,4 +1,5 @@
 /** The workspace's own small tables, such as its branches, whose records contacts point to. */
+
 import { z } from "zod";
 import {
   type FieldDef,
@@ -9,7 +10,7 @@ import {
   type TableRecord,
 } from "~/core/audience";
 import { cached, Refusal, type Septima } from "../septima";
-import { audienceChanged } from "./contacts";
+import { audienceChanged } from "./answers";
 
 export type TableWithRecords = RecordTable & { records: TableRecord[] };
 

@@ -1,7 +1,7 @@
 /** What became of recipients that were handed over, or were being handed over when something went away. */
 import { EVENT_KINDS } from "~/core/audience";
-import { behaviourChanged } from "../audience/answers";
-import { audienceChanged } from "../audience/contacts";
+import { audienceChanged, behaviourChanged } from "../audience/answers";
+
 import type { Septima } from "../septima";
 import type { RecipientState } from "./dispatches";
 

@@ -1,5 +1,6 @@
 /** Removing what designs and selections may use: it says by what it is used, and can be taken back. */
-import { audienceChanged } from "../audience/contacts";
+
+import { audienceChanged } from "../audience/answers";
 import { usesOfPicture } from "../pictures/uses";
 import { Refusal, type Septima } from "../septima";
 
