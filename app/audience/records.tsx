@@ -40,7 +40,7 @@ export function RecordsTable({
   const { name, facts, records } = table;
   return (
     <section className="card" aria-label={name}>
-      <div className="flex items-center gap-3 px-4 py-2.5">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1 px-4 py-2.5">
         <h3 className="font-semibold">{name}</h3>
         <span className="grow text-ink-soft">{counted(records.length, "record")}</span>
         <Button kind="quiet" onClick={() => setChanging(true)}>

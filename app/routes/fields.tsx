@@ -73,8 +73,8 @@ export default function Fields({ loaderData: { fields, tables } }: Route.Compone
           </ul>
         </section>
         <section aria-label="Tables" className="space-y-4">
-          <div className="flex items-center justify-between">
-            <div>
+          <div className="flex items-center justify-between gap-3">
+            <div className="min-w-0">
               <h2 className="text-[15px] font-semibold">Tables</h2>
               <p className="text-ink-soft">
                 Small lists that a field can point to, such as branches: what stands there is at hand in tags
