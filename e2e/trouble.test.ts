@@ -168,6 +168,11 @@ test("with the server gone editing goes on, and is saved when it is back, also a
 test("with the server gone a search and another page say so, and try again when it is back", async () => {
   await page.open("/pictures");
   await page.find("main [role=option] img");
+  // The page learns of the others that it links to a moment after it is there.
+  await page.until(
+    () => page.run<boolean>("return 'routes/brand' in window.__reactRouterManifest.routes"),
+    "the page does not know of the brand's",
+  );
   await page.run("window.fetch = () => Promise.reject(new TypeError('Failed to fetch'))");
   await (await page.find("[aria-label='Search pictures']")).sendKeys("zinnia");
   await page.sees("The server does not answer, so this cannot be shown");
