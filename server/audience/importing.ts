@@ -1,7 +1,6 @@
 /**
  * Bringing a file of contacts in: what would happen, and doing it. It goes on in the background, stretch by stretch,
- * each written with what was before; an import { audienceChanged } from "./answers";
-import is whole or, when it was cancelled or killed, not there.
+ * each written with what was before; an import is whole or, when it was cancelled or killed, not there.
  */
 import type { FieldDef, FieldValue, Wanted } from "~/core/audience";
 import { type Given, type LineRead, lineReader, newFieldsOf, type Plan, PlanSchema } from "~/core/importing";
