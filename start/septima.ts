@@ -1,8 +1,8 @@
 import { randomBytes } from "node:crypto";
 import path from "node:path";
 import { clearFiles } from "~/server/audience/import-file";
-import { settleChanges } from "~/server/audience/importing";
 import { recordSizes } from "~/server/audience/sizes";
+import { settleChanges } from "~/server/audience/taking-back";
 import { emptyBin } from "~/server/campaigns/campaigns";
 import { readMissingWords } from "~/server/campaigns/finding";
 import { openConfined, PICTURE_WORK } from "~/server/confined/confined";

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link, useFetcher, useRevalidator } from "react-router";
 import type { Change } from "~/server/audience/changing";
-import type { Rejected } from "~/server/audience/importing";
+import type { Rejected } from "~/server/audience/import-lines";
 import { Button, buttonLook } from "../ui/button";
 import { Problem } from "../ui/form";
 import { Progress } from "../ui/progress";

@@ -1,6 +1,6 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRef } from "react";
-import type { Rejected } from "~/server/audience/importing";
+import type { Rejected } from "~/server/audience/import-lines";
 import { count, counted } from "../ui/time";
 
 const ROW = 34;

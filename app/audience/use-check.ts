@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import type { Plan } from "~/core/importing";
-import type { Check } from "~/server/audience/importing";
+import type { Check } from "~/server/audience/import-check";
 
 export interface Checking {
   /** Null while it is being worked out. */

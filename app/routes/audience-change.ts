@@ -1,5 +1,5 @@
 import { changeById } from "~/server/audience/changing";
-import { takeBack } from "~/server/audience/importing";
+import { takeBack } from "~/server/audience/taking-back";
 import { orNotHere, orProblem } from "../refusal";
 import type { Route } from "./+types/audience-change";
 

@@ -1,5 +1,5 @@
 import { PlanSchema } from "~/core/importing";
-import { checkImport } from "~/server/audience/importing";
+import { checkImport } from "~/server/audience/import-check";
 import { jsonInput } from "../input";
 import { orProblem } from "../refusal";
 import type { Route } from "./+types/import-check";

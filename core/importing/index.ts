@@ -8,6 +8,7 @@ export { CsvReader, type CsvRecord, CsvTrouble } from "./csv-reader";
 export { type Dialect, findDialect } from "./dialect";
 export { DECODERS, type Encoding, EncodingFinder } from "./encoding";
 export { type ColumnFacts, ColumnWatch, type Guess, guessColumns } from "./guess";
+export { type ImportCounts, Tally, wantedFrom } from "./merge";
 export {
   type Given,
   keyFor,

@@ -11,10 +11,10 @@ import { chooseTopics, subscribeAgain } from "./choices";
 import { contactFacts } from "./contact-facts";
 import { addContacts, contactById } from "./contacts";
 import { lists, saveList } from "./groups";
-import { takeBack } from "./importing";
 import { countSelection, selectedReaders } from "./selection";
 import { groupCounts, recordSizes, sizesOf } from "./sizes";
 import { tableRows } from "./table";
+import { takeBack } from "./taking-back";
 
 let septima: Septima;
 let close: () => Promise<void>;

@@ -10,9 +10,11 @@ import { changeById, changeMany } from "./changing";
 import { addContacts, contactById, searchContacts } from "./contacts";
 import { fieldsOf, ownFields, setFields } from "./fields";
 import { lists } from "./groups";
+import { checkImport } from "./import-check";
 import { fileFacts, readDifferently, takeFile } from "./import-file";
-import { cancelImport, checkImport, rejectedLines, runImport, settleChanges, takeBack } from "./importing";
+import { cancelImport, rejectedLines, runImport } from "./importing";
 import { saveRecords, saveTable } from "./records";
+import { settleChanges, takeBack } from "./taking-back";
 
 let septima: Septima;
 let close: () => Promise<void>;
