@@ -16,7 +16,7 @@ export interface Marked {
   ids: ReadonlySet<number>;
 }
 
-export const isMarked = ({ all, ids }: Marked, id: number) => ids.has(id) !== all;
+const isMarked = ({ all, ids }: Marked, id: number) => ids.has(id) !== all;
 export const countMarked = ({ all, ids }: Marked, total: number) => (all ? total - ids.size : ids.size);
 
 /** Contacts in rows, of which only those in view are drawn and fetched; columns sort, rows can be marked. */

@@ -138,7 +138,7 @@ const kind = fc.constant("field" as const);
 const field = fc.constantFrom(...FIELDS, ...FACTS);
 const ops = <const Op extends string>(...names: Op[]) => fc.constantFrom(...names);
 const words = fc.array(safeText, { maxLength: 3 });
-export const anyFieldRule: fc.Arbitrary<FieldRule> = fc.oneof(
+const anyFieldRule: fc.Arbitrary<FieldRule> = fc.oneof(
   fc.record({
     kind,
     field,
@@ -175,7 +175,7 @@ const did = fc.record({
     "bought" as const,
   ),
 });
-export const anyDid: fc.Arbitrary<DidRule> = did.map(
+const anyDid: fc.Arbitrary<DidRule> = did.map(
   ({ what, campaign, link, product, category, within, ...rest }): DidRule => {
     const often = { ...rest, ...(within !== undefined && { within }) };
     if (what === "bought")

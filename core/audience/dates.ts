@@ -41,7 +41,7 @@ export function addSpan(date: string, span: Span, direction: 1 | -1 = 1): string
 }
 
 /** How many days lie from one date to a later one. */
-export function daysBetween(from: string, to: string): number {
+function daysBetween(from: string, to: string): number {
   return Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / DAY);
 }
 

@@ -8,7 +8,7 @@ import { type FieldDef, FieldDefSchema, type FieldValue } from "./contact";
 /** What a record can say of itself. Pictures are addresses. */
 export const FACT_KINDS = ["text", "number", "money", "date", "boolean", "picture"] as const;
 
-export const FactDefSchema = FieldDefSchema.pick({ key: true, label: true, currency: true }).extend({
+const FactDefSchema = FieldDefSchema.pick({ key: true, label: true, currency: true }).extend({
   kind: z.enum(FACT_KINDS),
 });
 export type FactDef = z.infer<typeof FactDefSchema>;

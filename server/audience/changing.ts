@@ -27,20 +27,21 @@ export type Changeable = ContactState & { id: number };
 /** So many contacts are changed in one transaction: others wait so long at most. */
 export const STRETCH = 400;
 
+/**
+ * Writes down that a change begins.
+ * @param plan what it goes by, kept with it
+ * @returns whether it does: of an id there is one change
+ */
 export async function beginChange(
-  db: Queries,
-  septima: Pick<Septima, "newId" | "now">,
-  kind: Change["kind"],
-  name: string,
-  plan: unknown = {},
-): Promise<string> {
-  const id = septima.newId();
-  const at = new Date(septima.now());
-  await db.query(
-    `insert into changes (id, kind, name, state, plan, alive_at, started_at) values ($1, $2, $3, 'running', $4::jsonb, $5, $5)`,
-    [id, kind, name, JSON.stringify(plan), at],
+  septima: Septima,
+  { id, kind, name, plan = {} }: Pick<Change, "id" | "kind" | "name"> & { plan?: unknown },
+): Promise<boolean> {
+  const begun = await septima.db.query(
+    `insert into changes (id, kind, name, state, plan, alive_at, started_at)
+     values ($1, $2, $3, 'running', $4::jsonb, $5, $5) on conflict do nothing returning id`,
+    [id, kind, name, JSON.stringify(plan), new Date(septima.now())],
   );
-  return id;
+  return begun.length > 0;
 }
 
 /** Writes down how far a change is; also that whoever makes it is alive. */
@@ -213,7 +214,8 @@ export async function changeMany(
   ids: readonly number[],
   wanted: Wanted | ((contact: Changeable) => Wanted),
 ): Promise<{ id: string; finished: Promise<number> }> {
-  const id = await beginChange(septima.db, septima, "bulk", name);
+  const id = septima.newId();
+  await beginChange(septima, { id, kind: "bulk", name });
   const work = async () => {
     let changed = 0;
     try {

@@ -7,7 +7,7 @@ import { type Given, newFieldsOf, type Plan, PlanSchema, Tally, wantedFrom } fro
 import type { Queries } from "../db/database";
 import { Refusal, type Septima } from "../septima";
 import { audienceChanged } from "./answers";
-import { type Changeable, setChange, writeChanges } from "./changing";
+import { beginChange, type Changeable, setChange, writeChanges } from "./changing";
 import { ownFields, setFields } from "./fields";
 import { lists, saveList } from "./groups";
 import { type FileFacts, fileFacts, forgetFile } from "./import-file";
@@ -43,12 +43,8 @@ export async function runImport(
   const plan = PlanSchema.parse(given);
   const file = await fileFacts(septima, id);
   const fields = await prepared(septima, file, plan);
-  const begun = await septima.db.query(
-    `insert into changes (id, kind, name, state, plan, counts, alive_at, started_at)
-     values ($1, 'import', $2, 'running', $3::jsonb, $4::jsonb, $5, $5) on conflict do nothing returning id`,
-    [id, file.name, JSON.stringify(plan), JSON.stringify(new Tally().counts), new Date(septima.now())],
-  );
-  if (begun.length === 0) throw new Refusal("This file is being brought in already.", 409);
+  if (!(await beginChange(septima, { id, kind: "import", name: file.name, plan })))
+    throw new Refusal("This file is being brought in already.", 409);
   septima.cache.delete(stopKey(id));
   return { finished: carryOut(septima, file, plan, fields) };
 }

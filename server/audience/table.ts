@@ -80,7 +80,7 @@ async function sorted(septima: Septima, { group, words, filter, sort }: TableQue
 }
 
 /** Whether a group is that of the removed, who are out of sight in every other. */
-export const isRemoved = ({ kind, id }: Group) => kind === "standing" && id === "removed";
+const isRemoved = ({ kind, id }: Group) => kind === "standing" && id === "removed";
 
 /** Words in the order people look for them: without regard to capitals and accents. */
 const spelt = (text: string) =>
