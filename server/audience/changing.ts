@@ -132,22 +132,25 @@ export async function writeChanges(
     tx,
     made.flatMap(({ id, lists }) => lists.map((list) => ({ id, list }))),
   );
-  const kept = [
-    ...made.map(({ id }) => ({ id, before: null, after: {} })),
-    ...rows.flatMap(({ id, done }) => {
-      const before = known.get(id);
-      // One that the change made itself is gone as a whole.
-      if (before === null) return [];
-      const all = before ? together(before, done) : done;
-      return [{ id, before: all.before, after: all.after }];
-    }),
-  ];
-  await tx.query(
-    `insert into change_rows (change_id, contact_id, before, after)
-     select $1, id, nullif(before, 'null'::jsonb), after from jsonb_to_recordset($2::jsonb) as r(id integer, before jsonb, after jsonb)
-     on conflict (change_id, contact_id) do update set before = excluded.before, after = excluded.after`,
-    [changeId, JSON.stringify(kept)],
-  );
+  const kept = rows.flatMap(({ id, done }) => {
+    const before = known.get(id);
+    // One that the change made itself is gone as a whole.
+    if (before === null) return [];
+    const all = before ? together(before, done) : done;
+    return [{ id, before: all.before, after: all.after }];
+  });
+  if (made.length > 0)
+    await tx.query(
+      `insert into change_rows (change_id, contact_id, before, after) select $1, unnest($2::int[]), null, '{}'`,
+      [changeId, made.map(({ id }) => id)],
+    );
+  if (kept.length > 0)
+    await tx.query(
+      `insert into change_rows (change_id, contact_id, before, after)
+       select $1, id, before, after from jsonb_to_recordset($2::jsonb) as r(id integer, before jsonb, after jsonb)
+       on conflict (change_id, contact_id) do update set before = excluded.before, after = excluded.after`,
+      [changeId, JSON.stringify(kept)],
+    );
   return rows.length;
 }
 
@@ -195,13 +198,18 @@ async function writeStates(tx: Queries, rows: readonly Next[]): Promise<void> {
 }
 
 async function writeMembers(tx: Queries, joining: readonly { id: number; list: string }[]): Promise<void> {
-  if (joining.length === 0) return;
-  await tx.query(
-    `insert into list_members (list_id, contact_id)
-     select l.id, r.id from jsonb_to_recordset($1::jsonb) as r(id integer, list text) join lists l on l.id = r.list
-     on conflict do nothing`,
-    [JSON.stringify(joining)],
-  );
+  const byList = new Map<string, number[]>();
+  for (const { id, list } of joining) {
+    const ids = byList.get(list);
+    if (ids) ids.push(id);
+    else byList.set(list, [id]);
+  }
+  for (const [list, ids] of byList)
+    await tx.query(
+      `insert into list_members (list_id, contact_id)
+       select id, unnest($2::int[]) from lists where id = $1 on conflict do nothing`,
+      [list, ids],
+    );
 }
 
 /**
