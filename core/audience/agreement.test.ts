@@ -66,6 +66,27 @@ describe("a predicate and its SQL condition agree on every contact", () => {
     closing.push(() => db.close());
     await prepare(db);
     await agree(db);
+    // Spring and summer are sixty-four numbers apart.
+    const opened = (...campaigns: string[]) => ({
+      email: "a@a.example",
+      fields: {},
+      lists: [],
+      history: {
+        events: campaigns.map((campaign) => ({ what: "opened" as const, at: 0, campaign })),
+        orders: [],
+      },
+    });
+    await storePeople(db, [
+      opened("spring", "summer"),
+      opened("spring", "spring"),
+      opened("summer", "autumn", "summer"),
+      opened("spring", "summer", "autumn"),
+    ]);
+    const context = { today: "2026-11-23", segments: SEGMENTS };
+    const atLeast = (times: number) =>
+      matchedBySql(db, { kind: "did", what: "opened", often: "atLeast", times }, context);
+    expect(await atLeast(2)).toEqual([1, 3, 4]);
+    expect(await atLeast(3)).toEqual([4]);
   }, 240_000);
 
   test.skipIf(serverPrograms() === null)(

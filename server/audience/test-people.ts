@@ -5,14 +5,18 @@ import { addEvents } from "./history";
 
 export type Person = Omit<Contact, "id">;
 
-/** Lists and campaigns that people and rules name; addresses need not be unique here. */
+/**
+ * Lists and campaigns that people and rules name; addresses need not be unique here. Campaigns have numbers far from each
+ * other, and then close, as in a workspace that has sent hundreds.
+ */
 export async function preparePeople(db: Database, lists: readonly string[], campaigns: readonly string[]) {
   await db.query("insert into lists (id, name, created_at) select id, id, now() from unnest($1::text[]) id", [
     lists,
   ]);
   await db.query(
-    `insert into campaigns (id, name, email, created_at, updated_at)
-     select id, id, '{}', now(), now() from unnest($1::text[]) id`,
+    `insert into campaigns (id, name, email, created_at, updated_at, number)
+     select id, id, '{}', now(), now(), case when at = 1 then 1 else 63 + at end
+     from unnest($1::text[]) with ordinality as given(id, at)`,
     [campaigns],
   );
   await db.query("drop index contacts_email");
