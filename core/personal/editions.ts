@@ -37,7 +37,11 @@ export interface EditionAnswers {
   language(reader: number): string | null;
 }
 
-type Asked = { jump: true; rule: number; to: number } | { jump: false; field: number };
+/** A rule or, after all rules, a field; and where it goes on when the answer of a rule is no. */
+interface Asked {
+  asked: number;
+  to: number | null;
+}
 
 const LOCAL_FORMATS = new Set(["dayMonth", "longDate", "number"]);
 
@@ -64,39 +68,50 @@ export interface EditionCounter {
 
 /**
  * Finds the editions across an audience, exactly: each rule counts only where its outcome matters, missing values count
- * where they show, and readers with the same answers get the same edition. Takes time in proportion to readers × rules.
+ * where they show, and readers with the same answers get the same edition. Takes time in proportion to readers × what is asked
+ * of each.
  */
 export function editionCounter(bound: Bound, answers: EditionAnswers): EditionCounter {
   const { fields, local } = editionQuestions(bound);
   const fieldOfSlot = bound.slots.map(({ field }) => (isSystem(field) ? -1 : fields.indexOf(field)));
-  const steps = [bound.subject, bound.preheader, bound.senderName, bound.html, bound.text].map((code) =>
-    skeleton(code, fieldOfSlot),
-  );
-  // One digit per rule and per field: 0 never asked, 1 no or missing, 2 yes or present.
+  // One digit per rule and per field: 0 not asked, 1 no or missing, 2 yes or present.
   const ruleCount = bound.rules.length;
   const digits = new Uint8Array(ruleCount + fields.length);
-  const found = new Map<string, EditionCount>();
+  const steps = [bound.subject, bound.preheader, bound.senderName, bound.html, bound.text].map((code) =>
+    skeleton(code, fieldOfSlot, ruleCount),
+  );
+  const yes = (asked: number, reader: number) =>
+    asked < ruleCount ? answers.meets(asked, reader) : answers.writes(fields[asked - ruleCount], reader);
+  // What is asked next depends only on the answers before: what was found out of one reader holds for all who answer
+  // alike, and most walk a way that is there.
+  const begun = turnAt(steps, digits);
+  const all: EditionCount[] = [];
+  const reached = (ends: Ends, reader: number): EditionCount => {
+    const language = local ? (answers.language(reader) ?? bound.language) : null;
+    let edition = ends.get(language);
+    if (!edition) {
+      const key = language === null ? packed(digits) : `${packed(digits)} ${language}`;
+      const fallbacks = fields.filter((_, index) => digits[ruleCount + index] === 1);
+      edition = { key, count: 0, first: reader, fallbacks, language };
+      ends.set(language, edition);
+      all.push(edition);
+    }
+    return edition;
+  };
   return {
     take(readers) {
       for (const reader of readers) {
         digits.fill(0);
-        for (const part of steps) ask(part, reader, answers, fields, ruleCount, digits);
-        const language = local ? (answers.language(reader) ?? bound.language) : null;
-        const key = language === null ? packed(digits) : `${packed(digits)} ${language}`;
-        const known = found.get(key);
-        if (known) known.count++;
-        else {
-          found.set(key, {
-            key,
-            count: 1,
-            first: reader,
-            fallbacks: fields.filter((_, index) => digits[ruleCount + index] === 1),
-            language,
-          });
+        let turn: Turn | Ends = begun;
+        while (!(turn instanceof Map)) {
+          const answer = yes(turn.asked, reader) ? 2 : 1;
+          digits[turn.asked] = answer;
+          turn = turn.then[answer - 1] ??= turnAt(steps, digits);
         }
+        reached(turn, reader).count++;
       }
     },
-    found: () => [...found.values()].sort((a, b) => b.count - a.count || (a.key < b.key ? -1 : 1)),
+    found: () => all.sort((a, b) => b.count - a.count || (a.key < b.key ? -1 : 1)),
   };
 }
 
@@ -126,39 +141,39 @@ function packed(answers: Uint8Array): string {
   return key;
 }
 
+/** A rule or a field that is asked, and what comes after no and after yes. */
+interface Turn {
+  asked: number;
+  then: [no: Turn | Ends | null, yes: Turn | Ends | null];
+}
+/** Nothing more is asked: the editions here, by language. */
+type Ends = Map<string | null, EditionCount>;
+
 /** The code without its static text and without values that every reader has. */
-function skeleton(code: Code, fieldOfSlot: readonly number[]): Asked[] {
+function skeleton(code: Code, fieldOfSlot: readonly number[], ruleCount: number): Asked[] {
   const steps: Asked[] = [];
   const position: number[] = [];
   for (const op of code) {
     position.push(steps.length);
-    if (op.op === "unless") steps.push({ jump: true, rule: op.rule, to: op.to });
+    if (op.op === "unless") steps.push({ asked: op.rule, to: op.to });
     else if (op.op === "value" && fieldOfSlot[op.slot] >= 0)
-      steps.push({ jump: false, field: fieldOfSlot[op.slot] });
+      steps.push({ asked: ruleCount + fieldOfSlot[op.slot], to: null });
   }
   position.push(steps.length);
-  for (const step of steps) if (step.jump) step.to = position[step.to];
+  for (const step of steps) if (step.to !== null) step.to = position[step.to];
   return steps;
 }
 
-function ask(
-  steps: readonly Asked[],
-  reader: number,
-  answers: EditionAnswers,
-  fields: readonly string[],
-  ruleCount: number,
-  digits: Uint8Array,
-): void {
-  for (let at = 0; at < steps.length; at++) {
-    const step = steps[at];
-    if (step.jump) {
-      if (digits[step.rule] === 0) digits[step.rule] = answers.meets(step.rule, reader) ? 2 : 1;
-      if (digits[step.rule] === 1) at = step.to - 1;
-    } else {
-      const slot = ruleCount + step.field;
-      if (digits[slot] === 0) digits[slot] = answers.writes(fields[step.field], reader) ? 2 : 1;
+/** What is to be asked of a reader of whom so much is known. */
+function turnAt(parts: readonly (readonly Asked[])[], digits: Uint8Array): Turn | Ends {
+  for (const steps of parts) {
+    for (let at = 0; at < steps.length; at++) {
+      const { asked, to } = steps[at];
+      if (digits[asked] === 0) return { asked, then: [null, null] };
+      if (to !== null && digits[asked] === 1) at = to - 1;
     }
   }
+  return new Map();
 }
 
 const ANYBODY: Omit<Reader, "contact"> = {
