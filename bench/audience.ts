@@ -65,6 +65,7 @@ async function measured(
   delay.enable();
   const count = await seconds(() => countRule(septima, one));
   const again = await seconds(() => countRule(septima, two));
+  const other = await seconds(() => countRule(septima, { ...one, value: 23 } as Rule));
   const cold = await seconds(() => editionsOf(septima, email, everyone));
   let found = 0;
   const warm = await seconds(async () => {
@@ -72,7 +73,11 @@ async function measured(
   });
   delay.disable();
   return [
-    [`${where}: count by a new test; by one new of two`, `${ms(count)}; ${ms(again)}`, "100 ms of 100,000"],
+    [
+      `${where}: count by a field for the first time; by two, one of them new; with another value`,
+      `${ms(count)}; ${ms(again)}; ${ms(other)}`,
+      "100 ms of 100,000",
+    ],
     [
       `${where}: editions with ${rules.length} rules, all tests new; known`,
       `${ms(cold)}; ${ms(warm)} (${found} editions)`,

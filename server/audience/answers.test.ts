@@ -18,7 +18,7 @@ import { editions, previewAddresses, readerOf, readerValue } from "~/core/person
 import { boundEmail, editionsOf, whoReads } from "../campaigns/rendering";
 import type { Septima } from "../septima";
 import { everybody, openWorld } from "../test-world";
-import { type Ask, askAudience, audienceChanged, audienceNow } from "./answers";
+import { type Ask, askAudience, audienceChanged, audienceNow, valuesIn } from "./answers";
 import { addContacts, contactsById } from "./contacts";
 import { countRule } from "./counting";
 import { recordFacts, setFields } from "./fields";
@@ -192,4 +192,63 @@ test("what was answered is not asked again until the audience changes; of many, 
   await addContacts(septima, [{ email: "new@r.example", fields: { zone: "cool" } }]);
   expect(await audienceNow(septima)).not.toBe(before);
   expect((await countRule(counting, cool)).count).toBe(3001);
+});
+
+test("a field with more different values than a column holds is answered all the same", async () => {
+  await settle([]);
+  await septima.db.query(
+    `insert into contacts (id, email, fields, created_at)
+     select n, 'r' || n || '@mail.example', jsonb_build_object('code', 'c' || n, 'zone', 'z' || n % 3), now()
+     from generate_series(1, 60000) n`,
+  );
+  audienceChanged(septima);
+  const code = (op: "is" | "isNot" | "startsWith", value: string): Rule => ({
+    kind: "field",
+    field: "code",
+    op,
+    value,
+  });
+  const count = async (rule: Rule) => (await countRule(septima, rule)).count;
+  // The first of these finds out, within the first fifty thousand and after them; the second knows.
+  expect(await count({ kind: "any", of: [code("is", "c7"), code("is", "c59999")] })).toBe(2);
+  expect(await count({ kind: "all", of: [code("startsWith", "c5"), code("isNot", "c5")] })).toBe(11_110);
+  expect(await count({ kind: "field", field: "email", op: "contains", value: "r6000" })).toBe(2);
+  expect(await valuesIn(septima, "code")).toBeNull();
+  expect((await valuesIn(septima, "zone"))?.sort()).toEqual([
+    ["z0", 20_000],
+    ["z1", 20_000],
+    ["z2", 20_000],
+  ]);
+}, 60_000);
+
+test("who asks about a field that is being read waits for it, and reads it no second time", async () => {
+  await settle([
+    { email: "a@a.example", fields: { zone: "warm" }, lists: [] },
+    { email: "b@a.example", fields: { zone: "cool" }, lists: [] },
+  ]);
+  let read = 0;
+  const { db } = septima;
+  const watched: Septima = {
+    ...septima,
+    db: {
+      ...db,
+      query: (sql, params) => {
+        if (sql.includes("string_agg")) read += 1;
+        return db.query(sql, params);
+      },
+    },
+  };
+  const warm: Rule = { kind: "field", field: "zone", op: "is", value: "warm" };
+  const [counted, values, again] = await Promise.all([
+    countRule(watched, warm),
+    valuesIn(watched, "zone"),
+    countRule(watched, { ...warm, value: "cool" } as Rule),
+  ]);
+  expect([counted.count, values?.length, again.count]).toEqual([1, 2, 1]);
+  const before = read;
+  expect((await countRule(watched, { ...warm, value: "mild" } as Rule)).count).toBe(0);
+  expect(read).toBe(before);
+  audienceChanged(septima);
+  await countRule(watched, warm);
+  expect(read).toBe(2 * before);
 });

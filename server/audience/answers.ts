@@ -1,7 +1,7 @@
 /**
  * What a whole audience answers: each distinct test once, as a set with one bit for each contact. Rules, counts and
- * editions are put together from them. Contacts pass by in stretches, to be asked what their own fields can answer;
- * a few tests, who is on a list and what they did are asked of the database. Nobody stays in memory but by their bit.
+ * editions are put together from them. What their own fields can answer is asked of columns (`columns.ts`); who is on a
+ * list and what they did, of the database. Nobody stays in memory but by their bit.
  */
 import {
   type AtomicRule,
@@ -12,15 +12,14 @@ import {
   factIn,
   lacksField,
   predicate,
-  type RecordFacts,
   type Rule,
   testsIn,
-  toSql,
   whoMeets,
   withFacts,
 } from "~/core/audience";
 import { hasWords } from "~/core/personal";
 import { cached, type Septima } from "../septima";
+import { answerByColumns, type Columns, columnValues, noColumns, type Question } from "./columns";
 
 /** What can be asked of every contact of an audience. */
 export type Ask =
@@ -43,9 +42,7 @@ export interface Answered {
 }
 
 /** What is known of an audience until it changes. */
-interface Known {
-  size: number;
-  everyone: Bits | null;
+interface Known extends Columns {
   answers: Map<string, Bits>;
 }
 
@@ -62,28 +59,31 @@ function known(septima: Septima): Promise<Known> {
     const [row] = await septima.db.query<{ last: number }>(
       "select coalesce(max(id), 0)::int as last from contacts",
     );
-    return { size: row.last + 1, everyone: null, answers: new Map() };
+    return { ...noColumns(row.last + 1), answers: new Map() };
   });
+}
+
+/** The values that subscribed contacts have in a field, and how many have each; null when they are too many. */
+export async function valuesIn(
+  septima: Septima,
+  field: string,
+): Promise<[value: unknown, count: number][] | null> {
+  return columnValues(septima, await known(septima), field);
 }
 
 /** So many languages are told apart. */
 const LANGUAGES = 200;
 
 /** The languages that subscribed contacts have for their own, as they are stored. */
-export function languagesOf(septima: Septima): Promise<string[]> {
-  return cached(septima, "languages", async () => {
-    const rows = await septima.db.query<{ language: string }>(
-      `select distinct fields ->> 'language' as language from contacts
-       where status = 'subscribed' and jsonb_typeof(fields -> 'language') = 'string' and fields ->> 'language' <> ''
-       order by 1 limit ${LANGUAGES}`,
-    );
-    return rows.map(({ language }) => language);
-  });
+export async function languagesOf(septima: Septima): Promise<string[]> {
+  const values = (await valuesIn(septima, "language")) ?? [];
+  const languages = values.flatMap(([value]) => (typeof value === "string" && value !== "" ? [value] : []));
+  return languages.sort().slice(0, LANGUAGES);
 }
 
 /** Called after contacts, lists, segments, fields or records have changed. */
 export function audienceChanged(septima: Septima): void {
-  for (const key of ["answers", "languages", "audience context", "record tables", "record facts"])
+  for (const key of ["answers", "audience context", "record tables", "record facts"])
     septima.cache.delete(key);
 }
 
@@ -119,19 +119,15 @@ export async function askAudience(
     wanted.set(keyOf(ask), ask);
   const missing = [...wanted].filter(([key]) => !audience.answers.has(key));
   const found = new Map([...audience.answers].filter(([key]) => wanted.has(key)));
-  const passing = missing.filter(([, ask]) => !isMembership(ask));
-  let all = audience.everyone;
-  if (all === null || passing.length > 0) {
-    const asked = passing.map(([, ask]) => ask);
-    const few = asked.length <= IN_LETTER && asked.every(isRule);
-    const [subscribed, ...answers] = few
-      ? await askInSql(septima, audience.size, asked.filter(isRule), context)
-      : await passBy(septima, audience.size, asked, context);
-    all = subscribed;
-    audience.everyone = subscribed;
-    for (const [index, [key]] of passing.entries()) found.set(key, answers[index]);
+  const questions: Question[] = [];
+  for (const [key, ask] of missing) {
+    if (isMembership(ask)) continue;
+    const yes = Bits.none(audience.size);
+    found.set(key, yes);
+    questions.push({ ...questionOf(ask, context), yes });
   }
-  const everyone = all;
+  if (questions.length > 0 || audience.everyone === null) await answerByColumns(septima, audience, questions);
+  const everyone = audience.everyone!;
   // A server works on several at once.
   await Promise.all(
     missing.map(async ([key, ask]) => {
@@ -151,8 +147,20 @@ export async function askAudience(
   return { everyone, yes, meets: (rule) => whoMeets(rule, context, everyone, yes) };
 }
 
-/** What a contact answers by their own fields. */
-function testOf(ask: Ask, context: AudienceContext): (contact: Contact) => boolean {
+/** What is asked of a field: by itself, or of the record it points to. */
+function questionOf(ask: Exclude<Ask, Membership>, context: AudienceContext): Omit<Question, "yes"> {
+  const asked = "field" in ask ? ask.field : "language";
+  const fact = factIn(asked);
+  const test = testOf(ask, context);
+  const { records } = context;
+  if (!fact || !records) return { field: fact?.field ?? asked, test };
+  return {
+    field: fact.field,
+    test: (contact) => test({ ...contact, fields: withFacts(contact.fields, records) }),
+  };
+}
+
+function testOf(ask: Exclude<Ask, Membership>, context: AudienceContext): (contact: Contact) => boolean {
   switch (ask.kind) {
     case "writes":
       return (contact) => hasWords(ask.field, contact);
@@ -207,149 +215,4 @@ async function members(
     number = 0;
   }
   return set.others ? everyone.without(found) : found.and(everyone);
-}
-
-const isRule = (ask: Ask): ask is AtomicRule => !/^(writes|lacks|speaks)$/.test(ask.kind);
-
-/** How long a stretch should take, in milliseconds: whoever else asks waits so long at most. */
-const STRETCH = 40;
-/** So many numbers are asked for at first, at least and at most. */
-const NUMBERS = { first: 1000, least: 250, most: 20_000 };
-/** So many stretches are under way: while one is read, the database is at the next. */
-const AT_ONCE = 3;
-
-/** Does something for all numbers, in stretches that take about as long, and lets others have their turn. */
-async function inStretches(size: number, work: (from: number, to: number) => Promise<void>): Promise<void> {
-  let next = 0;
-  let count = NUMBERS.first;
-  const worker = async () => {
-    while (next < size) {
-      const from = next;
-      const to = Math.min(size, from + count) - 1;
-      next = to + 1;
-      const begun = performance.now();
-      await work(from, to);
-      const each = Math.max(1, (performance.now() - begun) / AT_ONCE);
-      count = Math.min(
-        NUMBERS.most,
-        Math.max(NUMBERS.least, Math.round(count * Math.min(4, STRETCH / each))),
-      );
-      await new Promise((resolve) => setImmediate(resolve));
-    }
-  };
-  await Promise.all(Array.from({ length: AT_ONCE }, worker));
-}
-
-/** So many answers are one letter: more are asked in another way. */
-const IN_LETTER = 5;
-
-/**
- * Asks a few tests in the database: the quicker way for those. Of every contact comes the number, and a letter for the
- * answers, from `@` for only no.
- * @returns as `passBy`
- */
-async function askInSql(
-  septima: Septima,
-  size: number,
-  rules: readonly AtomicRule[],
-  context: AudienceContext,
-): Promise<Bits[]> {
-  const params: unknown[] = [];
-  const letter = rules.map((rule, at) => {
-    const condition = toSql(rule, context, 2 + params.length);
-    params.push(...condition.params);
-    return `${condition.sql}::int * ${1 << at}`;
-  });
-  const sql = `select string_agg((c.id - $1::int)::text || chr(64 + ${["0", ...letter].join(" + ")}), '') as said
-    from contacts c where c.id between $1::int and $2::int and c.status = 'subscribed'`;
-  const everyone = Bits.none(size);
-  const found = rules.map(() => Bits.none(size));
-  await inStretches(size, async (from, to) => {
-    const [{ said }] = await septima.db.query<{ said: string | null }>(sql, [from, to, ...params]);
-    let number = 0;
-    for (let at = 0; at < (said?.length ?? 0); at++) {
-      const code = said!.charCodeAt(at);
-      if (code < 64) {
-        number = number * 10 + code - 48;
-        continue;
-      }
-      everyone.add(from + number);
-      for (let yes = code - 64, ask = 0; yes !== 0; yes >>= 1, ask++)
-        if (yes & 1) found[ask].add(from + number);
-      number = 0;
-    }
-  });
-  return [everyone, ...found];
-}
-
-/** So many different values of a field are remembered with their answers. */
-const REMEMBERED = 10_000;
-
-/** What is asked about one field: the answers depend on its value alone, and most contacts share theirs with others. */
-class FieldAsked {
-  private readonly known = new Map<unknown, readonly Bits[]>();
-  private readonly asked: { test: (contact: Contact) => boolean; yes: Bits }[] = [];
-
-  constructor(
-    private readonly field: string,
-    private readonly records: RecordFacts,
-  ) {}
-
-  add(test: (contact: Contact) => boolean, yes: Bits): void {
-    this.asked.push({ test, yes });
-  }
-
-  /** Adds a contact to all who say yes. */
-  take(id: number, email: string, fields: Contact["fields"]): void {
-    const value = this.field === "email" ? email : fields[this.field];
-    // No stored text has a NUL.
-    const key = typeof value === "object" ? `\u0000${JSON.stringify(value)}` : value;
-    let yes = this.known.get(key);
-    if (!yes) {
-      const own = value === undefined ? {} : { [this.field]: value };
-      const contact: Contact = { id, email, fields: withFacts(own, this.records), lists: [] };
-      yes = this.asked.filter(({ test }) => test(contact)).map((one) => one.yes);
-      if (this.known.size >= REMEMBERED) this.known.clear();
-      this.known.set(key, yes);
-    }
-    for (const bits of yes) bits.add(id);
-  }
-}
-
-/**
- * Lets all subscribed contacts pass by, and asks each everything. A stretch comes as one text of JSON, which is several
- * times quicker than rows.
- * @returns who is subscribed, then who says yes to each
- */
-async function passBy(
-  septima: Septima,
-  size: number,
-  asks: readonly Ask[],
-  context: AudienceContext,
-): Promise<Bits[]> {
-  const everyone = Bits.none(size);
-  const found = asks.map(() => Bits.none(size));
-  const byField = new Map<string, FieldAsked>();
-  for (const [at, ask] of asks.entries()) {
-    const named = "field" in ask ? ask.field : "language";
-    const field = factIn(named)?.field ?? named;
-    const asked = byField.get(field) ?? new FieldAsked(field, context.records ?? new Map());
-    byField.set(field, asked);
-    asked.add(testOf(ask, context), found[at]);
-  }
-  const fields = [...byField.values()];
-  const email = byField.has("email") ? "to_json(c.email)::text" : "'\"\"'";
-  await inStretches(size, async (from, to) => {
-    const [{ said }] = await septima.db.query<{ said: string | null }>(
-      `select string_agg('[' || c.id || ',' || ${email} || ',' || c.fields::text || ']', ',') as said
-       from contacts c where c.id between $1::int and $2::int and c.status = 'subscribed'`,
-      [from, to],
-    );
-    const passing = JSON.parse(`[${said ?? ""}]`) as [number, string, Contact["fields"]][];
-    for (const [id, address, own] of passing) {
-      everyone.add(id);
-      for (const field of fields) field.take(id, address, own);
-    }
-  });
-  return [everyone, ...found];
 }

@@ -1,7 +1,7 @@
 /** How many meet a rule, what each of its lines does to that number, and which values fields have. */
 import { type Bits, type Contact, contactName, factIn, type Rule } from "~/core/audience";
 import { Refusal, type Septima } from "../septima";
-import { askAudience } from "./answers";
+import { askAudience, valuesIn } from "./answers";
 import { contactsById } from "./contacts";
 import { readerFields } from "./fields";
 import { audienceContext } from "./groups";
@@ -77,17 +77,14 @@ export async function fieldValues(
   if (!field) throw new Refusal(`There is no field “${key}”.`, 404);
   const fact = factIn(key);
   if (fact) return factValues(septima, fact.field, key);
-  if (key === "email") return [];
-  return septima.db.query<{ value: string; count: number }>(
-    field.kind === "set"
-      ? `select value, count(*)::int as count from contacts c,
-           jsonb_array_elements_text(case when jsonb_typeof(c.fields -> $1) = 'array' then c.fields -> $1 else '[]' end) value
-         where c.status = 'subscribed' group by 1 order by 2 desc, 1 limit ${MOST_VALUES}`
-      : `select c.fields ->> $1 as value, count(*)::int as count from contacts c
-         where c.status = 'subscribed' and jsonb_typeof(c.fields -> $1) = 'string' and c.fields ->> $1 <> ''
-         group by 1 order by 2 desc, 1 limit ${MOST_VALUES}`,
-    [key],
-  );
+  const counts = new Map<string, number>();
+  for (const [value, count] of (await valuesIn(septima, key)) ?? [])
+    for (const one of [value].flat())
+      if (typeof one === "string" && one !== "") counts.set(one, (counts.get(one) ?? 0) + count);
+  return [...counts]
+    .map(([value, count]) => ({ value, count }))
+    .sort((a, b) => b.count - a.count || (a.value < b.value ? -1 : 1))
+    .slice(0, MOST_VALUES);
 }
 
 /** What records say, and how many contacts point to those that say it. */
