@@ -194,6 +194,29 @@ test("what was answered is not asked again until the audience changes; of many, 
   expect((await countRule(counting, cool)).count).toBe(3001);
 });
 
+test("where a day begins at another hour, what was done since then is asked again", async () => {
+  const [reader] = await settle([
+    {
+      email: "a@a.example",
+      fields: {},
+      lists: [],
+      history: {
+        events: [{ what: "opened", at: Date.parse("2026-11-22T20:00:00Z"), campaign: CAMPAIGNS[0] }],
+        orders: [],
+      },
+    },
+  ]);
+  const opened: Rule = { kind: "did", what: "opened", often: "atLeast", times: 1, within: 1 };
+  const who = async (zone?: string) => {
+    const context = { today: "2026-11-24", zone, segments: new Map<string, Rule>() };
+    return [...(await askAudience(septima, context, [opened])).meets(opened)];
+  };
+  expect(await who()).toEqual([]);
+  // There, the day before began at ten in the morning (UTC) of the day before that.
+  expect(await who("Pacific/Kiritimati")).toEqual([reader.id]);
+  expect(await who()).toEqual([]);
+});
+
 test("a field with more different values than a column holds is answered all the same", async () => {
   await settle([]);
   await septima.db.query(

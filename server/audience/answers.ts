@@ -112,8 +112,9 @@ export async function askAudience(
   asks: readonly Ask[] = [],
 ): Promise<Answered> {
   const audience = await known(septima);
-  // What is relative to a day is another question on the next.
-  const keyOf = (ask: Ask) => `${context.today} ${ask.kind} ${JSON.stringify(ask)}`;
+  // What is relative to a day is another question on the next, and where days begin at another hour.
+  const day = `${context.today} ${context.zone ?? "UTC"}`;
+  const keyOf = (ask: Ask) => `${day} ${ask.kind} ${JSON.stringify(ask)}`;
   const wanted = new Map<string, Ask>();
   for (const ask of [...rules.flatMap((rule) => testsIn(rule, context)), ...asks])
     wanted.set(keyOf(ask), ask);
