@@ -161,6 +161,7 @@ export default function Audience({ loaderData }: Route.ComponentProps) {
         counted(everyone.readers, "reader"),
         `${count(everyone.unsubscribed)} unsubscribed`,
         `${count(everyone.bounced)} bounced`,
+        ...(everyone.complained > 0 ? [`${count(everyone.complained)} complained`] : []),
       ].join(", ")}
       actions={
         <>
@@ -202,6 +203,12 @@ export default function Audience({ loaderData }: Route.ComponentProps) {
   );
 }
 
+/** How many are found; and how many of them can be written to, where that is not all. */
+const foundWords = (total: number, readers: number) =>
+  readers === total
+    ? counted(total, "contact")
+    : `${counted(total, "contact")}, ${readers === 0 ? "no reader" : counted(readers, "reader")} among them`;
+
 const NOBODY: Marked = { all: false, ids: new Set() };
 
 /** The contacts of a group: sought, filtered, sorted, marked. */
@@ -216,7 +223,7 @@ function Contacts({ words, facts: { group }, everyone, version }: Route.Componen
     () => ({ group, words: sought, filter, sort }),
     [group, sought, filter, sort],
   );
-  const { total, seeking, problem, at, need } = useRows(query, version);
+  const { total, readers, seeking, problem, at, need } = useRows(query, version);
   const all = useMemo(
     () => columnsOf(words.fields, new Map(words.lists.map(({ id, name }) => [id, name]))),
     [words],
@@ -260,7 +267,7 @@ function Contacts({ words, facts: { group }, everyone, version }: Route.Componen
         columns={all}
         chosen={keys}
         onColumns={choose}
-        found={total === null ? "Looking…" : counted(total, "contact")}
+        found={total === null ? "Looking…" : foundWords(total, readers)}
       />
       {filter && (
         <div className="card p-4">

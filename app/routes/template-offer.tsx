@@ -162,7 +162,7 @@ function OneOffer({
               <input
                 type="checkbox"
                 aria-label={`Take ${change.title}`}
-                className="mt-0.5 size-4 accent-mulberry"
+                className="mt-0.5 size-4"
                 checked={taken.has(change.id)}
                 disabled={change.fits === "not"}
                 onChange={() => toggle(change.id)}

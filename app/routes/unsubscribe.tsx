@@ -43,7 +43,7 @@ const TITLES = {
 
 export default function Unsubscribe({ loaderData, actionData }: Route.ComponentProps) {
   const { brand, preview, email, status, topics } = loaderData;
-  const address = <strong className="break-all">{email}</strong>;
+  const address = <strong className="wrap-anywhere">{email}</strong>;
   return (
     <main className="mx-auto my-16 max-w-md card p-8 text-[15px]/6 max-sm:m-4 max-sm:p-5">
       <title>{`Letters from ${brand}`}</title>
@@ -63,7 +63,13 @@ export default function Unsubscribe({ loaderData, actionData }: Route.ComponentP
                 {topics.map(({ id, name, about, on }) => (
                   <li key={`${id} ${on}`}>
                     <label className="flex items-start gap-3">
-                      <input type="checkbox" name="topic" value={id} defaultChecked={on} className="mt-1.5" />
+                      <input
+                        type="checkbox"
+                        name="topic"
+                        value={id}
+                        defaultChecked={on}
+                        className="mt-1 size-4"
+                      />
                       <span>
                         <span className="font-semibold">{name}</span>
                         {about !== "" && <span className="block text-ink-soft">{about}</span>}

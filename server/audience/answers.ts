@@ -89,6 +89,7 @@ export function audienceChanged(septima: Septima): void {
 
 /** Called after contacts did something, or were sent something: only what was asked of that is forgotten. */
 export function behaviourChanged(septima: Septima): void {
+  septima.cache.set("behaviour", {});
   const audience = septima.cache.get("answers") as Promise<Known> | undefined;
   if (!audience) return;
   const forget = ({ answers }: Known) => {
@@ -96,6 +97,9 @@ export function behaviourChanged(septima: Septima): void {
   };
   audience.then(forget, () => undefined);
 }
+
+/** Stands for what contacts have done until now: another one once they did something. */
+export const behaviourNow = (septima: Septima): unknown => septima.cache.get("behaviour");
 
 /** What the key of an answer about behaviour has after the day. */
 const DID = " did ";

@@ -5,12 +5,14 @@ import type { Septima } from "../septima";
 import { addList, openWorld } from "../test-world";
 import { readerAddresses } from "../tokens";
 import { prefer, preferences, resubscribe, unsubscribe } from "../unsubscribe";
+import { behaviourChanged } from "./answers";
 import { bulk } from "./bulk";
 import { changeById } from "./changing";
 import { chooseTopics, subscribeAgain } from "./choices";
 import { contactFacts } from "./contact-facts";
 import { addContacts, contactById } from "./contacts";
 import { lists, saveList } from "./groups";
+import { addEvents } from "./history";
 import { countSelection, selectedReaders } from "./selection";
 import { groupCounts, recordSizes, sizesOf } from "./sizes";
 import { tableRows } from "./table";
@@ -122,7 +124,8 @@ test("who is removed is out of sight, and as before when brought back", async ()
   expect((await countSelection(septima, everyone)).included).toBe(2);
   expect((await lists(septima)).find(({ id }) => id === "letter")?.count).toBe(1);
   const removed = { ...query, group: { kind: "standing" as const, id: "removed" } };
-  expect((await tableRows(septima, removed, 0, 10)).total).toBe(2);
+  expect(await tableRows(septima, removed, 0, 10)).toMatchObject({ total: 2, readers: 0 });
+  expect(await tableRows(septima, query, 0, 10)).toMatchObject({ total: 2, readers: 1 });
   await (await bulk(septima, { all: removed, but: [] }, { do: "restore" })).finished;
   expect([(await contactById(septima, 2)).status, (await contactById(septima, 4)).status]).toEqual([
     "subscribed",
@@ -160,4 +163,16 @@ test("the table is sorted by any column, with nothing last, and sought", async (
   expect(await emails({ words: "A.EXAMPLE ines" })).toEqual(["ines"]);
   expect(await emails({ sort: { by: "no such field", down: false } })).toHaveLength(4);
   expect((await tableRows(septima, query, 3, 10)).rows.map(({ email }) => email)).toEqual(["spam@a.example"]);
+});
+
+test("the table of a rule about behaviour has whoever did it since it was last looked at", async () => {
+  const opened = {
+    ...query,
+    filter: { kind: "did" as const, what: "opened" as const, often: "atLeast" as const, times: 1 },
+  };
+  const found = async () => (await tableRows(septima, opened, 0, 10)).rows.map(({ id }) => id);
+  expect(await found()).toEqual([]);
+  await addEvents(septima.db, [{ what: "opened", contact: 2, at: new Date(septima.now()), campaign }]);
+  behaviourChanged(septima);
+  expect(await found()).toEqual([2]);
 });

@@ -5,7 +5,7 @@
 import { z } from "zod";
 import { type Contact, type FieldDef, RuleSchema, toSql } from "~/core/audience";
 import type { Septima } from "../septima";
-import { audienceNow } from "./answers";
+import { askAudience, audienceNow, behaviourNow } from "./answers";
 import { CONTACT_COLUMNS, whole } from "./contacts";
 import { fieldsOf } from "./fields";
 import { audienceContext } from "./groups";
@@ -25,6 +25,7 @@ export type TableQuery = z.infer<typeof TableQuerySchema>;
 const KEPT = 12;
 interface Order {
   audience: object;
+  behaviour: unknown;
   ids: Promise<number[]>;
 }
 const orders = new WeakMap<Septima["cache"], Map<string, Order>>();
@@ -35,15 +36,16 @@ const orders = new WeakMap<Septima["cache"], Map<string, Order>>();
  */
 export async function tableOrder(septima: Septima, query: TableQuery): Promise<readonly number[]> {
   const audience = await audienceNow(septima);
-  const { today } = await audienceContext(septima);
-  const key = `${today} ${JSON.stringify(query)}`;
+  const behaviour = behaviourNow(septima);
+  const { today, zone } = await audienceContext(septima);
+  const key = `${today} ${zone} ${JSON.stringify(query)}`;
   const kept = orders.get(septima.cache) ?? new Map<string, Order>();
   orders.set(septima.cache, kept);
   const known = kept.get(key);
-  if (known?.audience === audience) return known.ids;
+  if (known?.audience === audience && known.behaviour === behaviour) return known.ids;
   const ids = sorted(septima, query);
   kept.delete(key);
-  kept.set(key, { audience, ids });
+  kept.set(key, { audience, behaviour, ids });
   ids.catch(() => kept.delete(key));
   for (const old of [...kept.keys()].slice(0, -KEPT)) kept.delete(old);
   return ids;
@@ -108,22 +110,34 @@ function sortSql(by: string, field: FieldDef | undefined, param: (value: unknown
   }
 }
 
-/** A part of the table: how many there are in all, and the contacts of the part. */
+/** A part of the table. */
+export interface TablePart {
+  /** How many there are in all. */
+  total: number;
+  /** How many of them can be written to. */
+  readers: number;
+  rows: Contact[];
+}
+
+/** A part of the table: the contacts from a place on. */
 export async function tableRows(
   septima: Septima,
   query: TableQuery,
   from: number,
   count: number,
-): Promise<{ total: number; rows: Contact[] }> {
+): Promise<TablePart> {
   const ids = await tableOrder(septima, query);
+  const { everyone } = await askAudience(septima, await audienceContext(septima), []);
+  let readers = 0;
+  for (const id of ids) if (everyone.has(id)) readers += 1;
   const part = ids.slice(from, from + count);
-  if (part.length === 0) return { total: ids.length, rows: [] };
+  if (part.length === 0) return { total: ids.length, readers, rows: [] };
   const rows = await septima.db.query<Contact>(
     `select ${CONTACT_COLUMNS} from contacts c where c.id = any ($1::int[])`,
     [part],
   );
   const known = new Map((await whole(septima, rows)).map((contact) => [contact.id, contact]));
-  return { total: ids.length, rows: part.flatMap((id) => known.get(id) ?? []) };
+  return { total: ids.length, readers, rows: part.flatMap((id) => known.get(id) ?? []) };
 }
 
 /** Who is meant by a table as it is shown, or by the marked rows of it. */
