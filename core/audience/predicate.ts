@@ -14,6 +14,8 @@ export interface AudienceContext {
   zone?: string;
   /** The rules of all segments by id. */
   segments: ReadonlyMap<string, Rule>;
+  /** The ids of all lists; needed only to say which are gone. */
+  lists?: ReadonlySet<string>;
   /** What stands behind fields that point to records; not needed for a contact whose fields have it. */
   records?: RecordFacts;
 }

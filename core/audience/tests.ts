@@ -79,3 +79,13 @@ export function whoMeets(
   };
   return meets(rule, []);
 }
+
+/**
+ * Whether a rule, or a segment that it names, asks for a list that was deleted: nobody is on it any more.
+ * @throws RuleError when a segment is missing or refers to itself
+ */
+export function namesGoneList(rule: Rule, context: AudienceContext): boolean {
+  const { lists } = context;
+  if (!lists) return false;
+  return testsIn(rule, context).some((test) => test.kind === "list" && !lists.has(test.list));
+}

@@ -101,6 +101,34 @@ describe("stops the sending:", () => {
     expect(found[0]).toContain(said);
   });
 
+  test("a rule that names a deleted list, also through a segment, said once for what is in it", () => {
+    const gone = { kind: "list" as const, list: "gone", in: false };
+    const known = {
+      today: "2026-11-25",
+      segments: new Map([["others", gone]]),
+      lists: new Set(["letter"]),
+    };
+    const said = (list: string, show: object = { kind: "list", list, in: false }) => {
+      const email = finished();
+      let changed = changeEmail(email, commands.set(of(email, "heading").id, { show })).email;
+      changed = changeEmail(changed, commands.set(email.sections[0].id, { show })).email;
+      return texts(changed, { readers: recipients(readers, known) });
+    };
+    const found = [
+      "stops: The rule of a section names a list that was deleted: nobody is on it any more. Change the rule, or bring the list back.",
+    ];
+    expect(said("gone")).toEqual(found);
+    expect(said("", { kind: "segment", segment: "others", in: true })).toEqual(found);
+    expect(said("letter")).toEqual([]);
+  });
+
+  test("readers chosen by a list that is gone", () => {
+    const chosen = { ...recipients(readers, audience), chosenByGone: true };
+    expect(texts(finished(), { readers: chosen })).toEqual([
+      expect.stringContaining("Choose again under Readers"),
+    ]);
+  });
+
   test("nobody to send it to", () =>
     expect(texts(finished(), { readers: recipients([], audience) })[0]).toContain("Nobody would get it"));
 });

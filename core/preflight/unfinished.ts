@@ -1,4 +1,12 @@
-import { type AudienceContext, type Contact, lacksField, predicate, type Rule, RuleError } from "../audience";
+import {
+  type AudienceContext,
+  type Contact,
+  lacksField,
+  namesGoneList,
+  predicate,
+  type Rule,
+  RuleError,
+} from "../audience";
 import { type BlockTypeName, blockTitle, blockType, createBlock, wordsOf } from "../blocks";
 import { LAYOUTS } from "../compose";
 import {
@@ -35,6 +43,10 @@ export interface Recipients {
   lacking(field: string): number;
   /** Whether any of them meets a rule. @throws RuleError */
   anybody(rule: Rule): boolean;
+  /** Whether a rule names a list that was deleted. @throws RuleError */
+  namesGone(rule: Rule): boolean;
+  /** Whether they are chosen by a list that was deleted. */
+  chosenByGone: boolean;
 }
 
 /** Contacts that are at hand, as those an email would go to. */
@@ -43,6 +55,8 @@ export function recipients(contacts: readonly Contact[], audience: AudienceConte
     count: contacts.length,
     lacking: (field) => contacts.filter((contact) => lacksField(contact, field)).length,
     anybody: (rule) => contacts.some(predicate(rule, audience)),
+    namesGone: (rule) => namesGoneList(rule, audience),
+    chosenByGone: false,
   };
 }
 
@@ -85,6 +99,14 @@ export function unfinished(email: Email, circumstances: Circumstances): Finding[
     ...blocksOf(email).flatMap(unready),
     ...(circumstances.readers.count === 0
       ? [{ weight: "stops" as const, text: "Nobody would get it. Choose lists or segments under Readers." }]
+      : []),
+    ...(circumstances.readers.chosenByGone
+      ? [
+          {
+            weight: "stops" as const,
+            text: "The readers are chosen by a list that was deleted: nobody is on it any more. Choose again under Readers.",
+          },
+        ]
       : []),
     ...sampleWords(email),
     ...withoutFallback(email, circumstances),
@@ -235,7 +257,15 @@ function withoutFallback(email: Email, { readers, brand }: Circumstances): Findi
   ];
 }
 
-/** Parts whose rules, with those around them, none of the readers meet. */
+const nameOf = (it: Located) =>
+  it.kind === "block"
+    ? `${blockType(it.node.type)?.label ?? "Block"} “${blockTitle(it.node)}”`
+    : `A ${it.kind}`;
+
+/**
+ * Parts whose rules, with those around them, none of the readers meet; and those whose rules cannot be answered, or name
+ * a list that was deleted, so that whoever was on it, or was not, is not told apart any more.
+ */
 function forNobody(email: Email, { readers }: Circumstances): Finding[] {
   if (readers.count === 0) return [];
   const reported = new Set<string>();
@@ -243,7 +273,17 @@ function forNobody(email: Email, { readers }: Circumstances): Finding[] {
   for (const it of walk(email)) {
     const rule = wholeRule(email, it);
     if (!rule || pathTo(email, it.node.id).some(({ node }) => reported.has(node.id))) continue;
+    const block = it.kind === "block" ? { block: it.node.id } : {};
     try {
+      if (readers.namesGone(rule)) {
+        found.push({
+          weight: "stops",
+          text: `The rule of ${nameOf(it).replace(/^A /, "a ")} names a list that was deleted: nobody is on it any more. Change the rule, or bring the list back.`,
+          ...block,
+        });
+        reported.add(it.node.id);
+        continue;
+      }
       if (readers.anybody(rule)) continue;
     } catch (error) {
       if (!(error instanceof RuleError)) throw error;
@@ -255,15 +295,10 @@ function forNobody(email: Email, { readers }: Circumstances): Finding[] {
       continue;
     }
     reported.add(it.node.id);
-    const name =
-      it.kind === "block"
-        ? `${blockType(it.node.type)?.label ?? "Block"} “${blockTitle(it.node)}”`
-        : `A ${it.kind}`;
-    const block = it.kind === "block" ? it.node.id : undefined;
     found.push({
       weight: "look",
-      text: `${name} is for nobody: none of the readers meets its rule. Change the rule, or delete it.`,
-      ...(block !== undefined && { block }),
+      text: `${nameOf(it)} is for nobody: none of the readers meets its rule. Change the rule, or delete it.`,
+      ...block,
     });
   }
   return found;

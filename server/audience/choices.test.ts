@@ -1,10 +1,12 @@
 /** What readers choose about their letters, and who can never be written to. */
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { setReaders, startCampaign } from "../campaigns/campaigns";
+import { findingsOf } from "../dispatch/dispatches";
 import type { Septima } from "../septima";
 import { addList, openWorld } from "../test-world";
 import { readerAddresses } from "../tokens";
 import { prefer, preferences, resubscribe, unsubscribe } from "../unsubscribe";
+import { setRemoved } from "../workspace/removals";
 import { behaviourChanged } from "./answers";
 import { bulk } from "./bulk";
 import { changeById } from "./changing";
@@ -175,4 +177,16 @@ test("the table of a rule about behaviour has whoever did it since it was last l
   await addEvents(septima.db, [{ what: "opened", contact: 2, at: new Date(septima.now()), campaign }]);
   behaviourChanged(septima);
   expect(await found()).toEqual([2]);
+});
+
+test("before a sending it is said that its readers are left out by a list that was deleted; back, it is not", async () => {
+  const selection = { ...everyone, exclude: [{ kind: "list" as const, id: "staff" }] };
+  const id = await startCampaign(septima, "Others", "letter");
+  await setReaders(septima, id, selection);
+  const said = async () => (await findingsOf(septima, id)).map(({ text }) => text).join();
+  expect(await said()).not.toContain("deleted");
+  await setRemoved(septima, "list", "staff", true);
+  expect(await said()).toContain("chosen by a list that was deleted");
+  await setRemoved(septima, "list", "staff", false);
+  expect(await said()).not.toContain("deleted");
 });

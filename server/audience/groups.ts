@@ -53,6 +53,7 @@ export async function saveList(
      on conflict (id) do update set name = excluded.name, about = excluded.about, topic = excluded.topic`,
     [list.id, list.name.trim(), list.about.trim(), list.topic, new Date(septima.now())],
   );
+  septima.cache.delete("audience context");
 }
 
 /** The segments by name. */
@@ -68,6 +69,11 @@ export async function audienceContext(septima: Septima): Promise<AudienceContext
   const known = await cached(septima, "audience context", async () => ({
     zone: await zoneOf(septima),
     segments: new Map((await segments(septima)).map((segment) => [segment.id, segment.rule])),
+    lists: new Set(
+      (await septima.db.query<{ id: string }>("select id from lists where deleted_at is null")).map(
+        ({ id }) => id,
+      ),
+    ),
     records: await recordFacts(septima),
   }));
   return { ...known, today: dayIn(known.zone, septima.now()) };

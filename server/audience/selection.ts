@@ -96,7 +96,7 @@ export function selectionSql(
 }
 
 /** What decides a selection: everyone of an empty one, so that an email can be composed before they are chosen. */
-const rulesOf = ({ include, exclude }: Selection): [included: Rule, excluded: Rule] => [
+export const rulesOf = ({ include, exclude }: Selection): [included: Rule, excluded: Rule] => [
   include.length === 0 ? { kind: "all", of: [] } : ruleOf(include),
   ruleOf(include.length === 0 ? [] : exclude),
 ];

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { Bits, isAnswerable } from "~/core/audience";
+import { Bits, isAnswerable, namesGoneList } from "~/core/audience";
 import { parseEmail } from "~/core/blocks";
 import { type Email, resolveTheme } from "~/core/email";
 import { asksAbout, type Finding, type Recipients, recipients, unfinished } from "~/core/preflight";
@@ -7,7 +7,13 @@ import { canMove, type DispatchState, momentOf, momentWords, ScheduleError } fro
 import { ArticleSchema, type LiveContent } from "~/core/sources";
 import type { Ask } from "../audience/answers";
 import { audienceContext } from "../audience/groups";
-import { countSelection, type Selection, SelectionSchema, selectedReaders } from "../audience/selection";
+import {
+  countSelection,
+  rulesOf,
+  type Selection,
+  SelectionSchema,
+  selectedReaders,
+} from "../audience/selection";
 import { campaign } from "../campaigns/campaigns";
 import { Refusal, type Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
@@ -152,6 +158,8 @@ async function recipientsOf(
     count: readers.count(),
     lacking: (field) => readers.and(answered.yes(lacks(field))).count(),
     anybody: (rule) => readers.and(answered.meets(rule)).first() >= 0,
+    namesGone: (rule) => namesGoneList(rule, context),
+    chosenByGone: rulesOf(selection).some((rule) => namesGoneList(rule, context)),
   };
 }
 
