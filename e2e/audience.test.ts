@@ -179,6 +179,17 @@ test("a list is made, edited and deleted while a draft uses it, and comes back",
   expect(await draft()).toBeGreaterThan(5000);
 });
 
+test("the zone by which days begin is chosen in Settings, and kept", async () => {
+  await page.open("/settings");
+  await page.choose("Time zone of the workspace", "Pacific/Kiritimati");
+  await page.sees("Kept");
+  const there = new Intl.DateTimeFormat("en-GB", { weekday: "long", timeZone: "Pacific/Kiritimati" });
+  await page.driver.navigate().refresh();
+  await page.sees(`There it is ${there.format(Date.now())}`, "section[aria-label='Time zone']");
+  await page.choose("Time zone of the workspace", "Europe/London");
+  await page.sees("Kept");
+});
+
 test("a contact’s page shows what is known, was sent and would be; each field is changed by its kind", async () => {
   await page.open("/audience");
   await page.press("Ines Calder");

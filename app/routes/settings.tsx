@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
 import { z } from "zod";
+import { dateFormat } from "~/core/program";
 import { aboutAssistant } from "~/server/assistant/assistant";
 import { assistantSetting, setAssistant } from "~/server/assistant/reach";
 import { setZone, zoneOf } from "~/server/workspace/settings";
@@ -14,7 +15,11 @@ import { ZoneChoice } from "../ui/zone-choice";
 import type { Route } from "./+types/settings";
 
 export async function loader({ context: { septima } }: Route.LoaderArgs) {
-  return { assistant: await assistantSetting(septima), zone: await zoneOf(septima) };
+  return {
+    assistant: await assistantSetting(septima),
+    zone: await zoneOf(septima),
+    now: septima.now(),
+  };
 }
 
 const Zone = z.object({ intent: z.literal("zone"), zone: z.string().max(100) });
@@ -43,11 +48,11 @@ export async function action({ context: { septima }, request }: Route.ActionArgs
   });
 }
 
-export default function SettingsPage({ loaderData: { assistant, zone } }: Route.ComponentProps) {
+export default function SettingsPage({ loaderData: { assistant, zone, now } }: Route.ComponentProps) {
   return (
     <Page title="Settings" about="What Septima works with">
       <div className="space-y-5">
-        <WorkspaceZone kept={zone} />
+        <WorkspaceZone kept={zone} now={now} />
         <Assistant kept={assistant} />
       </div>
     </Page>
@@ -55,7 +60,7 @@ export default function SettingsPage({ loaderData: { assistant, zone } }: Route.
 }
 
 /** By which days begin. */
-function WorkspaceZone({ kept }: { kept: string }) {
+function WorkspaceZone({ kept, now }: { kept: string; now: number }) {
   const fetcher = useFetcher<typeof action>();
   return (
     <section className="card max-w-2xl space-y-3 p-5" aria-label="Time zone">
@@ -65,7 +70,7 @@ function WorkspaceZone({ kept }: { kept: string }) {
           By it a day begins: “today”, “in the last 30 days” and “birthday within a week” are counted from it.
         </p>
       </div>
-      <div className="flex items-center gap-3">
+      <div className="flex flex-wrap items-center gap-3">
         <div className="w-72">
           <ZoneChoice
             label="Time zone of the workspace"
@@ -78,6 +83,18 @@ function WorkspaceZone({ kept }: { kept: string }) {
             }
           />
         </div>
+        <span className="text-ink-soft">
+          There it is{" "}
+          {dateFormat("en-GB", {
+            weekday: "long",
+            day: "numeric",
+            month: "long",
+            hour: "2-digit",
+            minute: "2-digit",
+            timeZone: kept,
+          }).format(now)}
+          .
+        </span>
         {fetcher.state === "idle" && fetcher.data?.result && (
           <span role="status" className="text-green">
             Kept
