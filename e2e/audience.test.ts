@@ -52,7 +52,10 @@ const names = () =>
 
 test("the table scrolls through everybody, is sorted and sought; what is done to many is taken back", async () => {
   await page.open("/audience");
-  await page.until(async () => (await found()) === "12,000 contacts", "the table is there");
+  await page.until(
+    async () => /^12,000 contacts, 11,\d{3} readers among them$/.test(await found()),
+    "the table is there",
+  );
   await page.run("document.querySelector('[aria-label=Contacts]').scrollTop = 200000");
   await page.until(
     async () =>
@@ -67,7 +70,7 @@ test("the table scrolls through everybody, is sorted and sought; what is done to
   await page.press("Name");
   await page.until(async () => !(await names())[0]?.startsWith("A"), "sorted the other way");
   await page.fill("Search contacts", "calder");
-  await page.until(async () => /^\d{2,3} contacts$/.test(await found()), "the search has found some");
+  await page.until(async () => /^\d{2,3} contacts(, |$)/.test(await found()), "the search has found some");
   const calders = Number((await found()).split(" ")[0]);
   expect((await names()).every((name) => name.includes("Calder"))).toBe(true);
   await page.press("Mark everybody");
