@@ -17,6 +17,13 @@ export interface Marked {
 }
 
 const isMarked = ({ all, ids }: Marked, id: number) => ids.has(id) !== all;
+/** Scrolled by so many rows at once, they fly past; where it rests for so many milliseconds, they are looked at. */
+const FLYING = 60;
+const REST = 40;
+/** So many steps ahead rows are asked for, and so many rows at most. */
+const LEAD = 40;
+const AHEAD = 600;
+
 export const countMarked = ({ all, ids }: Marked, total: number) => (all ? total - ids.size : ids.size);
 
 /** Contacts in rows, of which only those in view are drawn and fetched; columns sort, rows can be marked. */
@@ -53,7 +60,18 @@ export function ContactTable({
   const shown = rows.getVirtualItems();
   const from = shown[0]?.index ?? 0;
   const to = shown.at(-1)?.index ?? 0;
-  useEffect(() => need(from, to), [need, from, to]);
+  const before = useRef(from);
+  useEffect(() => {
+    const step = from - before.current;
+    before.current = from;
+    // What flies past is not asked for, only where it comes to rest.
+    if (Math.abs(step) > FLYING) {
+      const resting = setTimeout(() => need(from, to), REST);
+      return () => clearTimeout(resting);
+    }
+    const ahead = Math.max(-AHEAD, Math.min(AHEAD, step * LEAD));
+    need(Math.max(0, from + Math.min(0, ahead)), Math.min(total - 1, to + Math.max(0, ahead)));
+  }, [need, from, to, total]);
   // What is sorted or sought anew begins at its top.
   // biome-ignore lint/correctness/useExhaustiveDependencies: it is the query that matters
   useEffect(() => {
