@@ -106,7 +106,7 @@ export function editionCounter(bound: Bound, answers: EditionAnswers): EditionCo
         while (!(turn instanceof Map)) {
           const answer = yes(turn.asked, reader) ? 2 : 1;
           digits[turn.asked] = answer;
-          turn = turn.then[answer - 1] ??= turnAt(steps, digits);
+          turn = turn.next[answer - 1] ??= turnAt(steps, digits);
         }
         reached(turn, reader).count++;
       }
@@ -144,7 +144,7 @@ function packed(answers: Uint8Array): string {
 /** A rule or a field that is asked, and what comes after no and after yes. */
 interface Turn {
   asked: number;
-  then: [no: Turn | Ends | null, yes: Turn | Ends | null];
+  next: [no: Turn | Ends | null, yes: Turn | Ends | null];
 }
 /** Nothing more is asked: the editions here, by language. */
 type Ends = Map<string | null, EditionCount>;
@@ -169,7 +169,7 @@ function turnAt(parts: readonly (readonly Asked[])[], digits: Uint8Array): Turn 
   for (const steps of parts) {
     for (let at = 0; at < steps.length; at++) {
       const { asked, to } = steps[at];
-      if (digits[asked] === 0) return { asked, then: [null, null] };
+      if (digits[asked] === 0) return { asked, next: [null, null] };
       if (to !== null && digits[asked] === 1) at = to - 1;
     }
   }
