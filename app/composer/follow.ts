@@ -9,7 +9,18 @@ function signature(bound: Bound, rules: unknown): string {
   const parts = [bound.subject, bound.preheader, bound.senderName, bound.html, bound.text];
   const shape = parts.map((code) =>
     code
-      .map((op) => (op.op === "static" ? "s" : op.op === "value" ? `v${op.slot}` : `u${op.rule}>${op.to}`))
+      .map((op) => {
+        switch (op.op) {
+          case "static":
+            return "s";
+          case "value":
+            return `v${op.slot}`;
+          case "unless":
+            return `u${op.rule}>${op.to}`;
+          case "jump":
+            return `j${op.to}`;
+        }
+      })
       .join(" "),
   );
   return JSON.stringify([shape, rules, bound.slots]);

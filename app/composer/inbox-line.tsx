@@ -11,7 +11,7 @@ import { useComposer, useComposerStore } from "./store";
 import { EmojiButton } from "./text/emoji";
 import { askForData } from "./text/host";
 import { loadWhenIdle } from "./text/load";
-import { valueWords } from "./text/values";
+import { lineWords } from "./text/values";
 
 const LIMITS = { subject: { good: 60, cut: 70 }, preheader: { good: 110, cut: 110 } };
 
@@ -96,16 +96,8 @@ function LineEditor({
   const reader = useComposer((state) => state.reader);
   const brand = useComposer((state) => state.facts.brand);
   const language = useComposer((state) => state.email.language);
-  const words = content
-    .map((it) =>
-      it.type === "mergeTag"
-        ? valueWords(it.attrs, reader, language, brand)
-        : it.type === "hardBreak"
-          ? " "
-          : it.text,
-    )
-    .join("")
-    .trim();
+  const audience = useComposer((state) => state.facts.audience);
+  const words = lineWords(content, reader, { language, brand, audience }).trim();
 
   useEffect(() => {
     let ended = false;

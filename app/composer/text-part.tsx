@@ -22,7 +22,9 @@ export function basisOf(words: readonly Inline[]): string {
         ? it.text
         : it.type === "hardBreak"
           ? "\n"
-          : `‹${it.attrs.field.replaceAll("_", " ")}›`,
+          : it.type === "either"
+            ? JSON.stringify(it.attrs)
+            : `‹${it.attrs.field.replaceAll("_", " ")}›`,
     )
     .join("");
 }

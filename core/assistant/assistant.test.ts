@@ -36,7 +36,9 @@ function looks(line: readonly Inline[]): string {
         ? it.text
         : it.type === "hardBreak"
           ? "\n"
-          : `<${it.attrs.field}|${it.attrs.fallback}>`;
+          : it.type === "either"
+            ? "<either>"
+            : `<${it.attrs.field}|${it.attrs.fallback}>`;
     out += look === last || it.type === "hardBreak" || said.trim() === "" ? said : `«${look}»${said}`;
     if (it.type !== "hardBreak" && said.trim() !== "") last = look;
   }

@@ -29,7 +29,7 @@ async function rewriteRun(
   const [first] = run;
   const text = run.map((it) => (it.type === "text" ? it.text : TAG)).join("");
   if (first.type === "hardBreak" || !/\p{L}{2,}/u.test(text)) return [...run];
-  const tags = run.filter((it) => it.type === "mergeTag");
+  const tags = run.filter((it) => it.type !== "text");
   const lead = /^\s*/.exec(text)?.[0] ?? "";
   const tail = /\s*$/.exec(text)?.[0] ?? "";
   const answer = `${lead}${(await rewrite(text.trim())).trim()}${tail}`;

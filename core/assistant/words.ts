@@ -1,7 +1,9 @@
 import { type Filled, fillPlaceholders, type Placeholder, placeholdersIn } from "../apart";
 import {
+  eachPiece,
   hrefOfMarks,
   type Inline,
+  inlineText,
   isRichDoc,
   linesOf,
   type Mark,
@@ -49,7 +51,10 @@ function lineOut(line: readonly Inline[]): string {
         ? escaped(it.text)
         : it.type === "hardBreak"
           ? "\\\n"
-          : `{${it.attrs.field}${it.attrs.fallback === "" ? "" : `|${it.attrs.fallback.replace(/[{}|\n]/g, " ")}`}}`;
+          : it.type === "either"
+            ? // Wording that differs is read as most get it.
+              escaped(inlineText([it]))
+            : `{${it.attrs.field}${it.attrs.fallback === "" ? "" : `|${it.attrs.fallback.replace(/[{}|\n]/g, " ")}`}}`;
     const marks = it.type === "hardBreak" ? [] : (it.marks ?? []);
     const last = runs.at(-1);
     if (last && look(last.marks) === look(marks)) last.text += text;
@@ -160,7 +165,7 @@ const otherwise = (text: string) => /\|([^|{}]*)\}+$/.exec(text)?.[1].trim() ?? 
 /** The same words, where reader data that stood in those before keeps its fallback and its form. */
 export function withTagsOf(words: Words, before: Words): Words {
   const had = linesOf(before).flatMap((line) =>
-    line.flatMap((it) => (it.type === "mergeTag" ? [it.attrs] : [])),
+    [...eachPiece(line)].flatMap((it) => (it.type === "mergeTag" ? [it.attrs] : [])),
   );
   return mapLines(words, (line) =>
     line.map((it) => {

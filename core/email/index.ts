@@ -39,6 +39,8 @@ export {
 } from "./fonts";
 export {
   constantOf,
+  type Either,
+  eachPiece,
   INLINE_KINDS,
   type Inline,
   type InlineContext,
@@ -49,8 +51,10 @@ export {
   kindOf,
   type MergeTag,
   MergeTagSchema,
+  type PlainInline,
   TAG_FORMATS,
   type TagFormat,
+  wordingsOf,
 } from "./inline";
 export { hrefOfMarks, type Mark, TOGGLES, type Toggle, type WordStyle, WordStyleSchema } from "./marks";
 export { isItemList, valueAt, withValueAt } from "./paths";

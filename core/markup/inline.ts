@@ -19,17 +19,18 @@ export function writeInline(
   voice: Voice = { role: "text" },
 ): void {
   const { out, part } = context;
+  const within = (inside: RenderContext) => (words: readonly Inline[]) => writeInline(words, inside, voice);
   for (const [index, it] of content.entries()) {
     const kind = kindOf(it);
     if (part === "html") {
       const marks = it.marks ?? [];
       let inner = context;
       for (const mark of marks) inner = openTag(mark, voice, inner);
-      kind.write(it, context);
+      kind.write(it, context, within(inner));
       for (const mark of [...marks].reverse()) out.raw(closeTag(mark));
       continue;
     }
-    kind.write(it, context);
+    kind.write(it, context, within(context));
     const href = hrefOfMarks(it);
     if (part === "text" && href !== undefined && hrefOfMarks(content[index + 1]) !== href) {
       // An address that stands there in so many letters need not be said again.

@@ -8,7 +8,8 @@ export type ByteEncoder = (text: string) => Uint8Array;
 type ByteOp =
   | { op: "static"; bytes: Uint8Array }
   | { op: "value"; slot: number }
-  | { op: "unless"; rule: number; to: number };
+  | { op: "unless"; rule: number; to: number }
+  | { op: "jump"; to: number };
 
 /** A part whose static text has been encoded once. */
 export interface BytePart {
@@ -60,6 +61,6 @@ export function runBytes(
     const op = ops[at];
     if (op.op === "static") out.write(op.bytes);
     else if (op.op === "value") out.write(part.encode(slotText(tables.slots[op.slot], reader)));
-    else if (!tables.rules[op.rule](reader.contact)) at = op.to - 1;
+    else if (op.op === "jump" || !tables.rules[op.rule](reader.contact)) at = op.to - 1;
   }
 }

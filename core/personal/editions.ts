@@ -37,9 +37,9 @@ export interface EditionAnswers {
   language(reader: number): string | null;
 }
 
-/** A rule or, after all rules, a field; and where it goes on when the answer of a rule is no. */
+/** A rule or, after all rules, a field; and where it goes on when the answer of a rule is no. A jump asks nothing. */
 interface Asked {
-  asked: number;
+  asked: number | null;
   to: number | null;
 }
 
@@ -156,6 +156,7 @@ function skeleton(code: Code, fieldOfSlot: readonly number[], ruleCount: number)
   for (const op of code) {
     position.push(steps.length);
     if (op.op === "unless") steps.push({ asked: op.rule, to: op.to });
+    else if (op.op === "jump") steps.push({ asked: null, to: op.to });
     else if (op.op === "value" && fieldOfSlot[op.slot] >= 0)
       steps.push({ asked: ruleCount + fieldOfSlot[op.slot], to: null });
   }
@@ -169,8 +170,8 @@ function turnAt(parts: readonly (readonly Asked[])[], digits: Uint8Array): Turn 
   for (const steps of parts) {
     for (let at = 0; at < steps.length; at++) {
       const { asked, to } = steps[at];
-      if (digits[asked] === 0) return { asked, next: [null, null] };
-      if (to !== null && digits[asked] === 1) at = to - 1;
+      if (asked !== null && digits[asked] === 0) return { asked, next: [null, null] };
+      if (to !== null && (asked === null || digits[asked] === 1)) at = to - 1;
     }
   }
   return new Map();

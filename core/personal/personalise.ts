@@ -32,6 +32,9 @@ export function run(
       case "unless":
         if (!tables.rules[op.rule](reader.contact)) at = op.to - 1;
         break;
+      case "jump":
+        at = op.to - 1;
+        break;
     }
   }
   return text;

@@ -8,7 +8,8 @@ const NUMBER = 3;
 /**
  * Breaks the lines of a text part at spaces so that they are at most `width` characters long, once for all readers:
  * values count as ten characters, so a line may come out a little shorter or longer. Lines of lists go on indented.
- * Addresses and other long words stay whole, and so do rows of tables. Ops keep their number and order, so jumps stay right.
+ * Addresses and other long words stay whole, and so do rows of tables. Ops keep their number and order, so jumps stay
+ * right; where several ways meet, the line counts as long as on the longest.
  */
 export function wrapCode(code: Code, width: number): Code {
   if (width <= 0) return code;
@@ -16,12 +17,20 @@ export function wrapCode(code: Code, width: number): Code {
   let indent = "";
   let inRow = false;
   let inLink = false;
+  /** How long the line is on the ways that jump to a place. */
+  const arriving = new Map<number, number>();
   return code.map((op, index): Op => {
+    const jumped = arriving.get(index);
+    // Behind a jump nobody arrives on foot.
+    if (jumped !== undefined) column = code[index - 1]?.op === "jump" ? jumped : Math.max(column, jumped);
+    if (op.op === "unless" || op.op === "jump") {
+      arriving.set(op.to, Math.max(arriving.get(op.to) ?? 0, column));
+      return op;
+    }
     if (op.op === "value") {
       column += VALUE;
       return op;
     }
-    if (op.op !== "static") return op;
     let text = "";
     for (let at = 0; at < op.text.length; at++) {
       const sign = op.text[at];
@@ -67,6 +76,8 @@ function wordLength(code: Code, from: number, place: number): number {
   for (let index = from; index < code.length; index++) {
     const op = code[index];
     if (op.op === "value") length += VALUE;
+    // Of several cases the first counts, and what not everybody gets.
+    else if (op.op === "jump") index = op.to - 1;
     else if (op.op === "static") {
       for (let at = start; at < op.text.length; at++) {
         const sign = op.text[at];
@@ -75,7 +86,7 @@ function wordLength(code: Code, from: number, place: number): number {
         if (sign === LINK_START || sign === LINK_END) inLink = sign === LINK_START;
         else if (!inLink) length++;
       }
-    } else return length;
+    }
     start = 0;
   }
   return length;

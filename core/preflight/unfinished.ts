@@ -15,6 +15,7 @@ import {
   blocksOf,
   constantOf,
   type Email,
+  eachPiece,
   type Inline,
   inlineText,
   type Located,
@@ -70,7 +71,7 @@ export function asksAbout(email: Email): { fields: string[]; rules: Rule[] } {
     ...blocksOf(email).flatMap((block) => wordsOf(block).flatMap(({ words }) => linesOf(words))),
   ];
   const tags = lines.flatMap((line) =>
-    line.flatMap((it) => (it.type === "mergeTag" ? [it.attrs.field] : [])),
+    [...eachPiece(line)].flatMap((it) => (it.type === "mergeTag" ? [it.attrs.field] : [])),
   );
   return { fields: [...new Set(tags)], rules: [...walk(email)].flatMap((it) => wholeRule(email, it) ?? []) };
 }
@@ -228,7 +229,7 @@ function sampleWords(email: Email): Finding[] {
 /** Tags that come out empty for some of those who get them. */
 function withoutFallback(email: Email, { readers, brand }: Circumstances): Finding[] {
   const check = (line: readonly Inline[], where: string, block?: string): Finding[] =>
-    line.flatMap((it): Finding[] => {
+    [...eachPiece(line)].flatMap((it): Finding[] => {
       if (it.type !== "mergeTag" || it.attrs.fallback !== "" || constantOf(it.attrs, brand) !== undefined)
         return [];
       const count = readers.lacking(it.attrs.field);

@@ -50,7 +50,10 @@ describe("resolving", () => {
 
   test("whatever rules hold, exactly what stands under them is run", () => {
     // A tree of words and rules, written and run, says what walking the tree says.
-    type Piece = { words: string } | { value: string; inside: Piece[] };
+    type Piece =
+      | { words: string }
+      | { value: string; inside: Piece[] }
+      | { cases: { value: string; inside: Piece[] }[]; otherwise: Piece[] };
     const { piece } = fc.letrec<{ piece: Piece }>((tie) => ({
       piece: fc.oneof(
         { depthSize: "small" },
@@ -59,17 +62,37 @@ describe("resolving", () => {
           value: fc.constantFrom("a", "b", "c"),
           inside: fc.array(tie("piece"), { maxLength: 3 }),
         }),
+        fc.record({
+          cases: fc.array(
+            fc.record({
+              value: fc.constantFrom("a", "b", "c"),
+              inside: fc.array(tie("piece"), { maxLength: 2 }),
+            }),
+            { maxLength: 3 },
+          ),
+          otherwise: fc.array(tie("piece"), { maxLength: 2 }),
+        }),
       ),
     }));
+    const all = (pieces: readonly Piece[], one: (it: Piece) => string) => pieces.map(one).join("");
     const write = (out: Writer, it: Piece): void => {
+      const inside = (pieces: readonly Piece[]) => {
+        for (const one of pieces) write(out, one);
+      };
       if ("words" in it) out.raw(it.words);
+      else if ("value" in it) out.when(rule(it.value), () => inside(it.inside));
       else
-        out.when(rule(it.value), () => {
-          for (const one of it.inside) write(out, one);
-        });
+        out.either(
+          it.cases.map((one) => ({ when: rule(one.value), body: () => inside(one.inside) })),
+          () => inside(it.otherwise),
+        );
     };
-    const walk = (it: Piece, holds: ReadonlySet<string>): string =>
-      "words" in it ? it.words : holds.has(it.value) ? it.inside.map((one) => walk(one, holds)).join("") : "";
+    const walk = (it: Piece, holds: ReadonlySet<string>): string => {
+      const within = (pieces: readonly Piece[]) => all(pieces, (one) => walk(one, holds));
+      if ("words" in it) return it.words;
+      if ("value" in it) return holds.has(it.value) ? within(it.inside) : "";
+      return within(it.cases.find(({ value }) => holds.has(value))?.inside ?? it.otherwise);
+    };
     fc.assert(
       fc.property(fc.array(piece, { maxLength: 5 }), fc.subarray(["a", "b", "c"]), (pieces, subset) => {
         const tables = new Tables();
@@ -83,6 +106,7 @@ describe("resolving", () => {
           if (op.op === "static") said += op.text;
           else if (op.op === "unless" && !holds.has((tables.rules[op.rule] as { value: string }).value))
             at = op.to - 1;
+          else if (op.op === "jump") at = op.to - 1;
         }
         expect(said).toBe(pieces.map((one) => walk(one, holds)).join(""));
       }),

@@ -19,14 +19,16 @@ export type Instruction =
   | { op: "static"; text: string }
   | { op: "value"; slot: number }
   | { op: "unless"; rule: number; label: number }
+  | { op: "jump"; label: number }
   | { op: "label"; label: number }
   | { op: "hole"; source: string; fill: (content: LiveContent, out: Writer) => void };
 
-/** What is run per reader. `unless` jumps to an index when the rule does not hold. */
+/** What is run per reader. `unless` jumps to an index when the rule does not hold, `jump` always; both only ahead. */
 export type Op =
   | { op: "static"; text: string }
   | { op: "value"; slot: number }
-  | { op: "unless"; rule: number; to: number };
+  | { op: "unless"; rule: number; to: number }
+  | { op: "jump"; to: number };
 
 export type Code = readonly Op[];
 
@@ -97,6 +99,21 @@ export class Writer {
     return this;
   }
 
+  /** Adds what the first case writes whose rule a reader meets, else what `otherwise` writes. */
+  either(cases: readonly { when: Rule; body: () => void }[], otherwise: () => void): this {
+    const end = this.tables.label();
+    for (const { when, body } of cases) {
+      const next = this.tables.label();
+      this.push({ op: "unless", rule: this.tables.rule(when), label: next });
+      body();
+      this.push({ op: "jump", label: end });
+      this.push({ op: "label", label: next });
+    }
+    otherwise();
+    this.push({ op: "label", label: end });
+    return this;
+  }
+
   /** Leaves a place for live content; `fill` writes it once the articles of the source are there. */
   live(source: string, fill: (content: LiveContent, out: Writer) => void): this {
     this.push({ op: "hole", source, fill });
@@ -133,7 +150,7 @@ export class Writer {
 /** Fills the holes with live content, joins neighbouring static text and turns labels into indices. */
 export function resolve(instructions: readonly Instruction[], tables: Tables, content: LiveContent): Code {
   const ops: Op[] = [];
-  const jumps = new Map<number, { op: "unless"; rule: number; to: number }[]>();
+  const jumps = new Map<number, (Op & { to: number })[]>();
   let joined = false;
   const walk = (list: readonly Instruction[]) => {
     for (const it of list) {
@@ -149,8 +166,10 @@ export function resolve(instructions: readonly Instruction[], tables: Tables, co
         case "value":
           ops.push(it);
           break;
-        case "unless": {
-          const jump = { op: "unless" as const, rule: it.rule, to: -1 };
+        case "unless":
+        case "jump": {
+          const jump: Op & { to: number } =
+            it.op === "jump" ? { op: "jump", to: -1 } : { op: "unless", rule: it.rule, to: -1 };
           jumps.set(it.label, [...(jumps.get(it.label) ?? []), jump]);
           ops.push(jump);
           break;

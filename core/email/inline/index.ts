@@ -3,30 +3,51 @@
  * in an editor and is written. `INLINE_KINDS` is the registry; what is missing in it does not compile.
  */
 import { z } from "zod";
+import { type Either, eitherKind, eitherSchema, wordingsOf } from "./either";
 import { hardBreak } from "./hard-break";
 import type { InlineContext, InlineKind } from "./kind";
 import { mergeTag } from "./merge-tag";
 import { text } from "./text";
 
-export type Inline =
+/** A run of words, a soft break or a merge tag. */
+export type PlainInline =
   | z.infer<typeof text.schema>
   | z.infer<typeof hardBreak.schema>
   | z.infer<typeof mergeTag.schema>;
+/** The same, or a wording that differs. */
+export type Inline = PlainInline | Either<Inline>;
 export type InlineOf<Type extends Inline["type"]> = Extract<Inline, { type: Type }>;
 
-export const INLINE_KINDS: { [Type in Inline["type"]]: InlineKind<InlineOf<Type>> } = {
+const PlainSchema: z.ZodType<PlainInline> = z.union([text.schema, hardBreak.schema, mergeTag.schema]);
+
+/** So deep wordings stand in each other at most. */
+const DEEPEST = 4;
+
+function inlineSchema(deep: number): z.ZodType<Inline> {
+  return deep === 0 ? PlainSchema : z.union([PlainSchema, eitherSchema(inlineSchema(deep - 1))]);
+}
+
+export const InlineSchema = inlineSchema(DEEPEST);
+
+export const INLINE_KINDS: { [Type in Inline["type"]]: InlineKind<InlineOf<Type>, Inline> } = {
   text,
   hardBreak,
   mergeTag,
+  either: eitherKind(eitherSchema(InlineSchema), inlineText),
 };
 
-/** A run of words, a soft break or a merge tag. */
-export const InlineSchema: z.ZodType<Inline> = z.union([text.schema, hardBreak.schema, mergeTag.schema]);
+/** All pieces of words, those within wordings that differ among them. */
+export function* eachPiece(content: readonly Inline[]): Generator<Inline> {
+  for (const it of content) {
+    yield it;
+    if (it.type === "either") for (const words of wordingsOf(it)) yield* eachPiece(words);
+  }
+}
 
 /** The kind a piece is of. */
-export function kindOf(it: Inline): InlineKind<Inline> {
+export function kindOf(it: Inline): InlineKind<Inline, Inline> {
   // Each kind's functions take that kind's pieces, and `type` picks the one this piece says it is.
-  return INLINE_KINDS[it.type] as unknown as InlineKind<Inline>;
+  return INLINE_KINDS[it.type] as unknown as InlineKind<Inline, Inline>;
 }
 
 export function isInline(it: unknown): it is Inline {
@@ -43,5 +64,6 @@ export function inlineSigns(content: readonly Inline[]): string {
   return content.map((it) => kindOf(it).sign(it)).join("");
 }
 
+export { type Either, wordingsOf } from "./either";
 export { constantOf, type MergeTag, MergeTagSchema, TAG_FORMATS, type TagFormat } from "./merge-tag";
 export type { InlineContext };
