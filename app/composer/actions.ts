@@ -33,6 +33,7 @@ import { childrenOf } from "./nodes";
 import { type Composer, newId, selectedIds } from "./store";
 import { growTable } from "./table-actions";
 import { partsAround } from "./text/convert";
+import { putEither } from "./text/put-either";
 
 /** What the shelf holds: block types, and columns and sections. */
 export type ShelfThing =
@@ -156,6 +157,12 @@ export class Actions {
       )
       .run();
     this.announce("Inserted. Press Enter on it to change it.");
+  }
+
+  /** Puts wording that differs in the place of the `@` that stands in a text, and opens it. */
+  insertEither(): void {
+    const { typed } = this.store.getState();
+    if (typed) putEither(this.store, typed.editor, typed);
   }
 
   /** The selected part as the clipboard takes it. */

@@ -29,10 +29,10 @@ import { useSaving } from "./saving/use-saving";
 import { Shelf } from "./shelf";
 import { PaneChoice, Side, useRoom } from "./sides";
 import { ComposerContext, createComposer, useComposer, useComposerStore } from "./store";
+import { PressedInWords } from "./text/chip-popover";
 import { CursorMenu } from "./text/cursor-menu";
 import type { EditorHost } from "./text/extensions";
 import { editorHost } from "./text/host";
-import { TagPopover } from "./text/tag-popover";
 import { TextLetter } from "./text-letter";
 
 type Start = Parameters<typeof createComposer>[0];
@@ -75,7 +75,7 @@ export function Composer({ start, toolsId }: { start: Start; toolsId: string }) 
           )}
           <Dialogs given={given} onGiven={() => setGiven(null)} />
           <CursorMenu />
-          <TagPopover />
+          <PressedInWords />
           <Tools toolsId={toolsId} />
           <Leaving autosave={autosave} />
           <p className="sr-only" aria-live="polite">

@@ -9,18 +9,15 @@ function signature(bound: Bound, rules: unknown): string {
   const parts = [bound.subject, bound.preheader, bound.senderName, bound.html, bound.text];
   const shape = parts.map((code) =>
     code
-      .map((op) => {
-        switch (op.op) {
-          case "static":
-            return "s";
-          case "value":
-            return `v${op.slot}`;
-          case "unless":
-            return `u${op.rule}>${op.to}`;
-          case "jump":
-            return `j${op.to}`;
-        }
-      })
+      .map((op) =>
+        op.op === "static"
+          ? "s"
+          : op.op === "value"
+            ? `v${op.slot}`
+            : op.op === "jump"
+              ? `j${op.to}`
+              : `u${op.rule}>${op.to}`,
+      )
       .join(" "),
   );
   return JSON.stringify([shape, rules, bound.slots]);

@@ -73,6 +73,13 @@ export type ComposerDialog =
   | "text"
   | "versions";
 
+/** Something in words that was pressed: its editor, its position there, and its box on the screen. */
+export interface Chip {
+  editor: Editor;
+  at: number;
+  place: DOMRect;
+}
+
 export interface ComposerState {
   facts: Facts;
   pictures: readonly PictureFacts[];
@@ -109,8 +116,8 @@ export interface ComposerState {
   /** The `/` or `@` being typed in a text, in which editor, and which entry of its menu is meant. */
   typed: (Typed & { editor: Editor }) | null;
   typedAt: number;
-  /** The merge tag that is open to be changed: its editor, its position there, and its box on the screen. */
-  chip: { editor: Editor; at: number; place: DOMRect } | null;
+  /** The merge tag or the wording that is open to be changed. */
+  chip: Chip | null;
   carried: Carried | null;
   landing: Place | null;
   /** A place on the canvas that waits for a picture and was pressed: the block, and the path of the picture in it. */

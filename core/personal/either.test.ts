@@ -36,10 +36,15 @@ const { line } = fc.letrec<{ line: Inline[] }>((tie) => ({
   line: fc.array(
     fc.oneof(
       { maxDepth: 3, depthSize: "small", withCrossShrink: true },
-      fc.constantFrom("peas", "be<an>s", "kale & co", "“leek”").map((text): Inline => ({ type: "text", text })),
+      fc
+        .constantFrom("peas", "be<an>s", "kale & co", "“leek”")
+        .map((text): Inline => ({ type: "text", text })),
       fc.constant<Inline>({ type: "text", text: "bold", marks: [{ type: "bold" }] }),
       fc.constantFrom("", "friend").map(
-        (fallback): Inline => ({ type: "mergeTag", attrs: { field: "first_name", fallback, format: "asIs" } }),
+        (fallback): Inline => ({
+          type: "mergeTag",
+          attrs: { field: "first_name", fallback, format: "asIs" },
+        }),
       ),
       fc
         .record({
@@ -92,7 +97,7 @@ function read(words: readonly Inline[], contact: Contact): string {
     .join("");
 }
 
-const between = (text: string) => /«([^]*?)»/.exec(text)?.[1] ?? "nothing";
+const between = (text: string) => /«([\s\S]*?)»/.exec(text)?.[1] ?? "nothing";
 const unmarked = (html: string) =>
   html
     .replace(/<[^>]*>/g, "")
@@ -125,8 +130,7 @@ test("editions are the distinct messages, and bytes say the same as text", () =>
         return JSON.stringify(personalise(bound, readerOf({ ...contact, fields: named }, "en", to)));
       };
       const messages = new Map<string, number>();
-      for (const contact of contacts)
-        messages.set(shape(contact), (messages.get(shape(contact)) ?? 0) + 1);
+      for (const contact of contacts) messages.set(shape(contact), (messages.get(shape(contact)) ?? 0) + 1);
       const counted = new Map<string, number>();
       for (const { sample, count } of editions(bound, contacts))
         counted.set(shape(sample), (counted.get(shape(sample)) ?? 0) + count);

@@ -7,6 +7,7 @@ import { fromEditor, inlineFromEditor, inlineToEditor, toEditor } from "./conver
 import { type EditorHost, textExtensions } from "./extensions";
 
 const host: EditorHost = {
+  wording: () => [],
   value: () => "",
   openTag: () => {},
   slashes: false,

@@ -1,3 +1,4 @@
+import { Split } from "lucide-react";
 import { type ReactNode, useEffect, useRef } from "react";
 import { createPortal } from "react-dom";
 import { BLOCK_TYPES, type BlockTypeName } from "~/core/blocks";
@@ -22,16 +23,31 @@ function blocksFor(query: string): BlockTypeName[] {
     .sort((a, b) => rank(a) - rank(b));
 }
 
-type Entry = { key: string; block: BlockTypeName } | { key: string; datum: ReaderDatum };
+type Entry =
+  | { key: string; block: BlockTypeName }
+  | { key: string; datum: ReaderDatum }
+  | { key: "either"; either: true };
+
+/** Words by which wording that differs is found, too. */
+const EITHER = /^(ei|or|if|ca|wor|dif|var)/i;
+const either = (query: string): Entry[] =>
+  query.trim() === "" || EITHER.test(query.trim()) ? [{ key: "either", either: true }] : [];
 
 function entriesFor(typed: Typed, { facts }: Pick<ComposerState, "facts">): Entry[] {
   return typed.sign === "/"
     ? blocksFor(typed.query).map((block) => ({ key: block, block }))
-    : readerData(facts.words.fields, facts.brand, typed.query).map((datum) => ({ key: datum.key, datum }));
+    : [
+        ...readerData(facts.words.fields, facts.brand, typed.query).map((datum) => ({
+          key: datum.key,
+          datum,
+        })),
+        ...either(typed.query),
+      ];
 }
 
 function take(entry: Entry, actions: Actions): void {
   if ("block" in entry) actions.addAtSlash(entry.block);
+  else if ("either" in entry) actions.insertEither();
   else actions.insertTag(tagOf(entry.datum), entry.datum.href);
 }
 
@@ -92,7 +108,13 @@ export function CursorMenu() {
           onKeyDown={() => undefined}
           className="flex min-h-8 cursor-pointer items-center gap-2 rounded-md px-2 hover:bg-black/5 aria-selected:bg-mulberry-wash"
         >
-          {"block" in entry ? <BlockEntry block={entry.block} /> : <DatumEntry datum={entry.datum} />}
+          {"block" in entry ? (
+            <BlockEntry block={entry.block} />
+          ) : "either" in entry ? (
+            <EitherEntry />
+          ) : (
+            <DatumEntry datum={entry.datum} />
+          )}
         </div>
       ))}
       {found.length === 0 && (
@@ -111,6 +133,16 @@ function BlockEntry({ block }: { block: BlockTypeName }): ReactNode {
     <>
       <Icon className="size-4 text-ink-soft" strokeWidth={1.75} aria-hidden />
       {BLOCK_TYPES[block].label}
+    </>
+  );
+}
+
+function EitherEntry(): ReactNode {
+  return (
+    <>
+      <Split className="size-4 text-ink-soft" strokeWidth={1.75} aria-hidden />
+      Either/or
+      <span className="text-xs text-ink-soft">words that differ from reader to reader</span>
     </>
   );
 }

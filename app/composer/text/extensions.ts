@@ -9,17 +9,21 @@ import { Strike } from "@tiptap/extension-strike";
 import { Text } from "@tiptap/extension-text";
 import { Underline } from "@tiptap/extension-underline";
 import { NodeSelection } from "@tiptap/pm/state";
-import type { MergeTag } from "~/core/email";
+import { type Either, type Inline, InlineSchema, inlineText, type MergeTag } from "~/core/email";
+import { TOGGLE_ELEMENTS } from "~/core/markup";
 import { linkMark } from "./link-mark";
 import { scriptMarks } from "./script-marks";
 import { type TypedHost, typedMenus } from "./typed";
+import { NOTHING } from "./values";
 import { paragraphAlign, wordStyle, wordToggles } from "./word-style";
 
 /** What the editors ask of the composer around them. */
 export interface EditorHost {
   /** The reader's words for a tag. */
   value(tag: MergeTag): string;
-  /** A tag was pressed, to be changed: its position in the document and its box on the screen. */
+  /** The words that the reader gets of wording that differs. */
+  wording(it: Either<Inline>["attrs"]): readonly Inline[];
+  /** A tag, or wording that differs, was pressed, to be changed: its position in the document and its box on the screen. */
   openTag(at: number, place: DOMRect): void;
   undo(): void;
   redo(): void;
@@ -72,6 +76,80 @@ const mergeTag = (host: EditorHost) =>
     },
   });
 
+/** Wording that differs stands there as the reader gets it. */
+const either = (host: EditorHost) =>
+  Node.create({
+    name: "either",
+    group: "inline",
+    inline: true,
+    atom: true,
+    selectable: true,
+    addAttributes() {
+      return { cases: { default: [] }, otherwise: { default: [] } };
+    },
+    parseHTML() {
+      return [
+        {
+          tag: "span[data-either]",
+          getAttrs: (element) => {
+            const read = eitherIn(element);
+            return read === null ? false : { ...read };
+          },
+        },
+      ];
+    },
+    renderHTML({ node }) {
+      return [
+        "span",
+        mergeAttributes({ class: "reader-value", "data-either": JSON.stringify(node.attrs) }),
+        inlineText([{ type: "either", attrs: node.attrs as Either<Inline>["attrs"] }]),
+      ];
+    },
+    addNodeView() {
+      return ({ node, getPos }) => {
+        const dom = document.createElement("span");
+        dom.className = "reader-value";
+        dom.dataset.either = JSON.stringify(node.attrs);
+        showWording(dom, node.attrs as Either<Inline>["attrs"], host);
+        dom.title = "Either/or: press it to see every case";
+        dom.addEventListener("click", () => {
+          const at = getPos();
+          if (at !== undefined) host.openTag(at, dom.getBoundingClientRect());
+        });
+        // What is written into it is its own.
+        return { dom, ignoreMutation: () => true };
+      };
+    },
+  });
+
+function eitherIn(element: HTMLElement): Either<Inline>["attrs"] | null {
+  try {
+    const attrs = JSON.parse(element.dataset.either ?? "") as unknown;
+    const read = InlineSchema.safeParse({ type: "either", attrs });
+    return read.success && read.data.type === "either" ? read.data.attrs : null;
+  } catch {
+    return null;
+  }
+}
+
+/** Writes the words that the reader gets, with the marks that can be seen at a glance. */
+function showWording(dom: HTMLElement, attrs: Either<Inline>["attrs"], host: EditorHost): void {
+  const write = (words: readonly Inline[], into: HTMLElement) => {
+    for (const it of words) {
+      let place = into;
+      for (const mark of it.marks ?? []) {
+        const name = mark.type === "link" ? "u" : mark.type === "style" ? null : TOGGLE_ELEMENTS[mark.type];
+        if (name) place = place.appendChild(document.createElement(name));
+      }
+      if (it.type === "either") write(host.wording(it.attrs), place);
+      else place.append(it.type === "text" ? it.text : it.type === "hardBreak" ? " " : host.value(it.attrs));
+    }
+  };
+  dom.replaceChildren();
+  write(host.wording(attrs), dom);
+  if (dom.textContent === "") dom.textContent = NOTHING;
+}
+
 const keys = (host: EditorHost, kind: EditorKind) =>
   Extension.create({
     name: "composerKeys",
@@ -88,7 +166,11 @@ const keys = (host: EditorHost, kind: EditorKind) =>
       /** Enter on a tag opens it. */
       const press = () => {
         const { selection } = this.editor.state;
-        if (!(selection instanceof NodeSelection) || selection.node.type.name !== "mergeTag") return enter();
+        if (
+          !(selection instanceof NodeSelection) ||
+          !["mergeTag", "either"].includes(selection.node.type.name)
+        )
+          return enter();
         const dom = this.editor.view.nodeDOM(selection.from);
         if (dom instanceof HTMLElement) host.openTag(selection.from, dom.getBoundingClientRect());
         return true;
@@ -127,6 +209,7 @@ export function textExtensions(host: EditorHost, kind: EditorKind): Extensions {
     ...(kind === "plain" ? [] : [HardBreak]),
     ...(kind === "prose" ? [BulletList, OrderedList, ListItem, ListKeymap] : []),
     mergeTag(host),
+    either(host),
     ...(plain ? [] : [Bold, Italic, Underline, Strike, linkMark, ...scriptMarks, wordStyle, wordToggles]),
     ...(kind === "prose" ? [paragraphAlign] : []),
     typedMenus(host.typed, host.slashes && !plain ? ["/", "@"] : ["@"]),
@@ -138,5 +221,9 @@ export function textExtensions(host: EditorHost, kind: EditorKind): Extensions {
 export function refreshTags(dom: HTMLElement, host: EditorHost): void {
   for (const element of dom.querySelectorAll<HTMLElement>("[data-merge-tag]")) {
     element.textContent = host.value(JSON.parse(element.dataset.mergeTag ?? "{}") as MergeTag);
+  }
+  for (const element of dom.querySelectorAll<HTMLElement>("[data-either]")) {
+    const attrs = eitherIn(element);
+    if (attrs) showWording(element, attrs, host);
   }
 }

@@ -9,6 +9,7 @@ import {
   List,
   ListOrdered,
   RemoveFormatting,
+  Split,
   Strikethrough,
   Subscript,
   Superscript,
@@ -28,6 +29,7 @@ import { editedCell, growTable, shrinkTable } from "../table-actions";
 import { EmojiButton } from "./emoji";
 import { askForData } from "./host";
 import { LookButton } from "./look-button";
+import { putEither } from "./put-either";
 
 /** What the bar shows of an editor: which marks, lists and looks there are at the cursor. */
 function atCursor(editor: Editor): string {
@@ -171,6 +173,13 @@ export const FormatBar = memo(function FormatBar({ below, room }: { below: boole
         onClick={() => askForData(editor)}
       >
         <UserRound className="size-4" />
+      </IconButton>
+      <IconButton
+        label="Either/or: other words for some readers"
+        className="size-7! text-teal"
+        onClick={() => putEither(store, editor)}
+      >
+        <Split className="size-4" />
       </IconButton>
     </div>
   );

@@ -3,7 +3,7 @@ import type { Actions } from "../actions";
 import type { Composer } from "../store";
 import { pressTypedKey } from "./cursor-menu";
 import type { EditorHost } from "./extensions";
-import { tagWords } from "./values";
+import { tagWords, wordingFor } from "./values";
 
 /**
  * What an editor of the composer's words asks of what is around it. `editor` gives the editor, which is made after
@@ -20,6 +20,10 @@ export function editorHost(
     value(tag) {
       const { reader, email, facts } = store.getState();
       return tagWords(tag, reader, email.language, facts.brand);
+    },
+    wording(attrs) {
+      const { reader, facts } = store.getState();
+      return wordingFor(attrs, reader, facts.audience);
     },
     openTag(at, place) {
       const made = editor();

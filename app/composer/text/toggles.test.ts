@@ -6,6 +6,7 @@ import { fromEditor, partsAround, toEditor } from "./convert";
 import { textExtensions } from "./extensions";
 
 const host = {
+  wording: () => [],
   value: () => "",
   openTag: () => {},
   slashes: false,

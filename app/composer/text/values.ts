@@ -1,4 +1,4 @@
-import { type AudienceContext, type Contact, predicate } from "~/core/audience";
+import { type AudienceContext, type Contact, predicate, RuleError } from "~/core/audience";
 import { type Brand, constantOf, type Either, type Inline, type MergeTag } from "~/core/email";
 import { previewAddresses, readerOf, readerValue } from "~/core/personal";
 
@@ -16,32 +16,44 @@ export function tagWords(tag: MergeTag, contact: Contact, language: string, bran
   return valueWords(tag, contact, language, brand) || NOTHING;
 }
 
-/** Words as a reader gets them, without their looks. @throws RuleError when a wording's rule cannot be answered */
+/** Words as a reader gets them, without their looks. */
 export function lineWords(
   content: readonly Inline[],
   contact: Contact,
   around: { language: string; brand: Brand; audience: AudienceContext },
 ): string {
-  return content
-    .map((it) => {
-      switch (it.type) {
-        case "text":
-          return it.text;
-        case "hardBreak":
-          return " ";
-        case "mergeTag":
-          return valueWords(it.attrs, contact, around.language, around.brand);
-        case "either":
-          return lineWords(wordingFor(it, contact, around.audience), contact, around);
-      }
-    })
-    .join("");
+  const words = (it: Inline): string =>
+    it.type === "text"
+      ? it.text
+      : it.type === "hardBreak"
+        ? " "
+        : it.type === "mergeTag"
+          ? valueWords(it.attrs, contact, around.language, around.brand)
+          : lineWords(wordingFor(it.attrs, contact, around.audience), contact, around);
+  return content.map(words).join("");
 }
 
-/** The wording that a reader gets. @throws RuleError */
-export function wordingFor(it: Either<Inline>, contact: Contact, audience: AudienceContext): Inline[] {
-  const { cases, otherwise } = it.attrs;
-  return cases.find(({ when }) => predicate(when, audience)(contact))?.words ?? otherwise;
+/** Which case a reader gets, from 0; -1 for what everybody else gets. A rule that cannot be answered is met by nobody. */
+export function caseFor(
+  { cases }: Either<Inline>["attrs"],
+  contact: Contact,
+  audience: AudienceContext,
+): number {
+  return cases.findIndex(({ when }) => {
+    try {
+      return predicate(when, audience)(contact);
+    } catch (error) {
+      if (error instanceof RuleError) return false;
+      throw error;
+    }
+  });
 }
+
+/** The wording that a reader gets. */
+export const wordingFor = (
+  attrs: Either<Inline>["attrs"],
+  contact: Contact,
+  audience: AudienceContext,
+): Inline[] => attrs.cases[caseFor(attrs, contact, audience)]?.words ?? attrs.otherwise;
 
 export const NOTHING = "(nothing)";
