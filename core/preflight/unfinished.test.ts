@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { createBlock } from "../blocks";
 import { blankEmail, changeEmail, commands, LAYOUTS } from "../compose";
-import { type Block, blocksOf, DEFAULT_THEME, type Email } from "../email";
+import { type Block, blocksOf, DEFAULT_THEME, type Email, type Inline } from "../email";
 import { SAMPLE_BRAND, sampleContact } from "../render/sample";
 import { recipients, unfinished } from ".";
 
@@ -173,6 +173,33 @@ describe("is to be looked at:", () => {
       changeEmail(email, commands.set(of(email, "heading").id, { content: [tag(fallback)] })).email;
     expect(texts(with_(""))[0]).toContain("which 2 readers lack");
     expect(texts(with_("gardener"))).toEqual([]);
+  });
+
+  test("a case of wording that nobody gets, and tags within cases", () => {
+    const email = finished();
+    const either = (value: string, inside: Inline[] = words("Now")): Inline => ({
+      type: "either",
+      attrs: {
+        cases: [{ when: { kind: "field", field: "zone", op: "is", value }, words: inside }],
+        otherwise: [],
+      },
+    });
+    const subject = (it: Inline) =>
+      texts(changeEmail(email, commands.setEnvelope({ subject: [...words("Sow "), it] })).email);
+    expect(subject(either("cool"))).toEqual([]);
+    expect(subject(either("warm"))).toEqual([
+      "look: The subject: the case “Now” is for nobody: none of the readers meets its rule.",
+    ]);
+    expect(subject(either("cool", [either("warm")]))).toHaveLength(1);
+    expect(subject(either("cool", [tag()]))[0]).toContain("which 2 readers lack");
+    const gone: Inline = {
+      type: "either",
+      attrs: {
+        cases: [{ when: { kind: "segment", segment: "gone", in: true }, words: words("Now") }],
+        otherwise: [],
+      },
+    };
+    expect(subject(gone)[0]).toMatch(/^stops: The subject: the rule of the case “Now” cannot be answered/);
   });
 
   test("what nobody gets, also because of what it stands in", () => {

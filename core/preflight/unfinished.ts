@@ -61,19 +61,45 @@ export function recipients(contacts: readonly Contact[], audience: AudienceConte
   };
 }
 
-/** The fields that a design writes, and the rules of its parts with those around them: what `unfinished` asks. */
-export function asksAbout(email: Email): { fields: string[]; rules: Rule[] } {
+/** A line of words and where it stands. */
+interface Said {
+  line: readonly Inline[];
+  /** As a sentence begins with it. */
+  where: string;
+  block?: string;
+}
+
+/** All words of a design. */
+function saidIn(email: Email): Said[] {
   const { subject, preheader, sender } = email.envelope;
-  const lines = [
-    subject,
-    preheader,
-    sender.name,
-    ...blocksOf(email).flatMap((block) => wordsOf(block).flatMap(({ words }) => linesOf(words))),
+  return [
+    { line: subject, where: "The subject" },
+    { line: preheader, where: "The preheader" },
+    { line: sender.name, where: "The sender’s name" },
+    ...blocksOf(email).flatMap((block) =>
+      wordsOf(block).flatMap(({ words }) =>
+        linesOf(words).map((line) => ({
+          line,
+          where: `${blockType(block.type)?.label} “${blockTitle(block)}”`,
+          block: block.id,
+        })),
+      ),
+    ),
   ];
+}
+
+const casesIn = (line: readonly Inline[]) =>
+  [...eachPiece(line)].flatMap((it) => (it.type === "either" ? it.attrs.cases : []));
+
+/** The fields that a design writes, and the rules of its parts with those around them and of its wording: what `unfinished` asks. */
+export function asksAbout(email: Email): { fields: string[]; rules: Rule[] } {
+  const lines = saidIn(email).map(({ line }) => line);
   const tags = lines.flatMap((line) =>
     [...eachPiece(line)].flatMap((it) => (it.type === "mergeTag" ? [it.attrs.field] : [])),
   );
-  return { fields: [...new Set(tags)], rules: [...walk(email)].flatMap((it) => wholeRule(email, it) ?? []) };
+  const parts = [...walk(email)].flatMap((it) => wholeRule(email, it) ?? []);
+  const cases = lines.flatMap(casesIn).map(({ when }) => when);
+  return { fields: [...new Set(tags)], rules: [...parts, ...cases] };
 }
 
 /** The rule of a part together with those of what it stands in; undefined when it has none of its own. */
@@ -112,6 +138,7 @@ export function unfinished(email: Email, circumstances: Circumstances): Finding[
     ...sampleWords(email),
     ...withoutFallback(email, circumstances),
     ...forNobody(email, circumstances),
+    ...wordings(email, circumstances),
     ...styleBlock(email, circumstances),
   ];
   const once = found.filter(
@@ -228,7 +255,7 @@ function sampleWords(email: Email): Finding[] {
 
 /** Tags that come out empty for some of those who get them. */
 function withoutFallback(email: Email, { readers, brand }: Circumstances): Finding[] {
-  const check = (line: readonly Inline[], where: string, block?: string): Finding[] =>
+  return saidIn(email).flatMap(({ line, where, block }) =>
     [...eachPiece(line)].flatMap((it): Finding[] => {
       if (it.type !== "mergeTag" || it.attrs.fallback !== "" || constantOf(it.attrs, brand) !== undefined)
         return [];
@@ -242,20 +269,38 @@ function withoutFallback(email: Email, { readers, brand }: Circumstances): Findi
           ...(block !== undefined && { block }),
         },
       ];
-    });
-  const { subject, preheader, sender } = email.envelope;
-  return [
-    ...check(subject, "The subject"),
-    ...check(preheader, "The preheader"),
-    ...check(sender.name, "The sender’s name"),
-    ...blocksOf(email).flatMap((block) =>
-      wordsOf(block).flatMap(({ words }) =>
-        linesOf(words).flatMap((line) =>
-          check(line, `${blockType(block.type)?.label} “${blockTitle(block)}”`, block.id),
-        ),
-      ),
-    ),
-  ];
+    }),
+  );
+}
+
+/** Cases of wording that nobody gets, or whose rules cannot be answered or name a list that was deleted. */
+function wordings(email: Email, { readers }: Circumstances): Finding[] {
+  if (readers.count === 0) return [];
+  return saidIn(email).flatMap(({ line, where, block }) =>
+    casesIn(line).flatMap(({ when, words }): Finding[] => {
+      const said = inlineText(words);
+      const one = `the case “${said.length > 50 ? `${said.slice(0, 48)}…` : said}”`;
+      const finding = (weight: Finding["weight"], text: string): Finding => ({
+        weight,
+        text: `${where}: ${text}`,
+        ...(block !== undefined && { block }),
+      });
+      try {
+        if (readers.namesGone(when))
+          return [
+            finding(
+              "stops",
+              `the rule of ${one} names a list that was deleted: nobody is on it any more. Change the rule, or bring the list back.`,
+            ),
+          ];
+        if (readers.anybody(when)) return [];
+        return [finding("look", `${one} is for nobody: none of the readers meets its rule.`)];
+      } catch (error) {
+        if (!(error instanceof RuleError)) throw error;
+        return [finding("stops", `the rule of ${one} cannot be answered: ${error.message}`)];
+      }
+    }),
+  );
 }
 
 const nameOf = (it: Located) =>
