@@ -1,5 +1,5 @@
 import { type Contact, fieldValue, type Rule } from "../audience";
-import type { Code } from "../program";
+import type { Code, Slot } from "../program";
 import type { Bound } from "./bind";
 import { type Reader, readerValue } from "./value";
 
@@ -23,16 +23,17 @@ export type EditionCount = Omit<Edition, "sample"> & { first: number };
 /** What is asked about readers to find the editions of an email. */
 export interface EditionQuestions {
   rules: readonly Rule[];
-  /** Fields that may have nothing to write. */
-  fields: readonly string[];
+  /** Fields that may have nothing to write, each with those that are written in its place. */
+  fields: readonly (readonly string[])[];
   /** Whether the reader's own language matters. */
   local: boolean;
 }
 
-/** The answers about readers, who have numbers. Rules are counted as in `EditionQuestions`. */
+/** The answers about readers, who have numbers. Rules and fields are counted as in `EditionQuestions`. */
 export interface EditionAnswers {
   meets(rule: number, reader: number): boolean;
-  writes(field: string, reader: number): boolean;
+  /** Whether one of the fields at a place in `EditionQuestions` has something to write. */
+  writes(fields: number, reader: number): boolean;
   /** The reader's own language; null for the email's. */
   language(reader: number): string | null;
 }
@@ -43,7 +44,7 @@ interface Asked {
   to: number | null;
 }
 
-const LOCAL_FORMATS = new Set(["dayMonth", "longDate", "number"]);
+const LOCAL_FORMATS = new Set(["dayMonth", "longDate", "number", "list"]);
 
 /** What is asked about readers to find the editions of an email. */
 export function editionQuestions(bound: Bound): EditionQuestions {
@@ -55,9 +56,13 @@ export function editionQuestions(bound: Bound): EditionQuestions {
 }
 
 const isSystem = (field: string) => field.startsWith("system.");
-const fieldsOf = ({ slots }: Bound) => [
-  ...new Set(slots.map(({ field }) => field).filter((field) => !isSystem(field))),
-];
+/** The fields that a slot looks at, in order. */
+const fieldsOfSlot = ({ field, or }: Slot) => (or === undefined ? [field] : [field, or]);
+const keyOf = (fields: readonly string[]) => fields.join("\n");
+const fieldsOf = ({ slots }: Bound) => {
+  const own = slots.filter(({ field }) => !isSystem(field)).map(fieldsOfSlot);
+  return [...new Map(own.map((fields) => [keyOf(fields), fields])).values()];
+};
 
 /** Counts editions reader by reader, so that others can have their turn between two stretches of a large audience. */
 export interface EditionCounter {
@@ -73,7 +78,8 @@ export interface EditionCounter {
  */
 export function editionCounter(bound: Bound, answers: EditionAnswers): EditionCounter {
   const { fields, local } = editionQuestions(bound);
-  const fieldOfSlot = bound.slots.map(({ field }) => (isSystem(field) ? -1 : fields.indexOf(field)));
+  const keys = fields.map(keyOf);
+  const fieldOfSlot = bound.slots.map((slot) => keys.indexOf(keyOf(fieldsOfSlot(slot))));
   // One digit per rule and per field: 0 not asked, 1 no or missing, 2 yes or present.
   const ruleCount = bound.rules.length;
   const digits = new Uint8Array(ruleCount + fields.length);
@@ -81,7 +87,7 @@ export function editionCounter(bound: Bound, answers: EditionAnswers): EditionCo
     skeleton(code, fieldOfSlot, ruleCount),
   );
   const yes = (asked: number, reader: number) =>
-    asked < ruleCount ? answers.meets(asked, reader) : answers.writes(fields[asked - ruleCount], reader);
+    asked < ruleCount ? answers.meets(asked, reader) : answers.writes(asked - ruleCount, reader);
   // What is asked next depends only on the answers before: what was found out of one reader holds for all who answer
   // alike, and most walk a way that is there.
   const begun = turnAt(steps, digits);
@@ -91,7 +97,8 @@ export function editionCounter(bound: Bound, answers: EditionAnswers): EditionCo
     let edition = ends.get(language);
     if (!edition) {
       const key = language === null ? packed(digits) : `${packed(digits)} ${language}`;
-      const fallbacks = fields.filter((_, index) => digits[ruleCount + index] === 1);
+      const lacking = fields.filter((_, index) => digits[ruleCount + index] === 1).map(([first]) => first);
+      const fallbacks = [...new Set(lacking)];
       edition = { key, count: 0, first: reader, fallbacks, language };
       ends.set(language, edition);
       all.push(edition);
@@ -117,9 +124,10 @@ export function editionCounter(bound: Bound, answers: EditionAnswers): EditionCo
 
 /** The editions across contacts that are at hand; see `editionCounter`. */
 export function editions(bound: Bound, contacts: readonly Contact[]): Edition[] {
+  const { fields } = editionQuestions(bound);
   const counter = editionCounter(bound, {
     meets: (rule, at) => bound.rules[rule](contacts[at]),
-    writes: (field, at) => hasWords(field, contacts[at]),
+    writes: (which, at) => fields[which].some((field) => hasWords(field, contacts[at])),
     language(at) {
       const own = contacts[at].fields.language;
       return typeof own === "string" && own !== "" ? own : null;

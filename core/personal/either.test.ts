@@ -5,7 +5,7 @@ import { type Contact, predicate, type Rule } from "../audience";
 import { createBlock } from "../blocks";
 import { blankEmail, LAYOUTS } from "../compose";
 import { type Block, type Email, type Inline, InlineSchema, TEXT_PART } from "../email";
-import { compile } from "../render";
+import { blockText, compile } from "../render";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact } from "../render/sample";
 import {
   type Bound,
@@ -116,6 +116,22 @@ test("each reader reads the words of their case, in the subject, in HTML and in 
       expect(between(message.text)).toBe(read(body, contact));
     }),
     { numRuns: 150 },
+  );
+});
+
+test("the text part that is taken over to be written by hand has the cases, too", () => {
+  fc.assert(
+    fc.property(line, person, (body, fields) => {
+      const contact = sampleContact(1, fields);
+      const block = {
+        ...createBlock("text", "b1"),
+        content: { type: "doc", content: [{ type: "paragraph", content: [START, ...body, END] }] },
+      } as Block;
+      const email = blankEmail(LAYOUTS[0], { name: "T", address: "a@b.example" }, "plain", () => "x");
+      const taken = blockText(block, email, SAMPLE_OPTIONS);
+      expect(between(read(taken ?? [], contact))).toBe(read(body, contact));
+    }),
+    { numRuns: 100 },
   );
 });
 

@@ -18,4 +18,11 @@ export {
   hasWords,
 } from "./editions";
 export { type Message, personalise, run, textOf } from "./personalise";
-export { previewAddresses, type Reader, readerOf, readerValue, type SystemAddresses } from "./value";
+export {
+  previewAddresses,
+  type Reader,
+  readerOf,
+  readerValue,
+  type SystemAddresses,
+  tagValue,
+} from "./value";

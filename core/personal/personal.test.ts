@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
 import type { Contact } from "../audience";
+import type { Inline } from "../email";
 import { quotedPrintable } from "../mime";
 import { compile } from "../render";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../render/sample";
@@ -70,6 +71,29 @@ test("an edition says which fallbacks fire", () => {
   expect(edition.language).toBeNull();
 });
 
+test("who lacks a field and has the other gets no fallback, and is of the edition of those who have it", () => {
+  const email = sampleEmail(2);
+  const tag: Inline = {
+    type: "mergeTag",
+    attrs: { field: "nickname", or: "first_name", fallback: "friend", format: "asIs" },
+  };
+  email.envelope.subject = [{ type: "text", text: "Dear " }, tag];
+  const named = bind(compile(email, SAMPLE_OPTIONS), world);
+  const contacts = [
+    sampleContact(1, { nickname: "Inny", first_name: "Ines" }),
+    sampleContact(2, { first_name: "Maud" }),
+    sampleContact(3, { nickname: " " }),
+  ];
+  const subject = (contact: Contact) =>
+    personalise(named, readerOf(contact, "en", previewAddresses("https://x.example"))).subject;
+  expect(contacts.map(subject)).toEqual(["Dear Inny", "Dear Maud", "Dear friend"]);
+  const found = editions(named, contacts);
+  expect(found.map(({ count, fallbacks }) => [count, fallbacks.includes("nickname")])).toEqual([
+    [2, false],
+    [1, true],
+  ]);
+});
+
 test("running into bytes gives the same as running into text", () => {
   const utf8 = new TextEncoder();
   const part = bytePart(bound.html, (text) => utf8.encode(text));
@@ -100,6 +124,7 @@ test("formats", () => {
   expect(readerValue("name", "capital", reader)).toBe("Ines");
   expect(readerValue("sum", "number", reader)).toBe(new Intl.NumberFormat("fr").format(1234.5));
   expect(readerValue("tags", "asIs", reader)).toBe("a, b");
+  expect(readerValue("tags", "list", reader)).toBe("a et b");
   expect(readerValue("gone", "asIs", reader)).toBeNull();
   expect(
     readerValue(

@@ -6,6 +6,7 @@ import {
   directionOf,
   directionOfWords,
   escapeHtml,
+  listFormat,
   localeOf,
   numberFormat,
   type Slot,
@@ -54,6 +55,14 @@ export function readerValue(field: string, format: string, reader: Reader): stri
   return text === "" ? null : text;
 }
 
+/** The words of a tag without its fallback: of its field or, for who lacks it, of the other; null without both. */
+export function tagValue(
+  { field, or, format }: Pick<Slot, "field" | "or" | "format">,
+  reader: Reader,
+): string | null {
+  return readerValue(field, format, reader) ?? (or ? readerValue(or, format, reader) : null);
+}
+
 const isLeap = (year: number) => (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0;
 
 function formatValue(raw: unknown, format: string, language: string): string {
@@ -61,7 +70,10 @@ function formatValue(raw: unknown, format: string, language: string): string {
   if (typeof raw === "number") {
     return format === "number" ? numberFormat(localeOf(language)).format(raw) : String(raw);
   }
-  if (Array.isArray(raw)) return collapse(raw.filter((part) => typeof part === "string").join(", "));
+  if (Array.isArray(raw)) {
+    const parts = raw.filter((part) => typeof part === "string");
+    return collapse(format === "list" ? listFormat(localeOf(language)).format(parts) : parts.join(", "));
+  }
   if (typeof raw !== "string") return "";
   const text = collapse(raw);
   switch (format) {
@@ -100,7 +112,7 @@ function formatDate(text: string, language: string, withYear: boolean): string {
  * apart (Unicode UAX 9, 2.7), so that what stands around them keeps its order.
  */
 export function slotText(slot: Slot, reader: Reader): string {
-  const text = readerValue(slot.field, slot.format, reader) ?? collapse(slot.fallback);
+  const text = tagValue(slot, reader) ?? collapse(slot.fallback);
   if (slot.sink === "href") return escapeHtml(safeHref(text));
   const own = slot.field.startsWith("system.") ? null : directionOfWords(text);
   const apart = own !== null && own !== reader.direction;

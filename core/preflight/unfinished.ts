@@ -20,6 +20,7 @@ import {
   inlineText,
   type Located,
   linesOf,
+  type MergeTag,
   pathTo,
   same,
   type Theme,
@@ -40,8 +41,8 @@ export interface Finding {
 /** Those an email would go to, as far as it is asked. */
 export interface Recipients {
   count: number;
-  /** How many of them have nothing stored in a field. */
-  lacking(field: string): number;
+  /** How many of them have nothing stored in any of these fields. */
+  lacking(fields: readonly string[]): number;
   /** Whether any of them meets a rule. @throws RuleError */
   anybody(rule: Rule): boolean;
   /** Whether a rule names a list that was deleted. @throws RuleError */
@@ -54,7 +55,8 @@ export interface Recipients {
 export function recipients(contacts: readonly Contact[], audience: AudienceContext): Recipients {
   return {
     count: contacts.length,
-    lacking: (field) => contacts.filter((contact) => lacksField(contact, field)).length,
+    lacking: (fields) =>
+      contacts.filter((contact) => fields.every((field) => lacksField(contact, field))).length,
     anybody: (rule) => contacts.some(predicate(rule, audience)),
     namesGone: (rule) => namesGoneList(rule, audience),
     chosenByGone: false,
@@ -88,6 +90,8 @@ function saidIn(email: Email): Said[] {
   ];
 }
 
+const fieldsOfTag = ({ field, or }: MergeTag) => (or === undefined ? [field] : [field, or]);
+
 const casesIn = (line: readonly Inline[]) =>
   [...eachPiece(line)].flatMap((it) => (it.type === "either" ? it.attrs.cases : []));
 
@@ -95,7 +99,7 @@ const casesIn = (line: readonly Inline[]) =>
 export function asksAbout(email: Email): { fields: string[]; rules: Rule[] } {
   const lines = saidIn(email).map(({ line }) => line);
   const tags = lines.flatMap((line) =>
-    [...eachPiece(line)].flatMap((it) => (it.type === "mergeTag" ? [it.attrs.field] : [])),
+    [...eachPiece(line)].flatMap((it) => (it.type === "mergeTag" ? fieldsOfTag(it.attrs) : [])),
   );
   const parts = [...walk(email)].flatMap((it) => wholeRule(email, it) ?? []);
   const cases = lines.flatMap(casesIn).map(({ when }) => when);
@@ -259,7 +263,7 @@ function withoutFallback(email: Email, { readers, brand }: Circumstances): Findi
     [...eachPiece(line)].flatMap((it): Finding[] => {
       if (it.type !== "mergeTag" || it.attrs.fallback !== "" || constantOf(it.attrs, brand) !== undefined)
         return [];
-      const count = readers.lacking(it.attrs.field);
+      const count = readers.lacking(fieldsOfTag(it.attrs));
       if (count === 0) return [];
       const field = it.attrs.field.replaceAll("_", " ");
       return [

@@ -1,6 +1,7 @@
 /** Formatters of the platform, which are dear to make and few: each is made once. */
 const dates = new Map<string, Intl.DateTimeFormat>();
 const numbers = new Map<string, Intl.NumberFormat>();
+const lists = new Map<string, Intl.ListFormat>();
 
 function once<T>(kept: Map<string, T>, key: string, make: () => T): T {
   let one = kept.get(key);
@@ -27,6 +28,11 @@ export function localeOf(language: string): string {
  */
 export function dateFormat(locale: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
   return once(dates, `${locale} ${JSON.stringify(options)}`, () => new Intl.DateTimeFormat(locale, options));
+}
+
+/** A formatter of lists: "a, b and c". */
+export function listFormat(locale: string): Intl.ListFormat {
+  return once(lists, locale, () => new Intl.ListFormat(locale, { type: "conjunction" }));
 }
 
 /** A formatter of numbers. */

@@ -6,7 +6,7 @@
  */
 export { type Direction, directionOf, directionOfWords } from "./direction";
 export { collapse, completeHref, escapeHtml, isSafeHref, safeHref } from "./escape";
-export { dateFormat, localeOf, numberFormat } from "./formats";
+export { dateFormat, listFormat, localeOf, numberFormat } from "./formats";
 export {
   type Code,
   type Instruction,

@@ -9,6 +9,8 @@ export type Sink = "html" | "text" | "header" | "href";
 export interface Slot {
   /** A contact field, or `system.unsubscribe`. */
   field: string;
+  /** Another field, for readers who lack this. */
+  or?: string;
   fallback: string;
   format: string;
   sink: Sink;

@@ -99,15 +99,17 @@ export async function editionsOf(
   const writes = (field: string): Ask => ({ kind: "writes", field });
   const speaks = (language: string): Ask => ({ kind: "speaks", language });
   const { readers, meets, yes } = await selectedReaders(septima, selection, rules, [
-    ...fields.map(writes),
+    ...fields.flat().map(writes),
     ...languages.map(speaks),
   ]);
   const meeting = rules.map(meets);
-  const writing = new Map(fields.map((field) => [field, yes(writes(field))]));
+  const writing = fields.map((those) =>
+    those.map((field) => yes(writes(field))).reduce((one, other) => one.or(other)),
+  );
   const speaking = languages.map((language) => ({ language, who: yes(speaks(language)) }));
   const counter = editionCounter(bound, {
     meets: (rule, reader) => meeting[rule].has(reader),
-    writes: (field, reader) => writing.get(field)?.has(reader) ?? false,
+    writes: (which, reader) => writing[which].has(reader),
     language: (reader) => speaking.find(({ who }) => who.has(reader))?.language ?? null,
   });
   for (const stretch of stretches(readers, STRETCH)) {

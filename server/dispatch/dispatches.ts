@@ -156,7 +156,7 @@ async function recipientsOf(
   const readers = answered.readers.without(got);
   return {
     count: readers.count(),
-    lacking: (field) => readers.and(answered.yes(lacks(field))).count(),
+    lacking: (those) => those.reduce((left, field) => left.and(answered.yes(lacks(field))), readers).count(),
     anybody: (rule) => readers.and(answered.meets(rule)).first() >= 0,
     namesGone: (rule) => namesGoneList(rule, context),
     chosenByGone: rulesOf(selection).some((rule) => namesGoneList(rule, context)),

@@ -92,7 +92,8 @@ function inlines(content: readonly JSONContent[]): Inline[] {
     const inline = InlineSchema.safeParse({
       type: it.type,
       ...(it.type === "text" ? { text: it.text } : {}),
-      ...(it.type === "mergeTag" || it.type === "either" ? { attrs: it.attrs } : {}),
+      ...(it.type === "mergeTag" ? { attrs: { ...it.attrs, or: it.attrs?.or || undefined } } : {}),
+      ...(it.type === "either" ? { attrs: it.attrs } : {}),
       ...(kept.length > 0 ? { marks: kept } : {}),
     });
     return inline.success ? [inline.data] : [];

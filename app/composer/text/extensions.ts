@@ -43,7 +43,12 @@ const mergeTag = (host: EditorHost) =>
     atom: true,
     selectable: true,
     addAttributes() {
-      return { field: { default: "" }, fallback: { default: "" }, format: { default: "asIs" } };
+      return {
+        field: { default: "" },
+        or: { default: "" },
+        fallback: { default: "" },
+        format: { default: "asIs" },
+      };
     },
     parseHTML() {
       return [

@@ -25,7 +25,10 @@ export const FORMATS: Record<FieldKind, readonly { value: TagFormat; label: stri
       { value: "asIs", label: "2026-03-31" },
     ],
     boolean: [{ value: "asIs", label: "yes or no" }],
-    set: [{ value: "asIs", label: "Parted by commas" }],
+    set: [
+      { value: "list", label: "a, b and c" },
+      { value: "asIs", label: "Parted by commas" },
+    ],
   };
 })();
 

@@ -59,6 +59,24 @@ export function TagForm({
         </Labelled>
       )}
       {kind && (
+        <Labelled label="Where it is missing">
+          {(id) => (
+            <Choose
+              id={id}
+              label="Where it is missing"
+              value={tag.or ?? ""}
+              onChange={(or) => change({ or })}
+              options={[
+                { value: "", label: "no other field" },
+                ...fields
+                  .filter((field) => field.key !== tag.field && field.kind === kind)
+                  .map(({ key, label }) => ({ value: key, label })),
+              ]}
+            />
+          )}
+        </Labelled>
+      )}
+      {kind && (
         <Labelled
           label="For readers without it"
           hint={

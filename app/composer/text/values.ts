@@ -1,14 +1,12 @@
 import { type AudienceContext, type Contact, predicate, RuleError } from "~/core/audience";
 import { type Brand, constantOf, type Either, type Inline, type MergeTag } from "~/core/email";
-import { previewAddresses, readerOf, readerValue } from "~/core/personal";
+import { previewAddresses, readerOf, tagValue } from "~/core/personal";
 
 /** What a reader gets for a tag: the value or the fallback; empty when there is neither. */
 export function valueWords(tag: MergeTag, contact: Contact, language: string, brand: Brand): string {
   const constant = constantOf(tag, brand);
   if (constant !== undefined) return constant;
-  return (
-    readerValue(tag.field, tag.format, readerOf(contact, language, previewAddresses(""))) ?? tag.fallback
-  );
+  return tagValue(tag, readerOf(contact, language, previewAddresses(""))) ?? tag.fallback;
 }
 
 /** The same as it is shown in an editor: with a gap that can be seen and pressed where the reader gets nothing. */

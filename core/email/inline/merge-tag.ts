@@ -4,13 +4,24 @@ import { marksShape } from "../marks";
 import type { BrandFacts, InlineKind } from "./kind";
 
 /** How a value may be written; which of them apply depends on the field's kind. */
-export const TAG_FORMATS = ["asIs", "capital", "upper", "lower", "dayMonth", "longDate", "number"] as const;
+export const TAG_FORMATS = [
+  "asIs",
+  "capital",
+  "upper",
+  "lower",
+  "dayMonth",
+  "longDate",
+  "number",
+  "list",
+] as const;
 export type TagFormat = (typeof TAG_FORMATS)[number];
 
 export const MergeTagSchema = z.object({
   /** A contact field by its key, or one of the brand's own: `brand.name`, `brand.address`, `brand.address.<key>`, `brand.<key>`. */
   field: z.string(),
-  /** What readers get for whom the field is missing. */
+  /** Another field, for readers who lack this. */
+  or: z.string().optional(),
+  /** What readers get who lack it all. */
   fallback: z.string().max(200).default(""),
   format: z.enum(TAG_FORMATS).default("asIs"),
 });
@@ -44,7 +55,7 @@ export const mergeTag: InlineKind<z.infer<typeof schema>> = {
       else out.raw(constant);
       return;
     }
-    const slot = { field: tag.field, fallback: tag.fallback, format: tag.format, sink: part };
+    const slot = { ...tag, sink: part };
     if (marks && part === "html")
       out
         .raw(`<span class="reader-value" data-field="${escapeHtml(tag.field)}">`)
