@@ -20,7 +20,8 @@ afterAll(async () => {
 });
 afterEach(({ task }) => keepFailure(page, task));
 
-const opened = () => page.run<number>("return document.querySelectorAll('[aria-label=\"Either/or\"][role=dialog]').length");
+const opened = () =>
+  page.run<number>("return document.querySelectorAll('[aria-label=\"Either/or\"][role=dialog]').length");
 
 /** Types an either/or where the cursor stands, and waits until it is open. */
 async function insert(): Promise<void> {
