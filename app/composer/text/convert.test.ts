@@ -41,15 +41,36 @@ const marks: fc.Arbitrary<Mark[]> = fc
 const words = fc
   .string({ unit: "grapheme", minLength: 1, maxLength: 12 })
   .filter((text) => !/[\n\r]/.test(text));
+const anyTag = fc.record(
+  {
+    field: fc.constantFrom("first_name", "branch"),
+    or: fc.constant("last_name"),
+    fallback: words,
+    format: fc.constantFrom("asIs" as const, "upper" as const),
+  },
+  { requiredKeys: ["field", "fallback", "format"] },
+);
 const inline: fc.Arbitrary<Inline> = fc.oneof(
   fc.record({ type: fc.constant("text" as const), text: words, marks }),
   fc.record({ type: fc.constant("hardBreak" as const) }),
   fc.record({
     type: fc.constant("mergeTag" as const),
+    attrs: anyTag,
+  }),
+  fc.record({
+    type: fc.constant("either" as const),
     attrs: fc.record({
-      field: fc.constantFrom("first_name", "branch"),
-      fallback: words,
-      format: fc.constantFrom("asIs" as const, "upper" as const),
+      cases: fc.array(
+        fc.record({
+          when: fc.constant({ kind: "field" as const, field: "zone", op: "is" as const, value: "cool" }),
+          words: fc.array(
+            anyTag.map((attrs) => ({ type: "mergeTag" as const, attrs })),
+            { maxLength: 2 },
+          ),
+        }),
+        { minLength: 1, maxLength: 2 },
+      ),
+      otherwise: words.map((text) => [{ type: "text" as const, text }]),
     }),
   }),
 );

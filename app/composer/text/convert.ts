@@ -92,12 +92,17 @@ function inlines(content: readonly JSONContent[]): Inline[] {
     const inline = InlineSchema.safeParse({
       type: it.type,
       ...(it.type === "text" ? { text: it.text } : {}),
-      ...(it.type === "mergeTag" ? { attrs: { ...it.attrs, or: it.attrs?.or || undefined } } : {}),
+      ...(it.type === "mergeTag" ? { attrs: tagAttrs(it.attrs) } : {}),
       ...(it.type === "either" ? { attrs: it.attrs } : {}),
       ...(kept.length > 0 ? { marks: kept } : {}),
     });
     return inline.success ? [inline.data] : [];
   });
+}
+
+/** An editor has every attribute; a tag has another field only where one is named. */
+function tagAttrs({ or, ...attrs }: Record<string, unknown> = {}): Record<string, unknown> {
+  return or ? { ...attrs, or } : attrs;
 }
 
 /** What stands before and after a place in a text; empty lines at the cut go, `after` is null when nothing is left. */
