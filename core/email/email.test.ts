@@ -7,8 +7,11 @@ import {
   canonical,
   childIds,
   childIndex,
+  DEEPEST,
+  eachPiece,
   findNode,
   type Inline,
+  InlineSchema,
   idsOf,
   inlineSigns,
   inlineText,
@@ -16,6 +19,7 @@ import {
   linesOf,
   mapLines,
   mapNodes,
+  notTooDeep,
   ownOf,
   pathTo,
   richText,
@@ -146,6 +150,30 @@ describe("words", () => {
     expect(inlineSigns(line)).toHaveLength("Dear ".length + 3);
     expect(line.every(isInline)).toBe(true);
     expect([null, {}, { type: "paragraph" }, "text"].some(isInline)).toBe(false);
+  });
+
+  test("wordings that stand too deep in others become what everybody else gets", () => {
+    const nested = (deep: number): Inline => ({
+      type: "either",
+      attrs: {
+        cases: [
+          { when: { kind: "list", list: "club", in: true }, words: [{ type: "text", text: `case ${deep}` }] },
+        ],
+        otherwise: deep === 1 ? [{ type: "text", text: "end" }] : [nested(deep - 1)],
+      },
+    });
+    expect(notTooDeep([nested(DEEPEST)])).toEqual([nested(DEEPEST)]);
+    const six = nested(DEEPEST + 2);
+    expect(InlineSchema.safeParse(six).success).toBe(false);
+    const [kept] = notTooDeep([six]);
+    expect(InlineSchema.parse(kept)).toEqual(kept);
+    expect([...eachPiece([kept])].flatMap((it) => (it.type === "text" ? [it.text] : []))).toEqual([
+      "case 6",
+      "case 5",
+      "case 4",
+      "case 3",
+      "end",
+    ]);
   });
 
   test("going through lines changes only what it is told to", () => {

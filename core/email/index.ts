@@ -39,6 +39,7 @@ export {
 } from "./fonts";
 export {
   constantOf,
+  DEEPEST,
   type Either,
   eachPiece,
   INLINE_KINDS,
@@ -51,6 +52,7 @@ export {
   kindOf,
   type MergeTag,
   MergeTagSchema,
+  notTooDeep,
   type PlainInline,
   TAG_FORMATS,
   type TagFormat,

@@ -12,7 +12,16 @@ export function PressedInWords() {
 }
 
 /** A tag, or wording that differs, edited beside where it stands, while one looks at it. */
-export function ChipPopover({ chip, onChip }: { chip: Chip; onChip(chip: Chip | null): void }) {
+export function ChipPopover({
+  chip,
+  deep = 1,
+  onChip,
+}: {
+  chip: Chip;
+  /** How deep it stands in wording that differs, from 1. */
+  deep?: number;
+  onChip(chip: Chip | null): void;
+}) {
   const { editor, at, place } = chip;
   const node = editor.isDestroyed ? null : editor.state.doc.nodeAt(at);
   const type = node?.type.name;
@@ -51,7 +60,10 @@ export function ChipPopover({ chip, onChip }: { chip: Chip; onChip(chip: Chip | 
             <EitherForm
               attrs={node.attrs as Either<Inline>["attrs"]}
               plain={editor.schema.marks.bold === undefined}
-              inner={(pressed, onPressed) => <ChipPopover chip={pressed} onChip={onPressed} />}
+              deep={deep}
+              inner={(pressed, onPressed) => (
+                <ChipPopover chip={pressed} deep={deep + 1} onChip={onPressed} />
+              )}
               onChange={change}
               onRemove={remove}
             />

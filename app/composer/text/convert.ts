@@ -5,6 +5,7 @@ import {
   type Inline,
   InlineSchema,
   type Mark,
+  notTooDeep,
   type RichDoc,
   RichDocSchema,
   type RichNode,
@@ -89,14 +90,16 @@ function inlines(content: readonly JSONContent[]): Inline[] {
     });
     // A line break has no look of its own; only a link goes on across it.
     const kept = it.type === "hardBreak" ? marks.filter((mark) => mark.type === "link") : marks;
-    const inline = InlineSchema.safeParse({
+    const piece = {
       type: it.type,
       ...(it.type === "text" ? { text: it.text } : {}),
       ...(it.type === "mergeTag" ? { attrs: tagAttrs(it.attrs) } : {}),
       ...(it.type === "either" ? { attrs: it.attrs } : {}),
       ...(kept.length > 0 ? { marks: kept } : {}),
-    });
-    return inline.success ? [inline.data] : [];
+    };
+    // What was pasted into wording may bring some along that would stand too deep.
+    const pieces = piece.type === "either" ? notTooDeep([piece as Inline]) : [piece];
+    return pieces.flatMap((one) => InlineSchema.safeParse(one).data ?? []);
   });
 }
 

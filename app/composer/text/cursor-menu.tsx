@@ -1,3 +1,4 @@
+import type { Editor } from "@tiptap/core";
 import { Split } from "lucide-react";
 import { type ReactNode, useEffect, useRef } from "react";
 import { createPortal } from "react-dom";
@@ -6,6 +7,7 @@ import { counted } from "../../ui/time";
 import { type Actions, useActions } from "../actions";
 import { BLOCK_ICONS } from "../shelf";
 import { type Composer, type ComposerState, useComposer } from "../store";
+import { takesEither } from "./put-either";
 import { type ReaderDatum, readerData, tagOf } from "./reader-data";
 import type { Typed } from "./typed";
 import { NOTHING, tagWords } from "./values";
@@ -33,7 +35,7 @@ const EITHER = /^(ei|or|if|ca|wor|dif|var)/i;
 const either = (query: string): Entry[] =>
   query.trim() === "" || EITHER.test(query.trim()) ? [{ key: "either", either: true }] : [];
 
-function entriesFor(typed: Typed, { facts }: Pick<ComposerState, "facts">): Entry[] {
+function entriesFor(typed: Typed & { editor: Editor }, { facts }: Pick<ComposerState, "facts">): Entry[] {
   return typed.sign === "/"
     ? blocksFor(typed.query).map((block) => ({ key: block, block }))
     : [
@@ -41,7 +43,7 @@ function entriesFor(typed: Typed, { facts }: Pick<ComposerState, "facts">): Entr
           key: datum.key,
           datum,
         })),
-        ...either(typed.query),
+        ...(takesEither(typed.editor) ? either(typed.query) : []),
       ];
 }
 

@@ -24,6 +24,7 @@ type Inner = (chip: Chip, onChip: (chip: Chip | null) => void) => React.ReactNod
 export function EitherForm({
   attrs,
   plain,
+  deep,
   inner,
   onChange,
   onRemove,
@@ -31,6 +32,8 @@ export function EitherForm({
   attrs: Attrs;
   /** Whether words here have no looks, as in a subject. */
   plain: boolean;
+  /** How deep it stands in others, from 1. */
+  deep: number;
   inner: Inner;
   onChange(part: Partial<Attrs>): void;
   onRemove(): void;
@@ -94,6 +97,7 @@ export function EitherForm({
             <CaseWords
               words={one.words}
               plain={plain}
+              deep={deep}
               inner={inner}
               label={`Words of case ${index + 1}`}
               onWords={(words) => set(index, { words })}
@@ -111,6 +115,7 @@ export function EitherForm({
           <CaseWords
             words={otherwise}
             plain={plain}
+            deep={deep}
             inner={inner}
             label="Words for everybody else"
             onWords={(words) => onChange({ otherwise: words })}
@@ -212,12 +217,14 @@ function CaseHead({
 function CaseWords({
   words,
   plain,
+  deep,
   inner,
   label,
   onWords,
 }: {
   words: readonly Inline[];
   plain: boolean;
+  deep: number;
   inner: Inner;
   label: string;
   onWords(words: Inline[]): void;
@@ -236,6 +243,7 @@ function CaseWords({
       mounted.current = mountWords(store, actions, place.current, {
         words: given.current.words,
         plain,
+        deep,
         label,
         placeholder: "nothing",
         onWords: (next) => given.current.onWords(next),
@@ -252,7 +260,7 @@ function CaseWords({
       mounted.current?.end();
       mounted.current = null;
     };
-  }, [store, actions, plain, label]);
+  }, [store, actions, plain, deep, label]);
   useEffect(() => {
     const editor = mounted.current;
     if (editor && JSON.stringify(editor.words()) !== JSON.stringify(words)) editor.take(words);

@@ -1,7 +1,11 @@
 import type { Editor } from "@tiptap/core";
+import { DEEPEST } from "~/core/email";
 import { firstLine } from "../../rules/line";
 import type { Composer } from "../store";
 import { inlineFromEditor } from "./convert";
+
+/** Whether wording that differs may stand in an editor's words: not too deep in others. */
+export const takesEither = (editor: Editor) => Number(editor.view.dom.dataset.deep ?? 0) < DEEPEST;
 
 /**
  * Puts wording that differs in the place of some words, which everybody else gets from now on, and opens it.

@@ -26,6 +26,7 @@ export function mountWords(
     plain,
     label,
     placeholder,
+    deep = 0,
     own,
     onWords,
     onFocus,
@@ -34,6 +35,8 @@ export function mountWords(
     plain: boolean;
     label: string;
     placeholder: string;
+    /** In how many wordings that differ the words stand. */
+    deep?: number;
     /** What it does in its own way. */
     own?: Partial<EditorHost>;
     onWords(words: Inline[]): void;
@@ -54,7 +57,14 @@ export function mountWords(
     element: place,
     extensions: textExtensions(host, plain ? "plain" : "line"),
     content: inlineToEditor(words),
-    editorProps: { attributes: { role: "textbox", "aria-label": label, "data-placeholder": placeholder } },
+    editorProps: {
+      attributes: {
+        role: "textbox",
+        "aria-label": label,
+        "data-placeholder": placeholder,
+        "data-deep": String(deep),
+      },
+    },
     onFocus,
     onUpdate({ editor: changed }) {
       const all = inlineFromEditor(changed.getJSON());

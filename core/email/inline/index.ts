@@ -21,7 +21,7 @@ export type InlineOf<Type extends Inline["type"]> = Extract<Inline, { type: Type
 const PlainSchema: z.ZodType<PlainInline> = z.union([text.schema, hardBreak.schema, mergeTag.schema]);
 
 /** So deep wordings stand in each other at most. */
-const DEEPEST = 4;
+export const DEEPEST = 4;
 
 function inlineSchema(deep: number): z.ZodType<Inline> {
   return deep === 0 ? PlainSchema : z.union([PlainSchema, eitherSchema(inlineSchema(deep - 1))]);
@@ -35,6 +35,21 @@ export const INLINE_KINDS: { [Type in Inline["type"]]: InlineKind<InlineOf<Type>
   mergeTag,
   either: eitherKind(eitherSchema(InlineSchema), inlineText),
 };
+
+/** The same words, where wordings that stand too deep in others are what everybody else gets of them. */
+export function notTooDeep(content: readonly Inline[], deepest = DEEPEST): Inline[] {
+  return content.flatMap((it): Inline[] => {
+    if (it.type !== "either") return [it];
+    const within = (words: readonly Inline[]) => notTooDeep(words, Math.max(0, deepest - 1));
+    const { cases, otherwise } = it.attrs;
+    if (deepest === 0) return within(otherwise);
+    const attrs = {
+      cases: cases.map(({ when, words }) => ({ when, words: within(words) })),
+      otherwise: within(otherwise),
+    };
+    return [{ ...it, attrs }];
+  });
+}
 
 /** All pieces of words, those within wordings that differ among them. */
 export function* eachPiece(content: readonly Inline[]): Generator<Inline> {
