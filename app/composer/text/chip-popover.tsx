@@ -49,7 +49,7 @@ export function ChipPopover({
           onInteractOutside={(event) => {
             // The menu at the cursor belongs to the words in here.
             const target = event.target as HTMLElement | null;
-            if (target?.closest("[data-floating]")) event.preventDefault();
+            if (target?.closest("[data-floating][role=listbox]")) event.preventDefault();
           }}
           onCloseAutoFocus={(event) => {
             event.preventDefault();

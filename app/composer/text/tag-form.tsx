@@ -39,7 +39,7 @@ export function TagForm({
             value={tag.field}
             onChange={(field) => {
               const datum = readerData(fields, brand).find(({ key }) => key === field);
-              if (datum) change({ field, format: tagOf(datum).format });
+              if (datum) change({ field, or: "", format: tagOf(datum).format });
             }}
             options={readerData(fields, brand).map(({ key, label }) => ({ value: key, label }))}
           />
