@@ -5,7 +5,13 @@ export type Answer<T> = { problem: null; result: T } | { problem: string; result
  * aborts it needs none.
  */
 export async function ask<T>(
-  path: "/themes" | "/clippings" | "/assist" | "/audience/fields/change",
+  path:
+    | "/themes"
+    | "/clippings"
+    | "/assist"
+    | "/audience/fields/change"
+    | "/lookups/change"
+    | "/sources/codes",
   body?: unknown,
   signal?: AbortSignal,
 ): Promise<Answer<T>> {

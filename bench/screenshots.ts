@@ -28,9 +28,9 @@ try {
   for (const [name, path] of [
     ["campaigns", "/campaigns"],
     ["audience", "/audience"],
+    ["lookups", "/lookups"],
     ["brand", "/brand"],
     ["templates", "/templates?template=front-page"],
-    ["preview", `${base}/preview`],
     ["readers", `${base}/readers`],
     ["send", `${base}/send`],
   ]) {
@@ -135,17 +135,11 @@ try {
   await page.sees("look at both");
   await shot("picture");
 
-  await page.open(`${base}/compose`);
-  await page.sees("Reading as");
-  await page.press("More");
-  await page.press("Bring in…");
-  await page.find("[role=dialog] textarea");
-  await (await page.driver.findElement({ css: "[role=dialog] input[type=file]" })).sendKeys(
-    path.join(process.cwd(), "core/apart/fixtures/verein.html"),
-  );
-  await page.sees("Taken apart, these are not kept");
-  await shot("bringing-in");
-  await page.press("Close");
+  await page.open(`${base}/all-editions`);
+  for (const which of [0, 1])
+    await (await page.driver.findElements({ css: "button[aria-pressed]" }))[which].click();
+  await page.sees("differ in");
+  await shot("editions");
 
   // Every block: as a table of patterns, on a desktop, on a phone and in the dark.
   await page.open(`/campaigns/${await campaignNamed(program, "Pattern book")}/compose`);

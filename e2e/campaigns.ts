@@ -93,3 +93,20 @@ export async function eventually<T>(
     await new Promise((resolve) => setTimeout(resolve, 25));
   }
 }
+
+/** Gives a campaign to everybody on the monthly letter's list and sends it. Returns to how many readers. */
+export async function sendToLetter(page: Page, program: Program, id: string): Promise<number> {
+  await page.open(`/campaigns/${id}/readers`);
+  await page.choose("Add readers", "Monthly letter");
+  await page.sees("In the chosen groups");
+  const readers = await readersOf(program, id);
+  await submit(program, `/campaigns/${id}/send`, {
+    intent: "order",
+    confirmed: String(readers),
+    when: "now",
+    date: "",
+    time: "",
+    zone: "UTC",
+  });
+  return readers;
+}

@@ -113,6 +113,9 @@ async function fillSelected(label: string, hand: Hand): Promise<void> {
     case "Articles":
       await hand.choose("From", "Journal");
       break;
+    case "Coupon":
+      await hand.choose("Batch", "A tenth off seed");
+      break;
     case "Code":
       await hand.fill("HTML of the block", "<p><b>Own</b> words</p>");
       break;

@@ -581,13 +581,17 @@ describe("devices", () => {
       "/audience?kind=list&id=letter",
       "/audience/fields",
       "/audience/import",
+      "/lookups",
       "/sources",
+      "/sources?codes=bulb_gift",
       "/brand",
       "/pictures",
       "/templates",
       "/postroom",
       "/settings",
-      ...["compose", "preview", "readers", "proof", "send"].map((step) => `/campaigns/${id}/${step}`),
+      ...["compose", "preview", "all-editions", "readers", "proof", "send"].map(
+        (step) => `/campaigns/${id}/${step}`,
+      ),
     ]) {
       await page.open(where);
       await page.find("main, [data-testid=panel]");
@@ -714,7 +718,7 @@ describe("saving and sending", () => {
 
   test("a segment and a source say what uses them before they go, and come back", async () => {
     await page.open("/sources");
-    const name = (await page.words("h2")).trim().split("\n")[0];
+    const name = (await page.words("section[aria-label] h2")).trim().split("\n")[0];
     await page.press(`Remove “${name}”`);
     await page.sees("use", "[data-testid=uses]");
     await page.press("Remove it");

@@ -2,7 +2,7 @@
 import axe from "axe-core";
 import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
-import { campaignNamed, eventually, readersOf, submit } from "./campaigns";
+import { campaignNamed, eventually, sendToLetter } from "./campaigns";
 import { download, mailboxOf, unfilled } from "./postroom";
 import { type Program, startProgram } from "./program";
 
@@ -60,18 +60,7 @@ test("a hostile name is text everywhere, and a line break reaches no header", as
   await page.open(`/campaigns/${await campaignNamed(program, "What to sow now")}/preview?q=hostile`);
   await page.sees(HOSTILE);
 
-  await page.open(`/campaigns/${id}/readers`);
-  await page.choose("Add readers", "Monthly letter");
-  await page.sees("In the chosen groups");
-  const readers = await readersOf(program, id);
-  await submit(program, `/campaigns/${id}/send`, {
-    intent: "order",
-    confirmed: String(readers),
-    when: "now",
-    date: "",
-    time: "",
-    zone: "UTC",
-  });
+  const readers = await sendToLetter(page, program, id);
   await eventually("all arrive", async () => (await mailboxOf(program, "")).length === readers);
   const [broken] = await mailboxOf(program, "broken@mail.example");
   const mail = await download(program, broken);
@@ -251,13 +240,17 @@ test("axe finds nothing on any page", async () => {
     "/audience?kind=segment&id=members",
     "/audience/fields",
     "/audience/import",
+    "/lookups",
     "/sources",
+    "/sources?codes=bulb_gift",
     "/brand",
     "/pictures",
     "/templates",
     "/postroom",
     "/settings",
-    ...["compose", "preview", "readers", "proof", "send"].map((step) => `/campaigns/${id}/${step}`),
+    ...["compose", "preview", "all-editions", "readers", "proof", "send"].map(
+      (step) => `/campaigns/${id}/${step}`,
+    ),
   ];
   const found: string[] = [];
   const check = async (where: string) => {

@@ -175,8 +175,8 @@ async function use(control: Control): Promise<void> {
 /** What is written where words stand: one sign, which is nowhere else. */
 const SIGN = "ǂ";
 
-/** What does not show in the message, only in how one works. */
-const SILENT = /^(Name)$/;
+/** What does not show in a look at the message: how one works, and what stands where a code is missing. */
+const SILENT = /^(Name|Without one)$/;
 
 const blockOf = (type: string) => blocksOf(design).find((block) => block.type === type) as Block;
 

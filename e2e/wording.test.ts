@@ -117,3 +117,23 @@ test("an either/or in a sentence and one in the subject: each edition reads its 
   }
   expect(zones.size).toBe(2);
 });
+
+test("why a reader gets a part, and why another does not", async () => {
+  await page.open(`/campaigns/${campaign}/compose`);
+  await page.sees("readers get this one");
+  const place = await page.onCanvas("zone");
+  await page.clickAt(place);
+  await page.sees("gets it, because growing zone is", "[data-testid=why]");
+  const reader = await page.words("[aria-label=Reader]");
+  const zone = /(cool|mild|warm) zone/.exec(reader)![1];
+  expect(await page.words("[data-testid=why]")).toContain(
+    `growing zone is ${zone[0].toUpperCase()}${zone.slice(1)}`,
+  );
+  // Who is in another zone does not get this part.
+  for (let step = 0; step < 8 && !(await page.words("[data-testid=why]")).includes("does not"); step++) {
+    const before = await page.words("[data-testid=edition]");
+    await page.press("Next edition");
+    await page.until(async () => (await page.words("[data-testid=edition]")) !== before, "no next edition");
+  }
+  await page.sees("does not get it, because growing zone is", "[data-testid=why]");
+});

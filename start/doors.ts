@@ -110,6 +110,7 @@ export function guardedHeaders(request: Request, response: Response, next: NextF
 function mostOf(path: string): number {
   if (path === "/pictures/take") return GREATEST_PICTURE + 1_000_000;
   if (path === "/audience/import/take") return MOST_OCTETS + 1_000_000;
+  if (path === "/sources/codes") return 21_000_000;
   if (/^\/intake(\.data)?$/.test(path)) return 24_000_000;
   if (/^\/campaigns\/[^/]+\/(save|editions|versions)(\.data)?$/.test(path)) return 8_000_000;
   return 1_000_000;

@@ -30,7 +30,7 @@ import {
 import { blocksFrom, readHtml, readText } from "~/core/writing";
 import type { CanvasHandle } from "./canvas/context";
 import { childrenOf } from "./nodes";
-import { type Composer, newId, selectedIds } from "./store";
+import { type Composer, editionAt, newId, selectedIds } from "./store";
 import { growTable } from "./table-actions";
 import { partsAround } from "./text/convert";
 import { putEither } from "./text/put-either";
@@ -384,7 +384,7 @@ export class Actions {
   stepEdition(direction: 1 | -1): void {
     const { editions, edition, set } = this.store.getState();
     if (editions.length === 0) return;
-    const at = editions.findIndex((one) => one.key === edition);
+    const at = editionAt(editions, edition);
     const next = editions[(at + direction + editions.length) % editions.length] ?? editions[0];
     set({ reader: next.sample });
   }

@@ -16,7 +16,12 @@ export function AsText() {
   const part = email.textPart ?? TEXT_PART;
   const { text } = useMemo(() => {
     const theme = resolveTheme(email.theme, facts.themes);
-    const program = compile(email, { theme, brand: facts.brand, origin: location.origin });
+    const program = compile(email, {
+      ...facts.tags,
+      theme,
+      brand: facts.brand,
+      origin: location.origin,
+    });
     const bound = bind(program, { content: facts.content, audience: facts.audience });
     return personalise(bound, readerOf(reader, email.language, previewAddresses(location.origin)));
   }, [email, facts, reader]);

@@ -8,6 +8,7 @@ const email = sampleEmail(24);
 const facts = {
   themes: THEMES,
   brand: SAMPLE_BRAND,
+  tags: {},
   content: SAMPLE_CONTENT,
   audience: { today: "2026-11-25", segments: new Map() },
 };

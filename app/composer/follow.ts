@@ -1,25 +1,28 @@
 import { type Contact, RuleError } from "~/core/audience";
 import { type Email, resolveTheme } from "~/core/email";
-import { type Bound, bind, editions, personalise, previewAddresses, readerOf } from "~/core/personal";
+import {
+  type Bound,
+  bind,
+  editions,
+  partsOf,
+  personalise,
+  previewAddresses,
+  readerOf,
+} from "~/core/personal";
 import { compile } from "~/core/render";
 import type { Composer, EditionFacts, Facts } from "./store";
 
-/** What decides the editions: rules, tags and where they stand, without any words. */
+/** What decides the editions: rules, tags, where they stand, and the words that not everybody gets. */
 function signature(bound: Bound, rules: unknown): string {
-  const parts = [bound.subject, bound.preheader, bound.senderName, bound.html, bound.text];
-  const shape = parts.map((code) =>
-    code
-      .map((op) =>
-        op.op === "static"
-          ? "s"
-          : op.op === "value"
-            ? `v${op.slot}`
-            : op.op === "jump"
-              ? `j${op.to}`
-              : `u${op.rule}>${op.to}`,
-      )
-      .join(" "),
-  );
+  const shape = partsOf(bound).map((code) => {
+    let until = 0;
+    return code.map((op, at) => {
+      if (op.op === "value") return `v${op.slot}`;
+      if (op.op === "static") return at < until ? op.text : "";
+      until = Math.max(until, op.to);
+      return op.op === "jump" ? `j${op.to}` : `u${op.rule}>${op.to}`;
+    });
+  });
   return JSON.stringify([shape, rules, bound.slots]);
 }
 
@@ -31,10 +34,16 @@ function signature(bound: Bound, rules: unknown): string {
 export function whatReaderGets(
   email: Email,
   reader: Contact,
-  { brand, content, audience, themes }: Pick<Facts, "brand" | "content" | "audience" | "themes">,
+  {
+    brand,
+    content,
+    audience,
+    themes,
+    tags,
+  }: Pick<Facts, "brand" | "content" | "audience" | "themes" | "tags">,
   origin: string,
 ): { bytes: number; edition: string; signature: string } {
-  const program = compile(email, { theme: resolveTheme(email.theme, themes), brand, origin });
+  const program = compile(email, { theme: resolveTheme(email.theme, themes), brand, origin, ...tags });
   const bound = bind(program, { content, audience });
   const { html } = personalise(bound, readerOf(reader, email.language, previewAddresses(origin)));
   const [own] = editions(bound, [reader]);
@@ -61,6 +70,7 @@ export function followEditions(store: Composer): () => void {
       set({ bytes, edition, trouble: null });
       if (now !== known) {
         known = now;
+        set({ counted: "counting" });
         void ask();
       }
     } catch (error) {
@@ -84,10 +94,17 @@ export function followEditions(store: Composer): () => void {
         readers: number;
         problem: string | null;
       };
-      set({ editions: answer.editions, audienceSize: answer.readers, trouble: answer.problem });
-    } catch {
-      // The server is away: the editions stay as they were and are asked for at the next change.
+      set({
+        editions: answer.editions,
+        audienceSize: answer.readers,
+        trouble: answer.problem,
+        counted: "counted",
+      });
+    } catch (error) {
+      if ((error as Error).name === "AbortError") return;
+      // The server is away: the editions stay as they were, which is said, and are asked for at the next change.
       known = "";
+      set({ counted: "away" });
     }
   };
 

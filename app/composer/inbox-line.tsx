@@ -2,16 +2,17 @@ import type { Editor } from "@tiptap/core";
 import { UserRound } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { commands } from "~/core/compose";
-import { inlineText } from "~/core/email";
+import { typedTag } from "~/core/email";
 import { IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { useActions } from "./actions";
 import { useDeskWidth } from "./canvas/canvas";
+import { SenderDetails } from "./sender-details";
 import { useComposer, useComposerStore } from "./store";
 import { EmojiButton } from "./text/emoji";
 import { askForData } from "./text/host";
 import { loadWhenIdle } from "./text/load";
-import { lineWords } from "./text/values";
+import { around, lineWords } from "./text/values";
 
 const LIMITS = { subject: { good: 60, cut: 70 }, preheader: { good: 110, cut: 110 } };
 
@@ -20,9 +21,14 @@ export function InboxLine() {
   const sender = useComposer((state) => state.email.envelope.sender);
   const senders = useComposer((state) => state.facts.brand.senders);
   const store = useComposerStore();
-  const initial = inlineText(sender.name).trim().slice(0, 1).toUpperCase() || "?";
   const desk = useDeskWidth();
-  const known = senders.some((one) => one.address === sender.address);
+  const lookups = useComposer((state) => state.facts.tags.lookups) ?? [];
+  const persons = lookups.filter(({ kind }) => kind === "person").map(personSender);
+  const known = [...senders, ...persons].some((one) => one.address === sender.address);
+  const reader = useComposer((state) => state.reader);
+  const email = useComposer((state) => state.email);
+  const facts = useComposer((state) => state.facts);
+  const shown = lineWords(sender.name, reader, around({ email, facts })).trim();
   return (
     <section
       aria-label="As the inbox shows it"
@@ -33,33 +39,37 @@ export function InboxLine() {
         className="mt-0.5 grid size-8.5 shrink-0 place-items-center rounded-full bg-ink font-semibold text-white"
         aria-hidden
       >
-        {initial}
+        {[...shown][0]?.toUpperCase() ?? "?"}
       </span>
       <div className="min-w-0 grow">
-        <Choose
-          label="Sender"
-          className="-ml-1 w-fit! max-w-full border-transparent! px-1! py-0! font-semibold hover:bg-black/4"
-          value={sender.address}
-          placeholder="Choose a sender"
-          onChange={(address) => {
-            const chosen = senders.find((one) => one.address === address);
-            if (chosen)
-              store.getState().apply(
-                commands.setEnvelope({
-                  sender: {
-                    name: [{ type: "text", text: chosen.name }],
-                    address: chosen.address,
-                    ...(chosen.replyTo && { replyTo: chosen.replyTo }),
-                  },
-                }),
-                "Sender",
-              );
-          }}
-          options={[
-            ...(known || sender.address === "" ? [] : [{ value: sender.address, label: sender.address }]),
-            ...senders.map((one) => ({ value: one.address, label: `${one.name} <${one.address}>` })),
-          ]}
-        />
+        <div className="flex items-center gap-1">
+          <Choose
+            label="Sender"
+            className="-ml-1 w-fit! max-w-full border-transparent! px-1! py-0! font-semibold hover:bg-black/4"
+            value={sender.address}
+            placeholder="Choose a sender"
+            onChange={(address) => {
+              const chosen = [...senders, ...persons].find((one) => one.address === address);
+              if (chosen)
+                store.getState().apply(
+                  commands.setEnvelope({
+                    sender: {
+                      name: "line" in chosen ? chosen.line : [{ type: "text", text: chosen.name }],
+                      address: chosen.address,
+                      ...("replyTo" in chosen && chosen.replyTo && { replyTo: chosen.replyTo }),
+                    },
+                  }),
+                  "Sender",
+                );
+            }}
+            options={[
+              ...(known || sender.address === "" ? [] : [{ value: sender.address, label: sender.address }]),
+              ...senders.map((one) => ({ value: one.address, label: `${one.name} <${one.address}>` })),
+              ...persons.map(({ address, name }) => ({ value: address, label: name, aside: "lookup" })),
+            ]}
+          />
+          <SenderDetails />
+        </div>
         <LineEditor
           part="subject"
           label="Subject"
@@ -76,6 +86,15 @@ export function InboxLine() {
     </section>
   );
 }
+
+/** A person of a lookup as the sender: each reader's own. */
+const personSender = ({ name, key }: { name: string; key: string }) => ({
+  name,
+  address: typedTag({ field: `lookup.${key}.address`, fallback: "", format: "asIs" }),
+  line: [
+    { type: "mergeTag" as const, attrs: { field: `lookup.${key}`, fallback: "", format: "asIs" as const } },
+  ],
+});
 
 function LineEditor({
   part,
@@ -94,10 +113,9 @@ function LineEditor({
   const [editor, setEditor] = useState<Editor | null>(null);
   const content = useComposer((state) => state.email.envelope[part]);
   const reader = useComposer((state) => state.reader);
-  const brand = useComposer((state) => state.facts.brand);
-  const language = useComposer((state) => state.email.language);
-  const audience = useComposer((state) => state.facts.audience);
-  const words = lineWords(content, reader, { language, brand, audience }).trim();
+  const email = useComposer((state) => state.email);
+  const facts = useComposer((state) => state.facts);
+  const words = lineWords(content, reader, around({ email, facts })).trim();
 
   useEffect(() => {
     let ended = false;

@@ -1,7 +1,7 @@
 import { CircleAlert, CircleCheck } from "lucide-react";
 import { useState } from "react";
 import { commands, type EmailLink, linksOf, replacedLinks, setLinks } from "~/core/compose";
-import { isSafeHref } from "~/core/program";
+import { leads } from "~/core/markup";
 import { Button } from "../ui/button";
 import { Dialog } from "../ui/dialog";
 import { Input, Labelled } from "../ui/form";
@@ -24,7 +24,7 @@ export default function LinksDialog() {
   const shown = links.filter((link) =>
     `${link.where} ${link.words} ${link.href}`.toLowerCase().includes(wanted),
   );
-  const empty = links.filter((link) => link.fixed === null && !isSafeHref(link.href)).length;
+  const empty = links.filter((link) => link.fixed === null && !leads(link.href)).length;
   return (
     <Dialog
       open
@@ -90,7 +90,7 @@ function LinkRow({ link }: { link: EmailLink }) {
   const canvas = useCanvas();
   const rules = useComposer((state) => state.email.links) ?? NO_RULES;
   const { apply, select, set } = store.getState();
-  const safe = isSafeHref(link.href);
+  const safe = leads(link.href);
   const web = /^https?:/i.test(link.href.trim());
   const tracked = !rules.untracked.includes(link.href.trim());
   return (

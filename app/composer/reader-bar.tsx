@@ -1,10 +1,11 @@
 import { ChevronLeft, ChevronRight, Monitor, MonitorSmartphone, Moon, Smartphone } from "lucide-react";
 import { useState } from "react";
+import { Link } from "react-router";
 import { ReaderPopover } from "../readers/reader-picker";
 import { IconButton } from "../ui/button";
 import { count } from "../ui/time";
 import { useActions } from "./actions";
-import { useComposer } from "./store";
+import { editionAt, useComposer } from "./store";
 
 const CLIPPED_AT = 102 * 1024;
 const WARN_AT = 90 * 1024;
@@ -20,11 +21,13 @@ export function ReaderBar() {
   const width = useComposer((state) => state.width);
   const both = useComposer((state) => state.both);
   const dark = useComposer((state) => state.dark);
+  const counted = useComposer((state) => state.counted);
   const trouble = useComposer((state) => state.trouble);
   const audienceSize = useComposer((state) => state.audienceSize);
   const set = useComposer((state) => state.set);
+  const campaign = useComposer((state) => state.facts.campaign);
   const only = useComposer((state) => state.email.only);
-  const at = editions.findIndex((one) => one.key === edition);
+  const at = editionAt(editions, edition);
   const heavy = bytes > WARN_AT;
   return (
     <section
@@ -52,9 +55,14 @@ export function ReaderBar() {
         >
           <ChevronLeft className="size-4" />
         </IconButton>
-        <span data-testid="edition">
+        <Link
+          to={`/campaigns/${campaign}/all-editions`}
+          title="All editions"
+          data-testid="edition"
+          className="rounded-md px-1 py-0.5 hover:bg-black/5 hover:underline"
+        >
           <strong>Edition {at < 0 ? "–" : at + 1}</strong> of {editions.length}
-        </span>
+        </Link>
         <IconButton
           label="Next edition"
           keys="Alt + ."
@@ -67,8 +75,12 @@ export function ReaderBar() {
       {trouble ? (
         <span className="truncate text-amber">{trouble}</span>
       ) : (
-        <span className="truncate text-ink-soft max-lg:hidden">
-          {at >= 0 ? (
+        <span className="truncate text-ink-soft max-lg:hidden" aria-live="polite" data-counted={counted}>
+          {counted === "counting" ? (
+            "counting who gets this…"
+          ) : counted === "away" ? (
+            "not counted: the server is away"
+          ) : at >= 0 ? (
             <>
               <strong className="text-teal">{count(editions[at].count)}</strong> of {count(audienceSize)}{" "}
               readers get this one

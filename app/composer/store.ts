@@ -12,7 +12,7 @@ import {
   linkedAround,
   type Place,
 } from "~/core/compose";
-import { type Brand, blocksOf, type Email, findNode, type Theme } from "~/core/email";
+import { type Brand, blocksOf, type Email, findNode, type TagFacts, type Theme } from "~/core/email";
 import type { LiveContent } from "~/core/sources";
 import type { RuleWords } from "~/server/audience/words";
 import type { ClippingLine } from "~/server/campaigns/clippings";
@@ -41,6 +41,8 @@ export type PictureFacts = Omit<Picture, "type" | "folder" | "labels">;
 export interface Facts {
   campaign: string;
   brand: Brand;
+  /** What tags may ask besides the brand and the reader. */
+  tags: TagFacts;
   /** All that designs may name. */
   themes: readonly Theme[];
   /** Those of the workspace's own that can be chosen. */
@@ -56,6 +58,8 @@ export interface Facts {
 
 export interface EditionFacts {
   key: string;
+  /** The keys of readers who answer otherwise and get the same. */
+  also: string[];
   count: number;
   sample: Contact;
 }
@@ -100,6 +104,8 @@ export interface ComposerState {
   audienceSize: number;
   /** The edition the reader gets, by its key. */
   edition: string | null;
+  /** Whether the editions are those of the design as it stands: being counted, or not to be had. */
+  counted: "counted" | "counting" | "away";
   /** What stands in the way of working out the editions. */
   trouble: string | null;
   /** UTF-8 octets of the HTML this reader gets. */
@@ -178,6 +184,10 @@ interface Start {
   lock: Lock | null;
 }
 
+/** Which of the editions a reader's is, from 0; -1 when it is none of them. */
+export const editionAt = (editions: readonly EditionFacts[], key: string | null): number =>
+  editions.findIndex((one) => one.key === key || (key !== null && one.also.includes(key)));
+
 /** All that is selected, the one selected last first. */
 export function selectedIds({ selection, also }: Pick<ComposerState, "selection" | "also">): string[] {
   return selection === null ? [] : [selection, ...also];
@@ -222,6 +232,7 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       editions: start.editions,
       audienceSize: start.audienceSize,
       edition: null,
+      counted: "counted",
       trouble: null,
       bytes: 0,
       width: "desktop",

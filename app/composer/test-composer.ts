@@ -25,6 +25,7 @@ export function openComposer(
     {
       facts: {
         campaign: "c",
+        tags: {},
         brand: SAMPLE_BRAND,
         themes: THEMES,
         ownThemes: [],
@@ -47,8 +48,8 @@ export function openComposer(
       savedAt: "2026-11-25T10:00:00.000Z",
       reader,
       editions: [
-        { key: "a", count: 2, sample: reader },
-        { key: "b", count: 1, sample: sampleContact(2, { zone: "mild" }) },
+        { key: "a", also: [], count: 2, sample: reader },
+        { key: "b", also: [], count: 1, sample: sampleContact(2, { zone: "mild" }) },
       ],
       audienceSize: 3,
       lock,

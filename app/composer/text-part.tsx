@@ -37,7 +37,12 @@ export default function TextPartDialog() {
   const _reader = useComposer((state) => state.reader);
   const facts = useComposer((state) => state.facts);
   const options: CompileOptions = useMemo(
-    () => ({ theme: resolveTheme(email.theme, facts.themes), brand: facts.brand, origin: location.origin }),
+    () => ({
+      ...facts.tags,
+      theme: resolveTheme(email.theme, facts.themes),
+      brand: facts.brand,
+      origin: location.origin,
+    }),
     [email.theme, facts],
   );
   const blocks = [...walk(email)].flatMap((it) => (it.kind === "block" ? [it.node] : []));

@@ -242,7 +242,13 @@ function Facts({ detail }: { detail: Detail }) {
   );
 }
 
-const PLACES = { campaign: "", template: "template", clipping: "clipping", brand: "brand" } as const;
+const PLACES = {
+  campaign: "",
+  template: "template",
+  clipping: "clipping",
+  lookup: "lookup",
+  brand: "brand",
+} as const;
 
 function Uses({ uses }: { uses: readonly PictureUse[] }) {
   const id = useId();
@@ -255,7 +261,13 @@ function Uses({ uses }: { uses: readonly PictureUse[] }) {
         {uses.slice(0, 40).map((use) => {
           const aside = use.sent ? "sent" : PLACES[use.kind];
           const to =
-            use.kind === "brand" ? "/brand" : use.kind === "clipping" ? null : `/campaigns/${use.id}/compose`;
+            use.kind === "brand"
+              ? "/brand"
+              : use.kind === "lookup"
+                ? `/lookups?lookup=${use.id}`
+                : use.kind === "clipping"
+                  ? null
+                  : `/campaigns/${use.id}/compose`;
           return (
             <li key={`${use.kind} ${use.id}`} className="flex gap-2">
               {to ? (

@@ -12,7 +12,7 @@ export async function action({ context, params, request }: Route.ActionArgs) {
   const email = await jsonInput(request, { parse: parseEmail });
   const { readers } = await orNotHere(() => campaign(context.septima, params.campaign));
   try {
-    return data({ ...(await editionsOf(context.septima, email, readers)), problem: null });
+    return data({ ...(await editionsOf(context.septima, email, readers, params.campaign)), problem: null });
   } catch (error) {
     if (error instanceof RuleError) return data({ editions: [], readers: 0, problem: error.message });
     throw error;

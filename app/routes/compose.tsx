@@ -7,6 +7,7 @@ import { campaign } from "~/server/campaigns/campaigns";
 import { pictureFilesIn } from "~/server/campaigns/finding";
 import { lockOf } from "~/server/campaigns/lock";
 import { whoReads } from "~/server/campaigns/rendering";
+import { tagFacts } from "~/server/campaigns/tag-facts";
 import { picturesAround } from "~/server/pictures/library";
 import { Refusal, type Septima } from "~/server/septima";
 import { sources } from "~/server/sources/sources";
@@ -27,15 +28,16 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     readers: selection,
   } = await orNotHere(() => campaign(septima, params.campaign));
   const lock = await lockOf(septima.db, id);
-  const [allSources, words, brand, allPictures, themes, own] = await Promise.all([
+  const [allSources, words, brand, tags, allPictures, themes, own] = await Promise.all([
     sources(septima),
     ruleWords(septima),
     brandOf(septima),
+    tagFacts(septima, id),
     picturesAround(septima, pictureFilesIn(email)),
     allThemes(septima),
     ownThemes(septima),
   ]);
-  const { editions, size, lacking, first } = await whoReads(septima, email, selection, words.fields);
+  const { editions, size, lacking, first } = await whoReads(septima, email, selection, words.fields, id);
   return {
     campaign: id,
     email,
@@ -43,6 +45,7 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     savedAt: updatedAt,
     lock,
     brand,
+    tags,
     themes,
     ownThemes: own.map(({ theme }) => theme),
     words,
@@ -86,6 +89,7 @@ export default function Compose({ loaderData }: Route.ComponentProps) {
     const {
       campaign: id,
       brand,
+      tags,
       themes,
       ownThemes: own,
       words,
@@ -99,6 +103,7 @@ export default function Compose({ loaderData }: Route.ComponentProps) {
       facts: {
         campaign: id,
         brand,
+        tags,
         themes,
         ownThemes: own,
         words,

@@ -23,7 +23,7 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     contact,
     look: { policy },
   } = await orNotHere(() => campaignAs(septima, params.campaign, asked));
-  const { editions } = await editionsOf(septima, email, readers);
+  const { editions } = await editionsOf(septima, email, readers, params.campaign);
   return {
     message,
     policy,

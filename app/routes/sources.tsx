@@ -1,10 +1,12 @@
-import { CircleAlert, CircleCheck, RefreshCw, TriangleAlert } from "lucide-react";
-import { useEffect } from "react";
+import { CircleAlert, CircleCheck, Plus, RefreshCw, TriangleAlert } from "lucide-react";
+import { useEffect, useState } from "react";
 import { useFetcher, useNavigation, useRevalidator, useSearchParams } from "react-router";
 import { z } from "zod";
+import { codeStock } from "~/server/sources/codes";
 import { addFeed, moveSource, refreshSource, sources } from "~/server/sources/sources";
 import { fieldsInput } from "../input";
 import { orProblem } from "../refusal";
+import { NewBatch, OneBatch, stockWords } from "../sources/codes";
 import { Button } from "../ui/button";
 import { Input, Labelled, Problem } from "../ui/form";
 import { useNotify } from "../ui/notices";
@@ -14,7 +16,8 @@ import { counted, timeWords } from "../ui/time";
 import type { Route } from "./+types/sources";
 
 export async function loader({ context }: Route.LoaderArgs) {
-  return { now: context.septima.now(), sources: await sources(context.septima) };
+  const { septima } = context;
+  return { now: septima.now(), sources: await sources(septima), codes: await codeStock(septima) };
 }
 
 const Body = z.discriminatedUnion("intent", [
@@ -42,14 +45,18 @@ export async function action({ context, request }: Route.ActionArgs) {
   });
 }
 
-export default function Sources({ loaderData: { sources: all, now } }: Route.ComponentProps) {
+export default function Sources({ loaderData: { sources: all, codes, now } }: Route.ComponentProps) {
   const [params, setParams] = useSearchParams();
   const adding = useFetcher<typeof action>();
+  const batch = codes.find(({ key }) => key === params.get("codes"));
   const chosen = all.find((source) => source.id === params.get("source")) ?? all[0];
+  const [making, setMaking] = useState(false);
+  const { revalidate } = useRevalidator();
   return (
     <Page title="Sources" about="Where live content comes from">
       <div className="grid grid-cols-[300px_minmax(0,1fr)] items-start gap-5 max-lg:grid-cols-1">
         <div className="space-y-4">
+          <h2 className="text-[15px] font-semibold">Feeds</h2>
           <ul className="card divide-y">
             {all.length === 0 && (
               <li className="p-3 text-ink-soft">None yet. Add the address of a feed below.</li>
@@ -58,7 +65,7 @@ export default function Sources({ loaderData: { sources: all, now } }: Route.Com
               <li key={source.id}>
                 <button
                   type="button"
-                  aria-current={source === chosen}
+                  aria-current={!batch && source === chosen}
                   onClick={() => setParams({ source: source.id }, { replace: true })}
                   className="block w-full px-3 py-2 text-left hover:bg-black/3 aria-[current=true]:bg-[#f3f2f5]"
                 >
@@ -77,12 +84,57 @@ export default function Sources({ loaderData: { sources: all, now } }: Route.Com
               {(id) => <Input id={id} name="address" placeholder="https://…" required />}
             </Labelled>
             {adding.data?.problem && <Problem>{adding.data.problem}</Problem>}
-            <Button type="submit" kind="primary" disabled={adding.state !== "idle"}>
+            <Button type="submit" kind={batch ? "plain" : "primary"} disabled={adding.state !== "idle"}>
               {adding.state === "idle" ? "Add" : "Reading the feed…"}
             </Button>
           </adding.Form>
+          <div className="flex items-center justify-between pt-2">
+            <h2 className="text-[15px] font-semibold">Codes</h2>
+            <Button onClick={() => setMaking(true)}>
+              <Plus className="size-4" aria-hidden /> Batch
+            </Button>
+          </div>
+          <ul className="card divide-y">
+            {codes.length === 0 && (
+              <li className="p-3 text-ink-soft">
+                None yet. A batch of codes, one handed to each reader, from a file of your shop.
+              </li>
+            )}
+            {codes.map((one) => (
+              <li key={one.key}>
+                <button
+                  type="button"
+                  aria-current={one === batch}
+                  onClick={() => setParams({ codes: one.key }, { replace: true })}
+                  className="block w-full px-3 py-2 text-left hover:bg-black/3 aria-[current=true]:bg-[#f3f2f5]"
+                >
+                  <span className="block truncate font-semibold">{one.name}</span>
+                  <span className={one.free < one.low ? "text-amber" : "text-ink-soft"}>
+                    {stockWords(one)}
+                    {one.free < one.low && ": too few"}
+                  </span>
+                </button>
+              </li>
+            ))}
+          </ul>
         </div>
-        {chosen ? (
+        {making && (
+          <NewBatch
+            taken={codes.map(({ key }) => key)}
+            onClose={(made) => {
+              setMaking(false);
+              if (made) setParams({ codes: made }, { replace: true });
+              void revalidate();
+            }}
+          />
+        )}
+        {batch ? (
+          <OneBatch
+            key={[batch.key, batch.name, batch.example, batch.low, batch.ends].join(" ")}
+            batch={batch}
+            onChange={() => void revalidate()}
+          />
+        ) : chosen ? (
           <OneSource key={chosen.id} source={chosen} now={now} />
         ) : (
           <Empty title="Articles will be here">Each source with what it holds now.</Empty>

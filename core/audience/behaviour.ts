@@ -50,30 +50,43 @@ function sinceWhen(rule: DidRule, { today, zone = "UTC" }: AudienceContext): num
   return rule.within === undefined ? null : dayStart(addSpan(today, rule.within, -1), zone);
 }
 
-/** The test for a contact whose history is there; without one, nothing ever happened. */
-export function didPredicate(rule: DidRule, context: AudienceContext): (contact: Contact) => boolean {
+/** How often a history says that it was done in the rule's time, and when last, in milliseconds since 1970. */
+export function timesDone(
+  rule: DidRule,
+  context: AudienceContext,
+): (history: History) => { times: number; last: number | null } {
   const since = sinceWhen(rule, context);
   const inTime = (at: number) => since === null || at >= since;
-  const counted = (history: History): number => {
-    if (rule.what === "bought") {
-      const meant = (line: History["orders"][number]["lines"][number]) =>
-        (rule.product === undefined || line.product === rule.product) &&
-        (rule.category === undefined || line.category === rule.category);
-      const any = rule.product === undefined && rule.category === undefined;
-      return history.orders.filter(({ at, lines }) => inTime(at) && (any || lines.some(meant))).length;
-    }
-    const link = rule.what === "clicked" ? rule.link : undefined;
-    const campaigns = new Set<string>();
-    for (const { what, at, campaign, address } of history.events) {
-      if (what !== rule.what || !inTime(at)) continue;
-      if (rule.campaign !== undefined && campaign !== rule.campaign) continue;
-      if (link !== undefined && address !== link) continue;
-      campaigns.add(campaign);
-    }
-    return campaigns.size;
+  const last = (all: readonly { at: number }[]) =>
+    all.reduce<number | null>((latest, { at }) => (latest === null || at > latest ? at : latest), null);
+  if (rule.what === "bought") {
+    const meant = (line: History["orders"][number]["lines"][number]) =>
+      (rule.product === undefined || line.product === rule.product) &&
+      (rule.category === undefined || line.category === rule.category);
+    const any = rule.product === undefined && rule.category === undefined;
+    return ({ orders }) => {
+      const those = orders.filter(({ at, lines }) => inTime(at) && (any || lines.some(meant)));
+      return { times: those.length, last: last(those) };
+    };
+  }
+  const link = rule.what === "clicked" ? rule.link : undefined;
+  return ({ events }) => {
+    const those = events.filter(
+      ({ what, at, campaign, address }) =>
+        what === rule.what &&
+        inTime(at) &&
+        (rule.campaign === undefined || campaign === rule.campaign) &&
+        (link === undefined || address === link),
+    );
+    return { times: new Set(those.map(({ campaign }) => campaign)).size, last: last(those) };
   };
+}
+
+/** The test for a contact whose history is there; without one, nothing ever happened. */
+export function didPredicate(rule: DidRule, context: AudienceContext): (contact: Contact) => boolean {
+  const done = timesDone(rule, context);
   return ({ history }) => {
-    const times = history ? counted(history) : 0;
+    const times = history ? done(history).times : 0;
     return rule.often === "atLeast" ? times >= rule.times : times <= rule.times;
   };
 }

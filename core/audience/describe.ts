@@ -107,6 +107,23 @@ function describeDid(rule: DidRule, names: RuleNames): Words {
   ];
 }
 
+/** How often somebody did what a rule asks for, as the end of a sentence about them. */
+export function didWords(rule: DidRule, names: RuleNames, times: number): Words {
+  const { words, one } = DID[rule.what];
+  const within: Words = rule.within === undefined ? [] : [{ text: ` in the last ${spanWords(rule.within)}` }];
+  const named = whatOf(rule, names);
+  if (times === 0) return [{ text: `never ${words}`, strong: true }, ...named(`any ${one}`), ...within];
+  const counted = rule.what === "bought" || hasName(rule) ? "time" : one;
+  const often = times === 1 && counted === "time" ? "once" : `${times} ${counted}${times === 1 ? "" : "s"}`;
+  return [
+    { text: words, strong: true },
+    ...named(""),
+    { text: " " },
+    { text: often, strong: true },
+    ...within,
+  ];
+}
+
 const hasName = (rule: DidRule) =>
   rule.what === "bought"
     ? rule.product !== undefined || rule.category !== undefined

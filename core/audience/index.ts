@@ -30,6 +30,7 @@ export {
 export { csvRecord } from "./csv";
 export { addDays, addSpan, anniversaryDays, dayIn, dayStart, isLeapYear, type Span } from "./dates";
 export { describeRule, type RuleNames, spanWords, type Words } from "./describe";
+export { explainRule, type Reason } from "./explain";
 export { FIELD_OPS, fieldRuleFor, OPS_BY_KIND, type Operand } from "./operators";
 export { type AudienceContext, predicate, RuleError } from "./predicate";
 export {

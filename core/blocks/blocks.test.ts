@@ -93,6 +93,15 @@ const FILLED: Record<BlockTypeName, Record<string, unknown>> = {
   },
   refer: { words: richText(HOSTILE), href: "https://a.example/", subject: HOSTILE, message: HOSTILE },
   survey: { content: [{ type: "text", text: HOSTILE }], from: 0, to: 10 },
+  coupon: {
+    batch: "gone",
+    words: richText(HOSTILE),
+    otherwise: HOSTILE,
+    terms: richText(HOSTILE),
+    untilWords: HOSTILE,
+    content: [{ type: "text", text: HOSTILE }],
+    href: "https://a.example/?b=1#c",
+  },
   countdown: { content: [{ type: "text", text: HOSTILE }], until: "2026-12-03T18:00" },
   appointment: {
     title: HOSTILE,

@@ -15,6 +15,7 @@ export type { CaptionedBlock } from "./captioned";
 export { type CodeBlock, cleanCode } from "./code";
 export { type CleanHtml, cleanHtml } from "./code/clean";
 export { CLOCK, type CountdownBlock } from "./countdown";
+export type { CouponBlock } from "./coupon";
 export type { DividerBlock } from "./divider";
 export type { FooterBlock } from "./footer";
 export type { HeadingBlock } from "./heading";

@@ -7,6 +7,7 @@ import { type ButtonBlock, button } from "./button";
 import { type CaptionedBlock, captioned } from "./captioned";
 import { type CodeBlock, code } from "./code";
 import { type CountdownBlock, countdown } from "./countdown";
+import { type CouponBlock, coupon } from "./coupon";
 import { type DividerBlock, divider } from "./divider";
 import { type FooterBlock, footer } from "./footer";
 import { type HeadingBlock, heading } from "./heading";
@@ -48,6 +49,7 @@ export type KnownBlock =
   | AppointmentBlock
   | CodeBlock
   | CountdownBlock
+  | CouponBlock
   | IconsBlock
   | ImageSetBlock
   | LogoBlock
@@ -88,6 +90,7 @@ export const BLOCK_TYPES: { [Name in BlockTypeName]: BlockType<TypedBlock<Name>>
   countdown,
   appointment,
   articles,
+  coupon,
   divider,
   spacer,
   code,

@@ -1,5 +1,5 @@
 import type { z } from "zod";
-import type { BlockBase, Raw } from "../email";
+import type { BlockBase, MergeTag, Raw } from "../email";
 import type { Level, PlacedLink, RenderContext } from "../markup";
 
 /** The groups of the shelf, by what a designer wants to do. */
@@ -37,6 +37,8 @@ export interface BlockType<B extends BlockBase> {
   outline?(block: B): Level | undefined;
   /** Its links besides those within its words. */
   links?(block: B): readonly PlacedLink[];
+  /** Its tags besides those within its words and its addresses. */
+  tags?(block: B): readonly MergeTag[];
   /** Brings properties that hang together back in order, as when two people changed them. */
   tidy?(block: B): B;
   /** Parts that can be switched off. */

@@ -111,7 +111,10 @@ export type Section = z.infer<typeof SectionSchema>;
 const EnvelopeSchema = z.object({
   subject: z.array(InlineSchema),
   preheader: z.array(InlineSchema),
+  /** Its addresses may be typed tags, such as a lookup's. */
   sender: z.object({ name: z.array(InlineSchema), address: z.string(), replyTo: z.string().optional() }),
+  /** What stands before a reader's own address; their name when missing. */
+  to: z.array(InlineSchema).optional(),
 });
 /** Sender, subject and preheader. */
 export type Envelope = z.infer<typeof EnvelopeSchema>;

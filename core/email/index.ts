@@ -38,7 +38,6 @@ export {
   webFontsOf,
 } from "./fonts";
 export {
-  constantOf,
   DEEPEST,
   type Either,
   eachPiece,
@@ -50,12 +49,8 @@ export {
   inlineText,
   isInline,
   kindOf,
-  type MergeTag,
-  MergeTagSchema,
   notTooDeep,
   type PlainInline,
-  TAG_FORMATS,
-  type TagFormat,
   wordingsOf,
 } from "./inline";
 export { hrefOfMarks, type Mark, TOGGLES, type Toggle, type WordStyle, WordStyleSchema } from "./marks";
@@ -85,6 +80,7 @@ export {
   wordSigns,
 } from "./rich";
 export { canonical, same, sharing } from "./same";
+export * from "./tags";
 export {
   type Brand,
   BrandSchema,
@@ -120,4 +116,5 @@ export {
   walkIn,
   withChildren,
 } from "./tree";
+export { lineTyped, typedLine } from "./typed-line";
 export { mapRawBlocks, type Raw, schemaOf, UnreadableDesign, upgraded } from "./upgrades";

@@ -1,6 +1,6 @@
-import { escapeHtml } from "../program";
+import { absolute, escapeHtml } from "../program";
 import type { RenderContext } from "./context";
-import { absolute, css, quotable, TABLE } from "./html";
+import { css, quotable, TABLE } from "./html";
 
 /** A picture behind content, and the colour that stands in for it where none is shown. */
 export interface Backdrop {

@@ -1,4 +1,4 @@
-import type { Align, Brand, LinkRules, Theme } from "../email";
+import type { Align, Brand, Known, LinkRules, Theme } from "../email";
 import type { Direction, Writer } from "../program";
 import { TABLE } from "./html";
 import type { Ground } from "./tone";
@@ -12,6 +12,8 @@ export interface RenderContext {
   part: "html" | "text" | "header";
   theme: Theme;
   brand: Brand;
+  /** What tags may ask besides the reader. */
+  known: Known;
   /** Width available in px on a desktop. */
   width: number;
   /** What stands behind what is written. */

@@ -1,7 +1,7 @@
 import { contrast, DISTINCT, invertedGround, readableOn } from "../color";
-import { escapeHtml } from "../program";
+import { absolute, escapeHtml } from "../program";
 import type { RenderContext } from "./context";
-import { absolute, css } from "./html";
+import { css } from "./html";
 
 /**
  * Small line drawings of our own, as strokes in a square of 24: SVG path data each. Mail programs show no SVG, so

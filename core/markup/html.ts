@@ -33,16 +33,6 @@ export function editMark(context: { marks: boolean }, kind: "prose" | "line", ke
   return context.marks ? ` data-edit="${key}" data-edit-kind="${kind}"` : "";
 }
 
-/**
- * The address of a picture as a message carries it: one of our own with the origin before it, or one on the web. What
- * is no such address, such as a script or a picture written out in it, is left out.
- */
-export function absolute(src: string, origin: string): string {
-  const address = src.trim();
-  if (/^\/(?!\/)/.test(address)) return origin + address;
-  return /^https?:\/\//i.test(address) ? address : "";
-}
-
 /** An address that can stand in quotes: whatever could end them is percent-encoded (RFC 3986, 2.1). */
 export function quotable(address: string): string {
   return address.replace(

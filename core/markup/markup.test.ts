@@ -1,9 +1,9 @@
 import { Parser } from "htmlparser2";
 import { describe, expect, test } from "vitest";
 import { type Inline, paragraphOf, richText } from "../email";
+import { absolute } from "../program";
 import { sampleContext } from "../render/sample";
 import {
-  absolute,
   backdropCell,
   columnsHtml,
   css,

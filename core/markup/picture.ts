@@ -1,10 +1,10 @@
 import { z } from "zod";
-import type { Align } from "../email";
+import { type Align, hasTyped, typedString } from "../email";
 import { variantAddress } from "../pictures";
-import { escapeHtml } from "../program";
+import { absolute, escapeHtml } from "../program";
 import { type RenderContext, sideOf } from "./context";
-import { absolute, css, TABLE } from "./html";
-import { hrefOf, type PlacedLink, textTarget } from "./targets";
+import { css, TABLE } from "./html";
+import { attributeOf, hrefOf, type PlacedLink, textTarget } from "./targets";
 import { classAttribute, ground, ink } from "./tone";
 
 /** What every block with a picture of its own holds. */
@@ -35,6 +35,17 @@ export function waitingPicture(path = "", words = "Press to choose a picture, or
  */
 const OPAQUE = /(\.jpe?g|-solid\.\w+)($|[?/])/i;
 
+/** The address of a picture in the size it is shown at, as the value of an attribute; empty where there is none. */
+function pictureAddress(
+  { src, natural }: Pick<PictureParts, "src" | "natural">,
+  width: number,
+  context: RenderContext,
+): string {
+  return hasTyped(src)
+    ? typedString(src, "src", context)
+    : escapeHtml(absolute(variantAddress(src, width, natural?.width), context.origin));
+}
+
 /** Writes a picture at a share of the width there is; on the canvas a place that waits for one. `className` names it in the style block. */
 export function pictureHtml(
   picture: PictureParts,
@@ -46,7 +57,7 @@ export function pictureHtml(
   const { out, theme } = context;
   const width = Math.round((context.width * place.width) / 100);
   const { natural } = picture;
-  const address = absolute(variantAddress(picture.src, width, natural?.width), context.origin);
+  const address = pictureAddress(picture, width, context);
   if (address === "") {
     if (context.marks) out.raw(waitingPicture(path));
     return;
@@ -76,7 +87,7 @@ export function pictureHtml(
   if (link) out.raw(`<a href="${link}" style="text-decoration:none;">`);
   const alt = picture.decorative ? "" : picture.alt;
   out.raw(
-    `<img src="${escapeHtml(address)}" alt="${escapeHtml(alt)}"${size}${classAttribute(className, place.width === 100 && "fluid", behind?.tone, words.tone)} style="${style}">`,
+    `<img src="${address}" alt="${attributeOf(alt, context)}"${size}${classAttribute(className, place.width === 100 && "fluid", behind?.tone, words.tone)} style="${style}">`,
   );
   if (link) out.raw("</a>");
   out.raw("</td></tr></table>");
@@ -86,7 +97,7 @@ export function pictureHtml(
 export function pictureText(picture: PictureParts, context: RenderContext): void {
   if (picture.src === "" || picture.decorative || picture.alt === "") return;
   const link = picture.href ? textTarget(picture.href, context, "brackets") : "";
-  context.out.raw(`[${picture.alt}]${link}\n\n`);
+  context.out.raw(`[${typedString(picture.alt, "text", context)}]${link}\n\n`);
 }
 
 /** What a picture still needs before it can be sent. */

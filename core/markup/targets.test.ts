@@ -22,11 +22,11 @@ test.each([
   ["javascript:x()", "#"],
   ["", "#"],
 ])("%s leads to %s", (href, target) => {
-  expect(targetOf(href, { links })).toBe(target);
+  expect(targetOf(href, { ...context, links })).toBe(target);
 });
 
 test("without parameters an address stays as it is", () => {
-  expect(targetOf(" https://a.example/ ", {})).toBe("https://a.example/");
+  expect(targetOf(" https://a.example/ ", context)).toBe("https://a.example/");
 });
 
 test("in the text part an address stands in place, or a mark for its number", () => {

@@ -1,9 +1,13 @@
-import { escapeHtml, numberedMark, safeHref } from "../program";
+import { readTyped, typedString, typedTag } from "../email";
+import { isSafeHref, numberedMark } from "../program";
 import type { RenderContext } from "./context";
 
-/** Where a link leads in the message: made safe, with the campaign's parameters where they belong. */
-export function targetOf(href: string, { links }: Pick<RenderContext, "links">): string {
-  const safe = safeHref(href);
+/** Whether an address leads somewhere: one that may be followed from an email, or one that a tag stands for. */
+export const leads = (href: string): boolean => isSafeHref(href) || href.trim().startsWith("{$");
+
+/** Where a link leads: with the campaign's parameters where they belong, as it is typed. */
+function withParameters(href: string, { links }: Pick<RenderContext, "links">): string {
+  const safe = href.trim();
   if (!links || links.parameters.length === 0 || !/^https?:/i.test(safe)) return safe;
   if (links.untracked.includes(safe)) return safe;
   const hash = safe.indexOf("#");
@@ -16,9 +20,21 @@ export function targetOf(href: string, { links }: Pick<RenderContext, "links">):
   return `${address}${address.includes("?") ? (/[?&]$/.test(address) ? "" : "&") : "?"}${added}${fragment}`;
 }
 
-/** The same as the value of an attribute. */
-export function hrefOf(href: string, context: Pick<RenderContext, "links">): string {
-  return escapeHtml(targetOf(href, context));
+type Around = Pick<RenderContext, "links" | "known" | "out">;
+
+/** Where a link leads in the text part: made safe, for `raw`. */
+export function targetOf(href: string, context: Around): string {
+  return typedString(withParameters(href, context), "textLink", context);
+}
+
+/** Where a link leads as the value of an attribute: made safe, for `raw`. */
+export function hrefOf(href: string, context: Around): string {
+  return typedString(withParameters(href, context), "link", context);
+}
+
+/** Words of an attribute that may hold tags, such as an alternative text: made safe, for `raw`. */
+export function attributeOf(words: string, context: Around): string {
+  return typedString(words, "attribute", context);
 }
 
 /**
@@ -31,6 +47,13 @@ export function textTarget(href: string, context: RenderContext, form: "colon" |
   if (target === "#") return "";
   if (context.numbered) return ` ${numberedMark(target)}`;
   return form === "colon" ? `: ${target}` : ` (${target})`;
+}
+
+/** Typed words as a piece of an address: percent-encoded, with their tags as they are. */
+export function encodeTyped(text: string): string {
+  return readTyped(text)
+    .pieces.map((piece) => (typeof piece === "string" ? encodeURIComponent(piece) : typedTag(piece)))
+    .join("");
 }
 
 /** A link that a block holds as a property of its own. */

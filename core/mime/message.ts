@@ -1,3 +1,4 @@
+import { isAddress } from "../audience";
 import {
   type Bound,
   type BytePart,
@@ -15,9 +16,8 @@ const ascii = new TextEncoder();
 
 /** What all messages of one dispatch share. */
 export interface Headers {
-  /** The sender's address; the name comes from the program. */
+  /** The sender's address for readers for whom the program gives none that can be one. */
   from: string;
-  replyTo?: string;
   /** `List-Id` (RFC 2919): the dispatch's list by name and domain. */
   listId: { name: string; domain: string };
   /** `Feedback-ID`: campaign and sender, so that complaints can be told apart. */
@@ -67,9 +67,11 @@ export class MessageFactory {
     const { bound, headers, boundary, sink } = this;
     const subject = run(bound.subject, bound, reader);
     const sender = run(bound.senderName, bound, reader);
+    const name = run(bound.recipient, bound, reader).trim() || envelope.to.name;
+    const replyTo = run(bound.replyTo, bound, reader).trim();
     let head =
-      headerLine("From", formatAddress(sender, headers.from)) +
-      headerLine("To", formatAddress(envelope.to.name, envelope.to.address)) +
+      headerLine("From", formatAddress(sender, this.from(reader))) +
+      headerLine("To", formatAddress(name, envelope.to.address)) +
       headerLine("Subject", encodeWords(`${headers.proof?.subjectPrefix ?? ""}${subject.trim()}`)) +
       headerLine("Date", formatDate(envelope.date)) +
       headerLine("Message-ID", `<${envelope.messageId}>`) +
@@ -77,7 +79,7 @@ export class MessageFactory {
         "List-Id",
         `${encodeWords(headers.listId.name).replace(/[<>",]/g, "")} <${headers.listId.domain}>`,
       );
-    if (headers.replyTo) head += headerLine("Reply-To", formatAddress("", headers.replyTo));
+    if (isAddress(replyTo)) head += headerLine("Reply-To", formatAddress("", replyTo));
     if (headers.feedbackId) head += headerLine("Feedback-ID", headers.feedbackId);
     if (envelope.unsubscribe) {
       head += headerLine("List-Unsubscribe", `<${envelope.unsubscribe}>`);
@@ -99,6 +101,12 @@ export class MessageFactory {
     runBytes(this.html, bound, reader, sink);
     sink.write(this.end);
     return sink.take();
+  }
+
+  /** From whose address a reader gets it. */
+  from(reader: Reader): string {
+    const own = run(this.bound.senderAddress, this.bound, reader).trim();
+    return isAddress(own) ? own : this.headers.from;
   }
 
   private writeText(reader: Reader): void {

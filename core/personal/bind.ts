@@ -22,6 +22,9 @@ export interface Bound {
   subject: Code;
   preheader: Code;
   senderName: Code;
+  senderAddress: Code;
+  replyTo: Code;
+  recipient: Code;
   html: Code;
   text: Code;
   /** Greatest length of a line of the text part in characters; 0 leaves them. */
@@ -29,6 +32,18 @@ export interface Bound {
   /** Whether numbers of links or tables in the text part are settled for each reader. */
   finish: boolean;
 }
+
+/** All parts of a message, in the order they are asked about. */
+export const partsOf = (bound: Bound): Code[] => [
+  bound.subject,
+  bound.preheader,
+  bound.senderName,
+  bound.senderAddress,
+  bound.replyTo,
+  bound.recipient,
+  bound.html,
+  bound.text,
+];
 
 /**
  * Binds a program to live content and to the segments of the day, once per refresh of the sources.
@@ -40,6 +55,9 @@ export function bind(program: Program, world: World): Bound {
     subject: part(program.subject),
     preheader: part(program.preheader),
     senderName: part(program.senderName),
+    senderAddress: part(program.senderAddress),
+    replyTo: part(program.replyTo),
+    recipient: part(program.recipient),
     html: part(program.html),
     text: wrapCode(part(program.text), program.textWidth),
   };
@@ -55,8 +73,9 @@ export function bind(program: Program, world: World): Bound {
 }
 
 function tablesFor(tables: Tables, world: World) {
+  const { today } = world.audience;
   return {
-    slots: tables.slots,
+    slots: tables.slots.map((slot) => (slot.field === "date.today" ? { ...slot, given: today } : slot)),
     rules: tables.rules.map((rule) => predicate(rule, world.audience)),
   };
 }

@@ -1,7 +1,7 @@
 import { type Contact, fieldValue, type Rule } from "../audience";
 import type { Code, Slot } from "../program";
-import type { Bound } from "./bind";
-import { type Reader, readerValue } from "./value";
+import { type Bound, partsOf } from "./bind";
+import { batchOf, isCode, type Reader, readerValue } from "./value";
 
 /** One of the distinct emails that a campaign turns into across its audience. */
 export interface Edition {
@@ -13,12 +13,18 @@ export interface Edition {
   sample: Contact;
   /** Fields for which these readers get the fallback. */
   fallbacks: string[];
+  /** By the place of each rule, whether these readers meet it: `2` yes, `1` no, `0` not asked. */
+  met: string;
+  /** The batches of which these readers are shown a code. */
+  codes: string[];
   /** Set when the email says things differently by language. */
   language: string | null;
+  /** The keys of readers who answer otherwise and get the same. */
+  also: string[];
 }
 
 /** What an edition's readers have in common, before anybody is looked up: the first of them by number. */
-export type EditionCount = Omit<Edition, "sample"> & { first: number };
+export type EditionCount = Omit<Edition, "sample" | "also"> & { first: number };
 
 /** What is asked about readers to find the editions of an email. */
 export interface EditionQuestions {
@@ -38,13 +44,26 @@ export interface EditionAnswers {
   language(reader: number): string | null;
 }
 
-/** A rule or, after all rules, a field; and where it goes on when the answer of a rule is no. A jump asks nothing. */
+/**
+ * A rule or, after all rules, a field; and where it goes on when the answer of a rule is no. A jump asks nothing, nor
+ * does a code.
+ */
 interface Asked {
   asked: number | null;
   to: number | null;
+  code?: string;
 }
 
-const LOCAL_FORMATS = new Set(["dayMonth", "longDate", "number", "list"]);
+const LOCAL_FORMATS = new Set([
+  "dayMonth",
+  "longDate",
+  "shortDate",
+  "weekday",
+  "monthYear",
+  "number",
+  "money",
+  "list",
+]);
 
 /** What is asked about readers to find the editions of an email. */
 export function editionQuestions(bound: Bound): EditionQuestions {
@@ -55,18 +74,21 @@ export function editionQuestions(bound: Bound): EditionQuestions {
   };
 }
 
-const isSystem = (field: string) => field.startsWith("system.");
+/** Whether every reader has it: addresses of their own, codes, and what is the same for all. */
+export const isAlwaysThere = (field: string) =>
+  field.startsWith("system.") || field.startsWith("date.") || isCode(field);
 /** The fields that a slot looks at, in order. */
 const fieldsOfSlot = ({ field, or }: Slot) => (or === undefined ? [field] : [field, or]);
 const keyOf = (fields: readonly string[]) => fields.join("\n");
 const fieldsOf = ({ slots }: Bound) => {
-  const own = slots.filter(({ field }) => !isSystem(field)).map(fieldsOfSlot);
+  const own = slots.filter(({ field }) => !isAlwaysThere(field)).map(fieldsOfSlot);
   return [...new Map(own.map((fields) => [keyOf(fields), fields])).values()];
 };
 
 /** Counts editions reader by reader, so that others can have their turn between two stretches of a large audience. */
 export interface EditionCounter {
-  take(readers: Iterable<number>): void;
+  /** @param got is told of each reader which edition they get */
+  take(readers: Iterable<number>, got?: (reader: number, edition: EditionCount) => void): void;
   /** What was found, ordered by count, largest first. */
   found(): EditionCount[];
 }
@@ -83,58 +105,44 @@ export function editionCounter(bound: Bound, answers: EditionAnswers): EditionCo
   // One digit per rule and per field: 0 not asked, 1 no or missing, 2 yes or present.
   const ruleCount = bound.rules.length;
   const digits = new Uint8Array(ruleCount + fields.length);
-  const steps = [bound.subject, bound.preheader, bound.senderName, bound.html, bound.text].map((code) =>
-    skeleton(code, fieldOfSlot, ruleCount),
-  );
+  const steps = partsOf(bound).map((code) => skeleton(code, bound.slots, fieldOfSlot, ruleCount));
   const yes = (asked: number, reader: number) =>
     asked < ruleCount ? answers.meets(asked, reader) : answers.writes(asked - ruleCount, reader);
   // What is asked next depends only on the answers before: what was found out of one reader holds for all who answer
   // alike, and most walk a way that is there.
   const begun = turnAt(steps, digits);
   const all: EditionCount[] = [];
-  const reached = (ends: Ends, reader: number): EditionCount => {
+  const reached = ({ codes, editions: here }: Ends, reader: number): EditionCount => {
     const language = local ? (answers.language(reader) ?? bound.language) : null;
-    let edition = ends.get(language);
+    let edition = here.get(language);
     if (!edition) {
       const key = language === null ? packed(digits) : `${packed(digits)} ${language}`;
       const lacking = fields.filter((_, index) => digits[ruleCount + index] === 1).map(([first]) => first);
       const fallbacks = [...new Set(lacking)];
-      edition = { key, count: 0, first: reader, fallbacks, language };
-      ends.set(language, edition);
+      const met = digits.subarray(0, ruleCount).join("");
+      edition = { key, count: 0, first: reader, met, fallbacks, codes, language };
+      here.set(language, edition);
       all.push(edition);
     }
     return edition;
   };
   return {
-    take(readers) {
+    take(readers, got) {
       for (const reader of readers) {
         digits.fill(0);
         let turn: Turn | Ends = begun;
-        while (!(turn instanceof Map)) {
+        while ("asked" in turn) {
           const answer = yes(turn.asked, reader) ? 2 : 1;
           digits[turn.asked] = answer;
           turn = turn.next[answer - 1] ??= turnAt(steps, digits);
         }
-        reached(turn, reader).count++;
+        const edition = reached(turn, reader);
+        edition.count++;
+        got?.(reader, edition);
       }
     },
     found: () => all.sort((a, b) => b.count - a.count || (a.key < b.key ? -1 : 1)),
   };
-}
-
-/** The editions across contacts that are at hand; see `editionCounter`. */
-export function editions(bound: Bound, contacts: readonly Contact[]): Edition[] {
-  const { fields } = editionQuestions(bound);
-  const counter = editionCounter(bound, {
-    meets: (rule, at) => bound.rules[rule](contacts[at]),
-    writes: (which, at) => fields[which].some((field) => hasWords(field, contacts[at])),
-    language(at) {
-      const own = contacts[at].fields.language;
-      return typeof own === "string" && own !== "" ? own : null;
-    },
-  });
-  counter.take(contacts.keys());
-  return counter.found().map(({ first, ...edition }) => ({ ...edition, sample: contacts[first] }));
 }
 
 /** The answers in few characters: as numbers in base 3, twenty digits each, which a double holds exactly. */
@@ -154,11 +162,19 @@ interface Turn {
   asked: number;
   next: [no: Turn | Ends | null, yes: Turn | Ends | null];
 }
-/** Nothing more is asked: the editions here, by language. */
-type Ends = Map<string | null, EditionCount>;
+/** Nothing more is asked: the codes that are shown, and the editions here, by language. */
+interface Ends {
+  codes: string[];
+  editions: Map<string | null, EditionCount>;
+}
 
-/** The code without its static text and without values that every reader has. */
-function skeleton(code: Code, fieldOfSlot: readonly number[], ruleCount: number): Asked[] {
+/** The code without its static text and without values that every reader has but codes, which are counted. */
+function skeleton(
+  code: Code,
+  slots: readonly Slot[],
+  fieldOfSlot: readonly number[],
+  ruleCount: number,
+): Asked[] {
   const steps: Asked[] = [];
   const position: number[] = [];
   for (const op of code) {
@@ -167,6 +183,8 @@ function skeleton(code: Code, fieldOfSlot: readonly number[], ruleCount: number)
     else if (op.op === "jump") steps.push({ asked: null, to: op.to });
     else if (op.op === "value" && fieldOfSlot[op.slot] >= 0)
       steps.push({ asked: ruleCount + fieldOfSlot[op.slot], to: null });
+    else if (op.op === "value" && isCode(slots[op.slot].field))
+      steps.push({ asked: null, to: null, code: batchOf(slots[op.slot].field) });
   }
   position.push(steps.length);
   for (const step of steps) if (step.to !== null) step.to = position[step.to];
@@ -175,14 +193,16 @@ function skeleton(code: Code, fieldOfSlot: readonly number[], ruleCount: number)
 
 /** What is to be asked of a reader of whom so much is known. */
 function turnAt(parts: readonly (readonly Asked[])[], digits: Uint8Array): Turn | Ends {
+  const codes = new Set<string>();
   for (const steps of parts) {
     for (let at = 0; at < steps.length; at++) {
-      const { asked, to } = steps[at];
+      const { asked, to, code } = steps[at];
+      if (code !== undefined) codes.add(code);
       if (asked !== null && digits[asked] === 0) return { asked, next: [null, null] };
       if (to !== null && (asked === null || digits[asked] === 1)) at = to - 1;
     }
   }
-  return new Map();
+  return { codes: [...codes], editions: new Map() };
 }
 
 const ANYBODY: Omit<Reader, "contact"> = {
@@ -197,5 +217,5 @@ export function hasWords(field: string, contact: Contact): boolean {
   if (raw === undefined || raw === null) return false;
   // Nearly every value starts with a visible sign; only the odd ones need the whole treatment.
   if (typeof raw === "string" && raw.charCodeAt(0) > 32 && raw.charCodeAt(0) < 127) return true;
-  return readerValue(field, "asIs", { ...ANYBODY, contact }) !== null;
+  return readerValue(field, { format: "asIs" }, { ...ANYBODY, contact }) !== null;
 }

@@ -4,7 +4,7 @@
  * `bind` fills a program with live content and readies its rules; `personalise` makes one reader's `Message`;
  * `editionCounter` finds the distinct messages of a whole audience from its answers, `editions` those of contacts at hand; `runBytes` runs one part straight into bytes.
  */
-export { type Bound, bind, bindPart, type World } from "./bind";
+export { type Bound, bind, bindPart, partsOf, type World } from "./bind";
 export { type ByteEncoder, type BytePart, ByteSink, bytePart, runBytes } from "./bytes";
 export {
   type Edition,
@@ -14,11 +14,15 @@ export {
   type EditionQuestions,
   editionCounter,
   editionQuestions,
-  editions,
   hasWords,
 } from "./editions";
+export { editions, joinSame } from "./merged";
+export { nameOfData, withoutData } from "./neutral";
 export { type Message, personalise, run, textOf } from "./personalise";
+export { answerTo, type Split, splitsOf } from "./splits";
 export {
+  batchOf,
+  isCode,
   previewAddresses,
   type Reader,
   readerOf,

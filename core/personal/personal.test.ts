@@ -119,17 +119,17 @@ test("formats", () => {
     "en",
     previewAddresses(""),
   );
-  expect(readerValue("birthday", "longDate", reader)).toBe("29 février 1988");
-  expect(readerValue("odd", "longDate", reader)).toBe("2023-02-31");
-  expect(readerValue("name", "capital", reader)).toBe("Ines");
-  expect(readerValue("sum", "number", reader)).toBe(new Intl.NumberFormat("fr").format(1234.5));
-  expect(readerValue("tags", "asIs", reader)).toBe("a, b");
-  expect(readerValue("tags", "list", reader)).toBe("a et b");
-  expect(readerValue("gone", "asIs", reader)).toBeNull();
+  expect(readerValue("birthday", { format: "longDate" }, reader)).toBe("29 février 1988");
+  expect(readerValue("odd", { format: "longDate" }, reader)).toBe("2023-02-31");
+  expect(readerValue("name", { format: "capital" }, reader)).toBe("Ines");
+  expect(readerValue("sum", { format: "number" }, reader)).toBe(new Intl.NumberFormat("fr").format(1234.5));
+  expect(readerValue("tags", { format: "asIs" }, reader)).toBe("a, b");
+  expect(readerValue("tags", { format: "list" }, reader)).toBe("a et b");
+  expect(readerValue("gone", { format: "asIs" }, reader)).toBeNull();
   expect(
     readerValue(
       "name",
-      "upper",
+      { format: "upper" },
       readerOf(sampleContact(1, { name: "x", language: "not a language!" }), "en", previewAddresses("")),
     ),
   ).toBe("X");

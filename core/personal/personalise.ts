@@ -7,6 +7,11 @@ import { type Reader, slotText } from "./value";
 /** One reader's message, in words. */
 export interface Message {
   senderName: string;
+  senderAddress: string;
+  /** Where answers go; the sender when empty. */
+  replyTo: string;
+  /** What stands before the reader's address; their own name when empty. */
+  recipient: string;
   subject: string;
   preheader: string;
   html: string;
@@ -46,6 +51,9 @@ export function personalise(bound: Bound, reader: Reader): Message {
   const text = textOf(bound, reader);
   return {
     senderName: part(bound.senderName).trim(),
+    senderAddress: part(bound.senderAddress).trim(),
+    replyTo: part(bound.replyTo).trim(),
+    recipient: part(bound.recipient).trim(),
     subject: part(bound.subject).trim(),
     preheader: part(bound.preheader).trim(),
     html: bound.only ? textPage(text, bound.language) : part(bound.html),

@@ -1,16 +1,16 @@
-import { type Contact, fieldValue } from "../audience";
+import { addDays, type Contact, fieldValue, isDay } from "../audience";
 import {
   collapse,
   type Direction,
   dateFormat,
   directionOf,
   directionOfWords,
-  escapeHtml,
   listFormat,
   localeOf,
+  moneyFormat,
   numberFormat,
   type Slot,
-  safeHref,
+  written,
 } from "../program";
 
 /** A contact looked at as the recipient of one message. */
@@ -21,6 +21,8 @@ export interface Reader {
   direction: Direction;
   /** Addresses made for this message. */
   system: SystemAddresses;
+  /** The codes handed to them, by the key of their batch; missing where nobody is handed any, as in looks and proofs. */
+  codes?: Readonly<Record<string, string>>;
 }
 
 /** Addresses made for one reader of one message. */
@@ -36,39 +38,57 @@ export function previewAddresses(origin: string): SystemAddresses {
 }
 
 /** A contact as a reader, in their own language or that of the email. */
-export function readerOf(contact: Contact, language: string, system: SystemAddresses): Reader {
+export function readerOf(
+  contact: Contact,
+  language: string,
+  system: SystemAddresses,
+  codes?: Reader["codes"],
+): Reader {
   const own = contact.fields.language;
   return {
     contact,
     language: typeof own === "string" && own !== "" ? own : language,
     direction: directionOf(language),
     system,
+    ...(codes && { codes }),
   };
 }
 
+/** How a value is to be written. */
+type Manner = Pick<Slot, "format" | "currency" | "days">;
+
 /** A reader's value in words, or null when it is missing, empty or of no use. */
-export function readerValue(field: string, format: string, reader: Reader): string | null {
+export function readerValue(field: string, manner: Manner, reader: Reader): string | null {
   if (field === "system.unsubscribe") return reader.system.unsubscribe;
   if (field === "system.answer") return reader.system.answer;
-  const raw = fieldValue(reader.contact, field);
-  const text = formatValue(raw, format, reader.language);
+  const text = formatValue(fieldValue(reader.contact, field), manner, reader.language);
   return text === "" ? null : text;
 }
 
 /** The words of a tag without its fallback: of its field or, for who lacks it, of the other; null without both. */
 export function tagValue(
-  { field, or, format }: Pick<Slot, "field" | "or" | "format">,
+  slot: Manner & Pick<Slot, "field" | "or" | "given" | "example">,
   reader: Reader,
 ): string | null {
-  return readerValue(field, format, reader) ?? (or ? readerValue(or, format, reader) : null);
+  const { field, or, given } = slot;
+  if (given !== undefined) return formatValue(given, slot, reader.language);
+  if (isCode(field)) return (reader.codes ? reader.codes[batchOf(field)] : slot.example) || null;
+  return readerValue(field, slot, reader) ?? (or ? readerValue(or, slot, reader) : null);
 }
 
-const isLeap = (year: number) => (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0;
+const CODE = "code.";
+/** Whether a tag asks for a code of a batch. */
+export const isCode = (field: string): boolean => field.startsWith(CODE);
+/** The batch that such a tag asks. */
+export const batchOf = (field: string): string => field.slice(CODE.length);
 
-function formatValue(raw: unknown, format: string, language: string): string {
+function formatValue(raw: unknown, { format, currency, days = 0 }: Manner, language: string): string {
   if (typeof raw === "boolean") return raw ? "yes" : "no";
   if (typeof raw === "number") {
-    return format === "number" ? numberFormat(localeOf(language)).format(raw) : String(raw);
+    if (format === "money" && currency) return moneyFormat(localeOf(language), currency).format(raw);
+    return format === "number" || format === "money"
+      ? numberFormat(localeOf(language)).format(raw)
+      : String(raw);
   }
   if (Array.isArray(raw)) {
     const parts = raw.filter((part) => typeof part === "string");
@@ -83,39 +103,37 @@ function formatValue(raw: unknown, format: string, language: string): string {
       return text.toLocaleUpperCase(localeOf(language));
     case "lower":
       return text.toLocaleLowerCase(localeOf(language));
-    case "dayMonth":
-      return formatDate(text, language, false);
-    case "longDate":
-      return formatDate(text, language, true);
-    default:
-      return text;
+    default: {
+      const look = DATES[format];
+      if ((!look && days === 0) || !isDay(text)) return text;
+      const day = days === 0 ? text : addDays(text, days);
+      return look ? dateFormat(localeOf(language), look).format(new Date(`${day}T00:00:00Z`)) : day;
+    }
   }
 }
 
-/** A stored date in words; what is no date of the calendar stays as it is. */
-function formatDate(text: string, language: string, withYear: boolean): string {
-  const match = /^([0-9]{4})-([0-9]{2})-([0-9]{2})$/.exec(text);
-  if (!match) return text;
-  const [year, month, day] = match.slice(1).map(Number);
-  const lengths = [31, isLeap(year) ? 29 : 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
-  if (month < 1 || month > 12 || day < 1 || day > lengths[month - 1]) return text;
-  return dateFormat(localeOf(language), {
-    day: "numeric",
-    month: "long",
-    year: withYear ? "numeric" : undefined,
-    timeZone: "UTC",
-  }).format(new Date(`${text}T00:00:00Z`));
-}
+const date = (options: Intl.DateTimeFormatOptions) => ({ ...options, timeZone: "UTC" });
+/** How each format writes a date; what is no date of the calendar stays as it is. */
+const DATES: Readonly<Record<string, Intl.DateTimeFormatOptions>> = {
+  dayMonth: date({ day: "numeric", month: "long" }),
+  longDate: date({ day: "numeric", month: "long", year: "numeric" }),
+  shortDate: date({ dateStyle: "short" }),
+  weekday: date({ weekday: "long", day: "numeric", month: "long" }),
+  monthYear: date({ month: "long", year: "numeric" }),
+  year: date({ year: "numeric" }),
+};
 
 /**
  * A slot's words for a reader, made safe for where they stand. Words that run the other way than the message are set
  * apart (Unicode UAX 9, 2.7), so that what stands around them keeps its order.
  */
 export function slotText(slot: Slot, reader: Reader): string {
+  const { field, sink, origin } = slot;
   const text = tagValue(slot, reader) ?? collapse(slot.fallback);
-  if (slot.sink === "href") return escapeHtml(safeHref(text));
-  const own = slot.field.startsWith("system.") ? null : directionOfWords(text);
+  if (sink !== "html" && sink !== "attribute" && sink !== "text" && sink !== "header")
+    return written(text, sink, origin);
+  const own = field.startsWith("system.") ? null : directionOfWords(text);
   const apart = own !== null && own !== reader.direction;
-  if (slot.sink === "html") return apart ? `<bdi>${escapeHtml(text)}</bdi>` : escapeHtml(text);
-  return apart ? `\u2068${text}\u2069` : text;
+  if (!apart) return written(text, sink);
+  return sink === "html" ? `<bdi>${written(text, sink)}</bdi>` : `\u2068${written(text, sink)}\u2069`;
 }

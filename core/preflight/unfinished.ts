@@ -1,109 +1,32 @@
-import {
-  type AudienceContext,
-  type Contact,
-  lacksField,
-  namesGoneList,
-  predicate,
-  type Rule,
-  RuleError,
-} from "../audience";
+import { type Rule, RuleError } from "../audience";
 import { type BlockTypeName, blockTitle, blockType, createBlock, wordsOf } from "../blocks";
 import { LAYOUTS } from "../compose";
 import {
   type Block,
-  type Brand,
   blocksOf,
-  constantOf,
   type Email,
-  eachPiece,
-  type Inline,
   inlineText,
   type Located,
   linesOf,
-  type MergeTag,
   pathTo,
   same,
-  type Theme,
+  type TagFacts,
   walk,
 } from "../email";
 import { compile } from "../render";
+import { codesShort } from "./codes";
+import type { Circumstances, Finding } from "./finding";
+import { casesIn, fieldsOfTag, saidIn, tagsOf } from "./said";
+import { gone, lookupCases, lookupRules, lookupsIn, senders, typedMistakes, withoutFallback } from "./tags";
 
-/** Something to be done before an email goes out. */
-export interface Finding {
-  /** Whether it cannot go out like this, or somebody should look first. */
-  weight: "stops" | "look";
-  /** What it is, where, and what to do, as a sentence. */
-  text: string;
-  /** The block it is about. */
-  block?: string;
-}
-
-/** Those an email would go to, as far as it is asked. */
-export interface Recipients {
-  count: number;
-  /** How many of them have nothing stored in any of these fields. */
-  lacking(fields: readonly string[]): number;
-  /** Whether any of them meets a rule. @throws RuleError */
-  anybody(rule: Rule): boolean;
-  /** Whether a rule names a list that was deleted. @throws RuleError */
-  namesGone(rule: Rule): boolean;
-  /** Whether they are chosen by a list that was deleted. */
-  chosenByGone: boolean;
-}
-
-/** Contacts that are at hand, as those an email would go to. */
-export function recipients(contacts: readonly Contact[], audience: AudienceContext): Recipients {
-  return {
-    count: contacts.length,
-    lacking: (fields) =>
-      contacts.filter((contact) => fields.every((field) => lacksField(contact, field))).length,
-    anybody: (rule) => contacts.some(predicate(rule, audience)),
-    namesGone: (rule) => namesGoneList(rule, audience),
-    chosenByGone: false,
-  };
-}
-
-/** A line of words and where it stands. */
-interface Said {
-  line: readonly Inline[];
-  /** As a sentence begins with it. */
-  where: string;
-  block?: string;
-}
-
-/** All words of a design. */
-function saidIn(email: Email): Said[] {
-  const { subject, preheader, sender } = email.envelope;
-  return [
-    { line: subject, where: "The subject" },
-    { line: preheader, where: "The preheader" },
-    { line: sender.name, where: "The sender’s name" },
-    ...blocksOf(email).flatMap((block) =>
-      wordsOf(block).flatMap(({ words }) =>
-        linesOf(words).map((line) => ({
-          line,
-          where: `${blockType(block.type)?.label} “${blockTitle(block)}”`,
-          block: block.id,
-        })),
-      ),
-    ),
-  ];
-}
-
-const fieldsOfTag = ({ field, or }: MergeTag) => (or === undefined ? [field] : [field, or]);
-
-const casesIn = (line: readonly Inline[]) =>
-  [...eachPiece(line)].flatMap((it) => (it.type === "either" ? it.attrs.cases : []));
-
-/** The fields that a design writes, and the rules of its parts with those around them and of its wording: what `unfinished` asks. */
-export function asksAbout(email: Email): { fields: string[]; rules: Rule[] } {
+/** The fields that a design writes, and the rules of its parts with those around them, of its wording and of its lookups: what `unfinished` asks. */
+export function asksAbout(email: Email, tags: TagFacts = {}): { fields: string[]; rules: Rule[] } {
   const lines = saidIn(email).map(({ line }) => line);
-  const tags = lines.flatMap((line) =>
-    [...eachPiece(line)].flatMap((it) => (it.type === "mergeTag" ? fieldsOfTag(it.attrs) : [])),
-  );
+  const fields = tagsOf(email).flatMap(({ tag }) => fieldsOfTag(tag));
   const parts = [...walk(email)].flatMap((it) => wholeRule(email, it) ?? []);
   const cases = lines.flatMap(casesIn).map(({ when }) => when);
-  return { fields: [...new Set(tags)], rules: [...parts, ...cases] };
+  const lookups = lookupsIn(email, tags).flatMap(lookupRules);
+  return { fields: [...new Set(fields)], rules: [...parts, ...cases, ...lookups] };
 }
 
 /** The rule of a part together with those of what it stands in; undefined when it has none of its own. */
@@ -114,12 +37,6 @@ function wholeRule(email: Email, it: Located): Rule | undefined {
     kind: "all",
     of: path.flatMap((one) => (one.kind !== "column" && one.node.show ? [one.node.show] : [])),
   };
-}
-
-interface Circumstances {
-  readers: Recipients;
-  brand: Brand;
-  theme: Theme;
 }
 
 /** What is unfinished in a design, what stops it first. */
@@ -140,7 +57,12 @@ export function unfinished(email: Email, circumstances: Circumstances): Finding[
         ]
       : []),
     ...sampleWords(email),
+    ...typedMistakes(email),
     ...withoutFallback(email, circumstances),
+    ...gone(email, circumstances),
+    ...lookupCases(email, circumstances),
+    ...senders(email, circumstances),
+    ...codesShort(email, circumstances),
     ...forNobody(email, circumstances),
     ...wordings(email, circumstances),
     ...styleBlock(email, circumstances),
@@ -211,6 +133,7 @@ const FIT_TO_STAY = new Set([
   "refer",
   "survey",
   "countdown",
+  "coupon",
   "appointment",
   "video",
   "footer",
@@ -255,26 +178,6 @@ function sampleWords(email: Email): Finding[] {
       },
     ];
   });
-}
-
-/** Tags that come out empty for some of those who get them. */
-function withoutFallback(email: Email, { readers, brand }: Circumstances): Finding[] {
-  return saidIn(email).flatMap(({ line, where, block }) =>
-    [...eachPiece(line)].flatMap((it): Finding[] => {
-      if (it.type !== "mergeTag" || it.attrs.fallback !== "" || constantOf(it.attrs, brand) !== undefined)
-        return [];
-      const count = readers.lacking(fieldsOfTag(it.attrs));
-      if (count === 0) return [];
-      const field = it.attrs.field.replaceAll("_", " ");
-      return [
-        {
-          weight: "look",
-          text: `${where} writes “${field}”, which ${count === 1 ? "1 reader lacks" : `${count.toLocaleString("en")} readers lack`}, and has no fallback: they get nothing there. Press the tag to give one.`,
-          ...(block !== undefined && { block }),
-        },
-      ];
-    }),
-  );
 }
 
 /** Cases of wording that nobody gets, or whose rules cannot be answered or name a list that was deleted. */

@@ -22,6 +22,42 @@ export function collapse(text: string): string {
     .trim();
 }
 
+/**
+ * Where words land, and so how they are made safe: in an HTML element or attribute, in the text part, in a header;
+ * as a whole address in HTML or in the text part, as a piece of one, and as the address of a picture.
+ */
+export type Sink = "html" | "attribute" | "text" | "header" | "href" | "url" | "component" | "src";
+
+/** Words made safe for where they land; of a picture's address also whole, with the origin before one of ours. */
+export function written(text: string, sink: Sink, origin = ""): string {
+  switch (sink) {
+    case "html":
+    case "attribute":
+      return escapeHtml(text);
+    case "href":
+      return escapeHtml(safeHref(text));
+    case "url":
+      return safeHref(text);
+    case "component":
+      // RFC 3986, 2.1; the apostrophe, too, which would end a value in quotes. Half a sign is left out.
+      return encodeURIComponent(text.toWellFormed()).replaceAll("'", "%27");
+    case "src":
+      return escapeHtml(absolute(text, origin));
+    default:
+      return text;
+  }
+}
+
+/**
+ * The address of a picture as a message carries it: one of our own with the origin before it, or one on the web. What
+ * is no such address, such as a script or a picture written out in it, is left out.
+ */
+export function absolute(src: string, origin: string): string {
+  const address = src.trim();
+  if (/^\/(?!\/)/.test(address)) return origin + address;
+  return /^https?:\/\//i.test(address) ? address : "";
+}
+
 /** Whether an address may be followed from an email: http, https, mailto, tel, or a place in the email itself. */
 export function isSafeHref(href: string): boolean {
   return /^(https?:\/\/|mailto:|tel:|#)/i.test(href.trim());

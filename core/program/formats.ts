@@ -35,6 +35,15 @@ export function listFormat(locale: string): Intl.ListFormat {
   return once(lists, locale, () => new Intl.ListFormat(locale, { type: "conjunction" }));
 }
 
+/** A formatter of amounts of money. @param currency its code (ISO 4217) */
+export function moneyFormat(locale: string, currency: string): Intl.NumberFormat {
+  return once(
+    numbers,
+    `${locale} ${currency}`,
+    () => new Intl.NumberFormat(locale, { style: "currency", currency }),
+  );
+}
+
 /** A formatter of numbers. */
 export function numberFormat(locale: string): Intl.NumberFormat {
   return once(numbers, locale, () => new Intl.NumberFormat(locale));

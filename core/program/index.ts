@@ -5,15 +5,23 @@
  * `Code`, which is run once per reader. `Slot` describes a value and how it is made safe for where it stands.
  */
 export { type Direction, directionOf, directionOfWords } from "./direction";
-export { collapse, completeHref, escapeHtml, isSafeHref, safeHref } from "./escape";
-export { dateFormat, listFormat, localeOf, numberFormat } from "./formats";
+export {
+  absolute,
+  collapse,
+  completeHref,
+  escapeHtml,
+  isSafeHref,
+  type Sink,
+  safeHref,
+  written,
+} from "./escape";
+export { dateFormat, listFormat, localeOf, moneyFormat, numberFormat } from "./formats";
 export {
   type Code,
   type Instruction,
   type Op,
   type Program,
   resolve,
-  type Sink,
   type Slot,
   Tables,
   Writer,

@@ -1,9 +1,7 @@
 import type { Rule } from "../audience";
 import type { LiveContent } from "../sources";
-import { escapeHtml } from "./escape";
-
-/** Where a value lands, and so how it is made safe. */
-export type Sink = "html" | "text" | "header" | "href";
+import { escapeHtml, type Sink } from "./escape";
+import { INSERT, insertMark } from "./text-marks";
 
 /** A value that differs from reader to reader. */
 export interface Slot {
@@ -13,7 +11,17 @@ export interface Slot {
   or?: string;
   fallback: string;
   format: string;
+  /** Of money: its code (ISO 4217). */
+  currency?: string;
+  /** A date is so many days later. */
+  days?: number;
   sink: Sink;
+  /** Of a picture: what stands before an address of ours. */
+  origin?: string;
+  /** Of a code: what looks and proofs show. */
+  example?: string;
+  /** The value itself, where it is known before the reader is. */
+  given?: string;
 }
 
 /** What a writer collects: labels and holes are gone after `resolve`. */
@@ -41,6 +49,22 @@ export class Tables {
   private readonly ruleKeys = new Map<string, number>();
   private readonly slotKeys = new Map<string, number>();
   private labels = 0;
+  /** What stands at the marks in raw text. */
+  private readonly inserts: ((out: Writer) => void)[] = [];
+  private readonly open = new Set<number>();
+
+  /** A mark for raw text; where it stands, a writer writes what `write` does. */
+  insert(write: (out: Writer) => void): string {
+    return insertMark(this.inserts.push(write) - 1);
+  }
+
+  /** Writes what stands at a mark; nothing for one that nobody made, or that stands in what it stands for. */
+  writeInsert(index: number, out: Writer): void {
+    if (this.open.has(index)) return;
+    this.open.add(index);
+    this.inserts[index]?.(out);
+    this.open.delete(index);
+  }
 
   rule(rule: Rule): number {
     return intern(this.rules, this.ruleKeys, rule);
@@ -72,9 +96,14 @@ export class Writer {
 
   constructor(readonly tables: Tables) {}
 
-  /** Adds text as it is: markup in the HTML part, words in the others. */
+  /** Adds text as it is: markup in the HTML part, words in the others; what marks in it stand for in their place. */
   raw(text: string): this {
-    if (text !== "") this.pending.push(text);
+    if (text.includes(INSERT)) {
+      for (const [index, piece] of text.split(INSERT).entries()) {
+        if (index % 2 === 1) this.tables.writeInsert(Number(piece), this);
+        else if (piece !== "") this.pending.push(piece);
+      }
+    } else if (text !== "") this.pending.push(text);
     return this;
   }
 
@@ -203,6 +232,11 @@ export interface Program {
   subject: Instruction[];
   preheader: Instruction[];
   senderName: Instruction[];
+  /** Addresses (RFC 5322, addr-spec); an empty `replyTo` is none. */
+  senderAddress: Instruction[];
+  replyTo: Instruction[];
+  /** What stands before the reader's own address; their name when there is nothing. */
+  recipient: Instruction[];
   html: Instruction[];
   text: Instruction[];
   /** Greatest length of a line of the text part in characters; 0 leaves them. */

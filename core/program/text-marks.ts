@@ -13,3 +13,8 @@ export const CELL = "\u0014";
 export function numberedMark(address: string): string {
   return `${LINK_START}${address}${LINK_END}`;
 }
+
+/** Before and behind the number of what is written there, in raw text of a writer. */
+export const INSERT = "\u0015";
+
+export const insertMark = (index: number): string => `${INSERT}${index}${INSERT}`;

@@ -54,6 +54,8 @@ function inColours(block: Block, { words, face, onFace, block: ground, highlight
       return { ...block, face, color: onFace };
     case "pair":
       return { ...block, face, color: onFace, secondFace: words, secondColor: ground };
+    case "coupon":
+      return { ...block, face: ground, edge: words, batch: "spring", href: "https://shop.example/" };
     case "boxed":
       return { ...block, face: ground, edge: words, color: words };
     case "overlaid":

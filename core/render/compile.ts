@@ -9,14 +9,17 @@ import {
   type Fill,
   fillColor,
   type Inline,
+  inlineText,
+  type Known,
   type Padding,
   type Row,
   type Section,
+  type TagFacts,
   TEXT_PART,
   type Theme,
+  typedString,
 } from "../email";
 import {
-  absolute,
   backdropCell,
   type ColumnCell,
   classAttribute,
@@ -34,7 +37,15 @@ import {
   vmlBackdrop,
   writeInline,
 } from "../markup";
-import { directionOf, escapeHtml, type Instruction, type Program, Tables, Writer } from "../program";
+import {
+  absolute,
+  directionOf,
+  escapeHtml,
+  type Instruction,
+  type Program,
+  Tables,
+  Writer,
+} from "../program";
 import { classesOf, nodeMark } from "./attributes";
 import { fontsHtml, messageCss } from "./css";
 import { headingLevels } from "./levels";
@@ -42,18 +53,29 @@ import { phoneClasses } from "./phone";
 import { writeText } from "./text";
 import { wordsFrom } from "./words-from";
 
-export interface CompileOptions {
+export interface CompileOptions extends TagFacts {
   theme: Theme;
   brand: Brand;
   /** Put before picture addresses that start with `/`. */
   origin: string;
 }
 
+/** What the tags of a design may ask besides the reader. */
+export function knownIn(
+  { envelope: { sender } }: Pick<Email, "envelope">,
+  { brand, campaign, lookups, codes, origin }: Omit<CompileOptions, "theme">,
+): Known {
+  const name = inlineText(sender.name);
+  return { brand, campaign, lookups, codes, origin, sender: { name, address: sender.address } };
+}
+
 type Shared = Omit<RenderContext, "out" | "part" | "width">;
 
-function sharedOf(email: Email, options: CompileOptions, marks: boolean): Shared {
+/** What everything of an email is written with. */
+export function sharedOf(email: Email, options: CompileOptions, marks: boolean): Shared {
   return {
     ...options,
+    known: knownIn(email, options),
     language: email.language,
     direction: directionOf(email.language),
     links: email.links,
@@ -94,10 +116,17 @@ function writeEnvelope(email: Email, shared: Shared, tables: Tables) {
     writeInline(content, { ...shared, out, part: "header", width: 0 });
     return out.finish();
   };
+  const typed = (text: string) => {
+    const out = new Writer(tables);
+    return out.raw(typedString(text.trim(), "header", { known: shared.known, out })).finish();
+  };
   return {
     subject: part(email.envelope.subject),
     preheader: part(email.envelope.preheader),
     senderName: part(email.envelope.sender.name),
+    senderAddress: typed(email.envelope.sender.address),
+    replyTo: typed(email.envelope.sender.replyTo ?? ""),
+    recipient: part(email.envelope.to ?? []),
   };
 }
 

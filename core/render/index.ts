@@ -11,9 +11,11 @@ export {
   compile,
   compileBlock,
   compileFrame,
+  knownIn,
   type Piece,
   type Place,
 } from "./compile";
 export { canvasCss, fontFaces } from "./css";
 export { groundAt } from "./ground";
 export { headingLevels } from "./levels";
+export { compilePieces, type TextPiece } from "./parts";

@@ -23,6 +23,7 @@ export function sampleContext(more: Partial<RenderContext> = {}): RenderContext 
   const { light, dark } = DEFAULT_THEME;
   return {
     ...SAMPLE_OPTIONS,
+    known: { brand: SAMPLE_BRAND, origin: SAMPLE_OPTIONS.origin },
     out: new Writer(new Tables()),
     part: "html",
     width: 560,

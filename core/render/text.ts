@@ -23,7 +23,8 @@ export function writeText(email: Email, context: RenderContext): void {
   }
 }
 
-function writeBlockText(block: Block, context: RenderContext): void {
+/** Writes the text of one block: its own words, or what its type gives. */
+export function writeBlockText(block: Block, context: RenderContext): void {
   if (!block.ownText) blockType(block.type)?.text(block, context);
   else if (block.ownText.words.length > 0) {
     writeInline(block.ownText.words, context);

@@ -3,9 +3,9 @@ export type DispatchState = (typeof DISPATCH_STATES)[number];
 
 const MOVES: Record<DispatchState, readonly DispatchState[]> = {
   scheduled: ["gathering", "cancelled"],
-  gathering: ["sending", "cancelled"],
+  gathering: ["sending", "paused", "cancelled"],
   sending: ["paused", "sent", "cancelled"],
-  paused: ["sending", "cancelled"],
+  paused: ["gathering", "sending", "cancelled"],
   sent: [],
   cancelled: [],
 };

@@ -5,5 +5,6 @@
  * `LiveContent` is what `bind` hands to a program.
  */
 export { type Article, type ArticleChoice, ArticleSchema, chooseArticles, type LiveContent } from "./article";
+export { type CodeList, readCodes } from "./codes";
 export { FeedError, parseFeed } from "./feed";
 export { htmlToPlain } from "./plain";

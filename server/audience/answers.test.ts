@@ -91,7 +91,7 @@ test("rules, what is lacking, what tags write and languages are answered as each
           const reader = (contact: Contact) => readerOf(contact, "en", previewAddresses(""));
           expect([field, ...yes({ kind: "writes", field })]).toEqual([
             field,
-            ...who((contact) => readerValue(field, "asIs", reader(contact)) !== null),
+            ...who((contact) => readerValue(field, { format: "asIs" }, reader(contact)) !== null),
           ]);
           expect([field, ...yes({ kind: "lacks", field })]).toEqual([
             field,

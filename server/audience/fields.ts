@@ -84,7 +84,7 @@ export async function setFields(septima: Septima, fields: readonly FieldDef[]): 
 export interface FieldUse {
   field: FieldDef;
   filled: number;
-  /** Names of campaigns and segments whose tags and rules name it. */
+  /** Names of campaigns, segments and lookups whose tags and rules name it. */
   uses: string[];
 }
 
@@ -98,12 +98,14 @@ export async function fieldUses(septima: Septima): Promise<FieldUse[]> {
      from contacts where status <> 'removed'`,
     keys,
   );
-  // A key stands in rules and tags as the value of "field", alone or before a fact.
+  // A key stands in rules and tags as the value of "field", alone or before a fact; in typed ones after the sign.
   const uses = await septima.db.query<{ key: string; name: string }>(
     `select key, name from unnest($1::text[]) key join (
        select name, email::text as words from campaigns where deleted_at is null and archived_at is null
        union all select name, rule::text from segments where deleted_at is null
+       union all select name, cases::text || otherwise::text from lookups
      ) it on it.words like '%"field": "' || key || '"%' or it.words like '%"field": "' || key || '.%'
+       or it.words ~ ('{$' || key || '[ .}]')
      order by name`,
     [keys],
   );

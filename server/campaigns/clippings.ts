@@ -123,7 +123,7 @@ export async function clippingPicture(septima: Septima, id: string, theme: strin
   const { part, node } = await anyClipping(septima, id);
   const email = { ...parseEmail(aroundPart(part, node)), theme };
   const content = await liveContent(septima);
-  const { html } = await messageFor(septima, email, await someReader(septima), content);
+  const { html } = await messageFor(septima, email, await someReader(septima), { content });
   return look(septima, email, content, html);
 }
 

@@ -8,7 +8,7 @@ import { Refusal, type Septima } from "../septima";
 import { clockFile, drawingFile, glyphFile, playFile } from "../workspace/drawn";
 import { brandOf } from "../workspace/settings";
 import { campaign } from "./campaigns";
-import { boundEmail, campaignAs, sharedHeaders } from "./rendering";
+import { boundEmail, campaignAs, domainOf, fixedSender, sharedHeaders } from "./rendering";
 
 export const EXPORTS = ["html", "txt", "eml", "zip", "json"] as const;
 export type ExportFormat = (typeof EXPORTS)[number];
@@ -43,11 +43,10 @@ export async function exportCampaign(
       return { name: `${base}.txt`, type: "text/plain; charset=utf-8", data: message.text };
     case "eml": {
       const brand = await brandOf(septima);
-      const from = email.envelope.sender.address;
-      const domain = from.slice(from.lastIndexOf("@") + 1);
+      const domain = domainOf(fixedSender(email.envelope.sender, brand));
       const someone = contact ?? { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
       const factory = new MessageFactory(
-        await boundEmail(septima, email),
+        await boundEmail(septima, email, { campaign: id }),
         sharedHeaders(email, brand, { list: "letters", campaign: id, sending: "export" }),
         `septima-${septima.newId()}`,
       );

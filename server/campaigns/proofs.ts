@@ -7,7 +7,7 @@ import { RelayError } from "../mail/relay";
 import { Refusal, type Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
 import { campaign } from "./campaigns";
-import { boundEmail, sharedHeaders } from "./rendering";
+import { boundEmail, domainOf, fixedSender, sharedHeaders } from "./rendering";
 
 export interface Proof {
   id: string;
@@ -70,13 +70,12 @@ export async function sendProof(
     throw new Refusal("Write a subject first: mail programs show it before anything else.");
   const contact = await contactById(septima, proof.contactId);
   const brand = await brandOf(septima);
-  const from = email.envelope.sender.address;
   const bound = withNote(
-    await boundEmail(septima, email),
+    await boundEmail(septima, email, { campaign: campaignId }),
     `Proof, as ${contactName(contact)} would get it.${proof.note ? ` ${proof.note}` : ""}`,
   );
   const id = septima.newId();
-  const domain = from.slice(from.lastIndexOf("@") + 1);
+  const domain = domainOf(fixedSender(email.envelope.sender, brand));
   const factory = new MessageFactory(
     bound,
     {
@@ -96,7 +95,7 @@ export async function sendProof(
       unsubscribe: system.unsubscribe,
     });
     try {
-      await septima.relay.send({ from, to: address }, message);
+      await septima.relay.send({ from: factory.from(reader), to: address }, message);
       done.push(address);
     } catch (error) {
       if (!(error instanceof RelayError)) throw error;
@@ -123,7 +122,7 @@ function withNote(bound: Bound, note: string): Bound {
     ),
     text: [
       { op: "static", text: `${note}\n\n` },
-      ...bound.text.map((op) => (op.op === "unless" ? { ...op, to: op.to + 1 } : op)),
+      ...bound.text.map((op) => ("to" in op ? { ...op, to: op.to + 1 } : op)),
     ],
   };
 }

@@ -1,12 +1,16 @@
 import { type Contact, RuleError } from "~/core/audience";
-import { type Brand, type Email, resolveTheme } from "~/core/email";
+import { type Brand, type Email, hasTyped, resolveTheme, type TagFacts } from "~/core/email";
 import type { Headers } from "~/core/mime";
 import {
   type Bound,
+  batchOf,
   bind,
   type Edition,
+  type EditionCount,
   editionCounter,
   editionQuestions,
+  isCode,
+  joinSame,
   type Message,
   personalise,
   previewAddresses,
@@ -24,19 +28,25 @@ import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
 import { campaign } from "./campaigns";
 import { type Look, look } from "./frames";
+import { tagFacts } from "./tag-facts";
 
 /** Somebody of whom nothing is known, where there is nobody. */
 const NOBODY: Contact = { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
 
-/** A design compiled and bound to what the sources hold, or to content kept from earlier. */
-export async function boundEmail(septima: Septima, email: Email, content?: LiveContent): Promise<Bound> {
+/** A design compiled and bound to what the sources hold and tags may ask, or to what was kept of both earlier. */
+export async function boundEmail(
+  septima: Septima,
+  email: Email,
+  given: { content?: LiveContent; tags?: TagFacts; campaign?: string } = {},
+): Promise<Bound> {
   const program = compile(email, {
+    ...(given.tags ?? (await tagFacts(septima, given.campaign))),
     theme: resolveTheme(email.theme, await allThemes(septima)),
     brand: await brandOf(septima),
     origin: septima.config.origin,
   });
   return bind(program, {
-    content: content ?? (await liveContent(septima)),
+    content: given.content ?? (await liveContent(septima)),
     audience: await audienceContext(septima),
   });
 }
@@ -46,9 +56,9 @@ export async function messageFor(
   septima: Septima,
   email: Email,
   contact: Contact,
-  content?: LiveContent,
+  given: Parameters<typeof boundEmail>[2] = {},
 ): Promise<Message> {
-  const bound = await boundEmail(septima, email, content);
+  const bound = await boundEmail(septima, email, given);
   return personalise(bound, readerOf(contact, email.language, previewAddresses(septima.config.origin)));
 }
 
@@ -87,13 +97,13 @@ function* stretches(all: Iterable<number>, size: number): Generator<number[]> {
   yield stretch;
 }
 
-/** The editions of a design across the selected readers, exactly, largest first. */
-export async function editionsOf(
+/** Counts the editions of a bound design across the selected readers; `got` is told who gets which. */
+export async function countEditions(
   septima: Septima,
-  email: Email,
+  bound: Bound,
   selection: Selection,
-): Promise<{ editions: Edition[]; readers: number }> {
-  const bound = await boundEmail(septima, email);
+  got?: (reader: number, edition: EditionCount) => void,
+): Promise<{ counted: EditionCount[]; readers: number }> {
   const { rules, fields, local } = editionQuestions(bound);
   const languages = local ? await languagesOf(septima) : [];
   const writes = (field: string): Ask => ({ kind: "writes", field });
@@ -113,22 +123,51 @@ export async function editionsOf(
     language: (reader) => speaking.find(({ who }) => who.has(reader))?.language ?? null,
   });
   for (const stretch of stretches(readers, STRETCH)) {
-    counter.take(stretch);
+    counter.take(stretch, got);
     await new Promise((resolve) => setImmediate(resolve));
   }
-  const counted = counter.found();
+  return { counted: counter.found(), readers: readers.count() };
+}
+
+/** The editions of a design across the selected readers, exactly, largest first. */
+export async function editionsOf(
+  septima: Septima,
+  email: Email,
+  selection: Selection,
+  campaignId?: string,
+): Promise<{ editions: Edition[]; readers: number }> {
+  const bound = await boundEmail(septima, email, { campaign: campaignId });
+  const { counted, readers } = await countEditions(septima, bound, selection);
   const samples = await contactsById(
     septima,
     counted.map(({ first }) => first),
   );
   return {
     // Somebody who was deleted meanwhile is nobody's sample.
-    editions: counted.flatMap(({ first, ...edition }) => {
+    editions: joinSame(bound, counted, ({ first }) => samples.get(first)).flatMap(({ first, ...edition }) => {
       const sample = samples.get(first);
       return sample ? [{ ...edition, sample }] : [];
     }),
-    readers: readers.count(),
+    readers,
   };
+}
+
+/** Which of the selected readers are shown a code, by the key of the batch; every batch that a tag names is there. */
+export async function codeReaders(
+  septima: Septima,
+  bound: Bound,
+  selection: Selection,
+): Promise<Map<string, number[]>> {
+  const shown = new Map(
+    bound.slots
+      .filter(({ field }) => isCode(field))
+      .map(({ field }): [string, number[]] => [batchOf(field), []]),
+  );
+  if (shown.size === 0 || selection.include.length === 0) return shown;
+  await countEditions(septima, bound, selection, (reader, { codes }) => {
+    for (const batch of codes) shown.get(batch)?.push(reader);
+  });
+  return shown;
 }
 
 /**
@@ -140,7 +179,13 @@ export async function whoReads(
   email: Email,
   selection: Selection,
   fields: readonly { key: string }[],
-): Promise<{ editions: Edition[]; size: number; first: Contact; lacking: Record<string, number> }> {
+  campaignId?: string,
+): Promise<{
+  editions: Edition[];
+  size: number;
+  first: Contact;
+  lacking: Record<string, number>;
+}> {
   const none = { editions: [], size: 0, first: NOBODY, lacking: {} };
   const orNone = <T>(work: Promise<T>, otherwise: T) =>
     work.catch((error) => {
@@ -154,7 +199,8 @@ export async function whoReads(
   const { readers, yes } = answered;
   const first = await contactsById(septima, readers.count() > 0 ? [readers.first()] : []);
   return {
-    editions: (await orNone(editionsOf(septima, email, selection), { editions: [], readers: 0 })).editions,
+    editions: (await orNone(editionsOf(septima, email, selection, campaignId), { editions: [], readers: 0 }))
+      .editions,
     size: readers.count(),
     first: first.get(readers.first()) ?? NOBODY,
     lacking: Object.fromEntries(fields.map(({ key }) => [key, readers.and(yes(lacks(key))).count()])),
@@ -176,7 +222,7 @@ export async function draftNumbers(
   if (known?.state === state && known.audience === audience) return known.numbers;
   try {
     const { email } = await campaign(septima, draft.id);
-    const found = await editionsOf(septima, email, draft.readers);
+    const found = await editionsOf(septima, email, draft.readers, draft.id);
     const numbers = { readers: found.readers, editions: found.editions.length };
     septima.cache.set(key, { state, audience, numbers });
     return numbers;
@@ -198,11 +244,11 @@ export async function campaignAs(
   const { email, readers } = await campaign(septima, id);
   const contact =
     contactId === undefined
-      ? ((await editionsOf(septima, email, readers)).editions[0]?.sample ?? null)
+      ? ((await editionsOf(septima, email, readers, id)).editions[0]?.sample ?? null)
       : await contactById(septima, contactId);
   const someone = contact ?? NOBODY;
   const content = await liveContent(septima);
-  const message = await messageFor(septima, email, someone, content);
+  const message = await messageFor(septima, email, someone, { content, campaign: id });
   return { message, contact, look: look(septima, email, content, message.html) };
 }
 
@@ -232,6 +278,13 @@ export async function campaignPicture(septima: Septima, id: string, contactId?: 
   return made;
 }
 
+export const domainOf = (address: string): string => address.slice(address.lastIndexOf("@") + 1);
+
+/** The address a design is sent from, or the brand's first where it differs from reader to reader. */
+export function fixedSender({ address }: Pick<Email["envelope"]["sender"], "address">, brand: Brand): string {
+  return hasTyped(address) ? brand.senders[0].address : address;
+}
+
 /**
  * What all messages of one sending share, a proof's and an export's as well as the real thing's.
  * @param of the name of the list within the sender's domain (RFC 2919), and what complaints are told apart by
@@ -241,11 +294,10 @@ export function sharedHeaders(
   brand: Brand,
   of: { list: "letters" | "proofs"; campaign: string; sending: string },
 ): Headers {
-  const domain = sender.address.slice(sender.address.lastIndexOf("@") + 1);
+  const from = fixedSender(sender, brand);
   return {
-    from: sender.address,
-    replyTo: sender.replyTo,
-    listId: { name: brand.name, domain: `${of.list}.${domain}` },
+    from,
+    listId: { name: brand.name, domain: `${of.list}.${domainOf(from)}` },
     feedbackId: `${of.campaign}:${of.sending}:septima`,
   };
 }

@@ -310,7 +310,7 @@ export async function offerPicture(
   const { draft, changes } = await offeredTo(septima, id, campaignId);
   const shown = takeOffers(draft, changes, new Set(parts));
   const content = await liveContent(septima);
-  const { html } = await messageFor(septima, shown, await someReader(septima), content);
+  const { html } = await messageFor(septima, shown, await someReader(septima), { content });
   return look(septima, shown, content, html);
 }
 
@@ -384,6 +384,6 @@ export async function templatePicture(septima: Septima, id: string, themeId?: st
   const { email } = await templateDesign(septima, id);
   const shown = themeId ? { ...email, theme: themeId } : email;
   const content = await liveContent(septima);
-  const { html } = await messageFor(septima, shown, await someReader(septima), content);
+  const { html } = await messageFor(septima, shown, await someReader(septima), { content });
   return look(septima, shown, content, html);
 }

@@ -1,7 +1,7 @@
 import { z } from "zod";
-import { Bits, isAnswerable, namesGoneList } from "~/core/audience";
+import { Bits, isAnswerable, namesGoneList, RuleError } from "~/core/audience";
 import { parseEmail } from "~/core/blocks";
-import { type Email, resolveTheme } from "~/core/email";
+import { type Email, LookupSchema, resolveTheme, type TagFacts } from "~/core/email";
 import { asksAbout, type Finding, type Recipients, recipients, unfinished } from "~/core/preflight";
 import { canMove, type DispatchState, momentOf, momentWords, ScheduleError } from "~/core/sending";
 import { ArticleSchema, type LiveContent } from "~/core/sources";
@@ -15,7 +15,10 @@ import {
   selectedReaders,
 } from "../audience/selection";
 import { campaign } from "../campaigns/campaigns";
+import { boundEmail, codeReaders } from "../campaigns/rendering";
+import { tagFacts } from "../campaigns/tag-facts";
 import { Refusal, type Septima } from "../septima";
+import { codesWanted, releaseCodes } from "../sources/codes";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
 import { settleInterrupted } from "./settling";
@@ -47,6 +50,7 @@ interface DispatchRow {
   email: unknown;
   readers: unknown;
   content: unknown;
+  named: unknown;
   total: number;
   trouble: string | null;
   started_at: Date | null;
@@ -67,7 +71,16 @@ export interface Frozen {
   email: Email;
   readers: Selection;
   content: LiveContent | null;
+  tags: TagFacts;
 }
+
+const TagFactsSchema = z.object({
+  campaign: z.object({ name: z.string(), series: z.string() }).optional(),
+  lookups: z.array(LookupSchema).optional(),
+  codes: z
+    .array(z.object({ key: z.string(), name: z.string(), example: z.string(), ends: z.string().nullish() }))
+    .optional(),
+});
 
 async function counts(septima: Septima, id: string): Promise<Record<RecipientState, number>> {
   const result = Object.fromEntries(RECIPIENT_STATES.map((state) => [state, 0])) as Record<
@@ -120,6 +133,7 @@ export async function frozenDispatch(septima: Septima, id: string): Promise<Froz
     email: parseEmail(row.email),
     readers: SelectionSchema.parse(row.readers),
     content,
+    tags: TagFactsSchema.parse(row.named ?? {}),
   };
 }
 
@@ -128,9 +142,28 @@ export async function findingsOf(septima: Septima, campaignId: string): Promise<
   const { email, readers: selection } = await campaign(septima, campaignId);
   return unfinished(email, {
     readers: await recipientsOf(septima, campaignId, email, selection),
+    codes: await codesFor(septima, campaignId, email, selection),
+    tags: await tagFacts(septima, campaignId),
+    today: (await audienceContext(septima)).today,
     brand: await brandOf(septima),
     theme: resolveTheme(email.theme, await allThemes(septima)),
   });
+}
+
+/** The batches whose codes a campaign would show now, with how many it wants; none where a rule cannot be answered. */
+async function codesFor(septima: Septima, campaignId: string, email: Email, selection: Selection) {
+  try {
+    const bound = await boundEmail(septima, email, { campaign: campaignId });
+    const got = await alreadySent(septima, campaignId);
+    const shown = [...(await codeReaders(septima, bound, selection))].map(([batch, readers]) => [
+      batch,
+      readers.filter((reader) => !got.has(reader)),
+    ]) as [string, number[]][];
+    return codesWanted(septima, campaignId, new Map(shown));
+  } catch (error) {
+    if (error instanceof RuleError) return [];
+    throw error;
+  }
 }
 
 /** Those a campaign would go to now: chosen, and without it so far. */
@@ -141,7 +174,7 @@ async function recipientsOf(
   selection: Selection,
 ): Promise<Recipients> {
   if (selection.include.length === 0) return recipients([], await audienceContext(septima));
-  const { fields, rules } = asksAbout(email);
+  const { fields, rules } = asksAbout(email, await tagFacts(septima, campaignId));
   const context = await audienceContext(septima);
   const lacks = (field: string): Ask => ({ kind: "lacks", field });
   const answered = await selectedReaders(
@@ -204,6 +237,7 @@ export async function orderDispatch(
     }
   }
   const id = septima.newId();
+  const tags = await tagFacts(septima, campaignId);
   await septima.db.transaction(async (tx) => {
     await tx.query("select id from campaigns where id = $1 for update", [campaignId]);
     const [busy] = await tx.query<{ state: string }>(
@@ -219,8 +253,8 @@ export async function orderDispatch(
       );
     }
     await tx.query(
-      `insert into dispatches (id, campaign_id, state, scheduled_for, zone, email, readers, total, created_at)
-       values ($1, $2, 'scheduled', $3, $4, $5::jsonb, $6::jsonb, $7, $8)`,
+      `insert into dispatches (id, campaign_id, state, scheduled_for, zone, email, readers, total, created_at, named)
+       values ($1, $2, 'scheduled', $3, $4, $5::jsonb, $6::jsonb, $7, $8, $9::jsonb)`,
       [
         id,
         campaignId,
@@ -230,6 +264,7 @@ export async function orderDispatch(
         JSON.stringify(readers),
         count.readers,
         new Date(septima.now()),
+        JSON.stringify(tags),
       ],
     );
   });
@@ -268,11 +303,13 @@ export async function steerDispatch(
   id: string,
   to: "paused" | "sending" | "cancelled",
 ): Promise<void> {
-  const [row] = await septima.db.query<{ state: DispatchState }>(
-    "select state from dispatches where id = $1",
+  const [row] = await septima.db.query<{ state: DispatchState; gathered: boolean }>(
+    "select state, content is not null as gathered from dispatches where id = $1",
     [id],
   );
-  if (!row || !(await moveDispatch(septima, id, row.state, to))) {
+  // One that was paused before its readers were gathered begins with that.
+  const next = to === "sending" && row?.gathered === false ? "gathering" : to;
+  if (!row || !(await moveDispatch(septima, id, row.state, next))) {
     throw new Refusal(
       `It is ${row?.state ?? "gone"} and cannot be ${to === "sending" ? "resumed" : to} now.`,
       409,
@@ -283,7 +320,10 @@ export async function steerDispatch(
   else septima.cache.set(haltKey(id), true);
   if (to === "sending") await septima.jobs.ask(DISPATCH_JOB, { id });
   // What is under way settles itself; what a process left that is gone does not.
-  if (to === "cancelled" && !septima.cache.has(`running ${id}`)) await settleInterrupted(septima, id);
+  if (to === "cancelled" && !septima.cache.has(`running ${id}`)) {
+    await settleInterrupted(septima, id);
+    await releaseCodes(septima.db, id, true);
+  }
 }
 
 /**

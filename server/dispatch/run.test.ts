@@ -7,6 +7,7 @@ import { countSelection } from "../audience/selection";
 import { campaign, setReaders, startCampaign } from "../campaigns/campaigns";
 import { type Relay, RelayError } from "../mail/relay";
 import { Refusal, type Septima } from "../septima";
+import { addBatch } from "../sources/codes";
 import { addList, openWorld, saveDesign } from "../test-world";
 import { dispatchesOf, orderDispatch, steerDispatch } from "./dispatches";
 import { runDispatch } from "./run";
@@ -27,6 +28,13 @@ beforeAll(async () => {
     })),
   );
 });
+beforeAll(() =>
+  addBatch(
+    septima,
+    { key: "gift", name: "Gift", per: "campaign", example: "EXAMPLE", low: 0, ends: null },
+    Array.from({ length: READERS * 60 }, (_, at) => `GIFT-${at}`).join("\n"),
+  ),
+);
 afterAll(() => close());
 
 /** What a relay does with the message it is given next; when there is no more of it, it takes everything. */
@@ -65,7 +73,10 @@ function moody(moods: Mood[], onSend: () => Promise<void>): Relay {
 async function draft(): Promise<string> {
   const id = await startCampaign(septima, "Test", "letter");
   const next = structuredClone((await campaign(septima, id)).email);
-  next.envelope.subject = [{ type: "text", text: `Letter ${id}` }];
+  next.envelope.subject = [
+    { type: "text", text: `Letter ${id} ` },
+    { type: "mergeTag", attrs: { field: "code.gift", fallback: "", format: "asIs" } },
+  ];
   for (const section of next.sections)
     for (const row of section.rows)
       for (const column of row.columns)
@@ -86,9 +97,10 @@ async function order(id: string): Promise<string | null> {
   }
 }
 
-async function arrived(id: string): Promise<string[]> {
+/** To whom it came, each with the code in its subject. */
+async function arrived(id: string): Promise<{ to: string; code: string }[]> {
   const found = await septima.mailboxes!.search({ text: `Letter ${id}`, offset: 0, limit: 500 });
-  return found.messages.map(({ to }) => to);
+  return found.messages.map(({ to, subject }) => ({ to, code: subject.split(" ")[2] }));
 }
 
 test("through any moods of the relay, crashes, pauses, cancellings and new orders, everybody gets it once", {
@@ -143,7 +155,8 @@ test("through any moods of the relay, crashes, pauses, cancellings and new order
         if (state === "paused") await steerDispatch(septima, dispatch, "sending");
         if (state === "sent") break;
       }
-      const got = await arrived(id);
+      const mails = await arrived(id);
+      const got = mails.map(({ to }) => to);
       expect(new Set(got).size, "twice").toBe(got.length);
       const rows = await septima.db.query<{ email: string; state: string }>(
         `select c.email, r.state from recipients r join dispatches d on d.id = r.dispatch_id
@@ -155,6 +168,14 @@ test("through any moods of the relay, crashes, pauses, cancellings and new order
       expect(rows.filter(({ state }) => state === "handing")).toEqual([]);
       for (const { email, state } of rows)
         if (state === "accepted") expect(got, "said to be sent and was not").toContain(email);
+      // Each has a code of their own, and nobody else was handed one.
+      const handed = await septima.db.query<{ to: string; code: string }>(
+        `select c.email as to, k.code from codes k join contacts c on c.id = k.contact_id where k.campaign_id = $1`,
+        [id],
+      );
+      const byAddress = (all: { to: string; code: string }[]) =>
+        [...all].sort((a, b) => (a.to < b.to ? -1 : 1));
+      expect(byAddress(mails)).toEqual(byAddress(handed));
     }),
     { numRuns: 40 },
   );

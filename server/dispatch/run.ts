@@ -1,13 +1,14 @@
 import { asksHistory, type Contact, contactName } from "~/core/audience";
 import { blocksOf, type Email } from "~/core/email";
 import { MessageFactory } from "~/core/mime";
-import { readerOf } from "~/core/personal";
+import { type Bound, batchOf, isCode, readerOf } from "~/core/personal";
 import { CONTACT_COLUMNS, whole } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
 import { gatherRecipients } from "../audience/selection";
-import { boundEmail, sharedHeaders } from "../campaigns/rendering";
+import { boundEmail, codeReaders, domainOf, fixedSender, sharedHeaders } from "../campaigns/rendering";
 import { RelayError } from "../mail/relay";
 import type { Septima } from "../septima";
+import { CodesShort, codesOf, releaseCodes, reserveCodes } from "../sources/codes";
 import { liveContent, refreshAll } from "../sources/sources";
 import { readerAddresses } from "../tokens";
 import { brandOf } from "../workspace/settings";
@@ -41,6 +42,8 @@ export async function runDispatch(septima: Septima, id: string): Promise<void> {
       dispatch = await frozenDispatch(septima, id);
     }
     if (dispatch?.state === "sending") await send(septima, dispatch);
+    const ended = (await frozenDispatch(septima, id))?.state;
+    if (ended === "sent" || ended === "cancelled") await releaseCodes(septima.db, id, ended === "cancelled");
   } finally {
     septima.cache.delete(`running ${id}`);
   }
@@ -52,19 +55,35 @@ async function gather(septima: Septima, dispatch: Frozen): Promise<void> {
   const content = await liveContent(septima);
   const context = await audienceContext(septima);
   const at = new Date(septima.now());
-  const domain = domainOf(dispatch.email.envelope.sender.address);
-  await septima.db.transaction(async (tx) => {
-    const total = await gatherRecipients(
-      tx,
-      { id: dispatch.id, campaignId: dispatch.campaignId, domain, at },
-      dispatch.readers,
-      context,
-    );
-    await tx.query(
-      "update dispatches set state = 'sending', total = $2, content = $3::jsonb where id = $1 and state = 'gathering'",
-      [dispatch.id, total, JSON.stringify(Object.fromEntries(content))],
-    );
-  });
+  const domain = domainOf(fixedSender(dispatch.email.envelope.sender, await brandOf(septima)));
+  const bound = await boundEmail(septima, dispatch.email, { content, tags: dispatch.tags });
+  const shown = await codeReaders(septima, bound, dispatch.readers);
+  const { id, campaignId } = dispatch;
+  try {
+    await septima.db.transaction(async (tx) => {
+      const total = await gatherRecipients(tx, { id, campaignId, domain, at }, dispatch.readers, context);
+      // In the same order everywhere, so that two dispatches do not wait for each other.
+      for (const [batch, readers] of [...shown].sort(([a], [b]) => (a < b ? -1 : 1))) {
+        const { name, missing } = await reserveCodes(tx, { id, campaignId, at }, batch, readers);
+        if (missing > 0 && mustHaveCode(bound, batch)) throw new CodesShort(name, missing);
+      }
+      await tx.query(
+        "update dispatches set state = 'sending', total = $2, content = $3::jsonb where id = $1 and state = 'gathering'",
+        [id, total, JSON.stringify(Object.fromEntries(content))],
+      );
+    });
+  } catch (error) {
+    if (!(error instanceof CodesShort)) throw error;
+    await moveDispatch(septima, id, "gathering", "paused", error.message);
+  }
+}
+
+/** Whether readers would get nothing where a code is missing. */
+function mustHaveCode({ slots }: Bound, batch: string): boolean {
+  const own = slots.filter(({ field }) => isCode(field) && batchOf(field) === batch);
+  // An address that words stand beside may do without.
+  const words = own.filter(({ sink }) => sink !== "component");
+  return (words.length > 0 ? words : own).some(({ fallback }) => fallback.trim() === "");
 }
 
 /** The sources that a design shows. */
@@ -73,32 +92,41 @@ function sourcesOf(email: Email): string[] {
   return [...new Set(ids.filter((id): id is string => typeof id === "string" && id !== ""))];
 }
 
-const domainOf = (address: string) => address.slice(address.lastIndexOf("@") + 1);
-
 async function send(septima: Septima, dispatch: Frozen): Promise<void> {
   await settleInterrupted(septima, dispatch.id);
   const { email } = dispatch;
-  const bound = await boundEmail(septima, email, dispatch.content ?? undefined);
+  const bound = await boundEmail(septima, email, {
+    content: dispatch.content ?? undefined,
+    tags: dispatch.tags,
+  });
+  const batches = [
+    ...new Set(
+      bound.slots
+        .map(({ field }) => field)
+        .filter(isCode)
+        .map(batchOf),
+    ),
+  ];
   const did = asksHistory(bound.asked, await audienceContext(septima));
   const brand = await brandOf(septima);
   const address = await readerAddresses(septima);
-  const from = email.envelope.sender.address;
   const factory = new MessageFactory(
     bound,
     sharedHeaders(email, brand, { list: "letters", campaign: dispatch.campaignId, sending: dispatch.id }),
     `septima-${dispatch.id}`,
   );
 
-  const handOver = async (row: Claimed): Promise<Outcome> => {
+  const handOver = async (row: Claimed, codes: Record<string, string> = {}): Promise<Outcome> => {
     const system = address(row.id, dispatch.campaignId);
-    const message = factory.build(readerOf(row, email.language, system), {
+    const reader = readerOf(row, email.language, system, codes);
+    const message = factory.build(reader, {
       to: { name: contactName(row) === row.email ? "" : contactName(row), address: row.email },
       messageId: row.message_id,
       date: septima.now(),
       unsubscribe: system.unsubscribe,
     });
     try {
-      await septima.relay.send({ from, to: row.email }, message);
+      await septima.relay.send({ from: factory.from(reader), to: row.email }, message);
       return { id: row.id, state: "accepted", trouble: null, tried: true };
     } catch (error) {
       if (!(error instanceof RelayError) || error.kind === "closed") throw error;
@@ -119,7 +147,18 @@ async function send(septima: Septima, dispatch: Frozen): Promise<void> {
     if (septima.stopping.aborted || halted()) return;
     const claimed = await whole(septima, await claim(septima, dispatch.id), did);
     if (claimed.length === 0) break;
-    const { outcomes, stopped } = await handOverAll(claimed, septima.relay.connections, handOver, halted);
+    const codes = await codesOf(
+      septima,
+      dispatch.campaignId,
+      batches,
+      claimed.map(({ id }) => id),
+    );
+    const { outcomes, stopped } = await handOverAll(
+      claimed,
+      septima.relay.connections,
+      (row) => handOver(row, codes.get(row.id)),
+      halted,
+    );
     await settle(septima, dispatch.id, outcomes);
     if (stopped) await settleInterrupted(septima, dispatch.id);
     if (stopped instanceof RelayError) {

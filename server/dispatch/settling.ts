@@ -3,6 +3,7 @@ import { EVENT_KINDS } from "~/core/audience";
 import { audienceChanged, behaviourChanged } from "../audience/answers";
 
 import type { Septima } from "../septima";
+import { releaseCodes } from "../sources/codes";
 import type { RecipientState } from "./dispatches";
 
 /** What became of one recipient. */
@@ -71,4 +72,9 @@ export async function settleAbandoned(septima: Septima): Promise<void> {
        and exists (select 1 from recipients r where r.dispatch_id = d.id and r.state = 'handing')`,
   );
   for (const { id } of rows) await settleInterrupted(septima, id);
+  const ended = await septima.db.query<{ id: string; state: string }>(
+    `select id, state from dispatches d where state in ('sent', 'cancelled')
+       and exists (select 1 from codes c where c.dispatch_id = d.id)`,
+  );
+  for (const { id, state } of ended) await releaseCodes(septima.db, id, state === "cancelled");
 }

@@ -3,12 +3,13 @@ import sharp from "sharp";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { createBlock } from "~/core/blocks";
 import { blankEmail, LAYOUTS } from "~/core/compose";
-import { type Block, blocksOf, type Email } from "~/core/email";
+import { type Block, blocksOf, type Email, type Lookup } from "~/core/email";
 import { newStep, type PictureStep } from "~/core/pictures";
 import { addCampaign, campaign } from "../campaigns/campaigns";
 import { addClipping } from "../campaigns/clippings";
 import { savedDesign } from "../campaigns/saving";
 import { openWorld, saveDesign } from "../test-world";
+import { lookupsOf, saveLookup } from "../workspace/lookups";
 import { setRemoved, usesOf } from "../workspace/removals";
 import { brandOf, setBrand } from "../workspace/settings";
 import { savePictureCopy, savePictureOver, tryPicture } from "./editing";
@@ -108,13 +109,21 @@ test("saving over reaches every use that was not sent, and no other; all of it c
   const [node] = blocksOf(showing(before)).filter((block) => block.type === "image");
   const { id: clipping } = await addClipping(septima, "Bed", "block", node);
   await setBrand(septima, { ...(await brandOf(septima)), logo: { src: before, width: 1400, height: 300 } });
+  const person: Lookup = {
+    key: "writer",
+    name: "Letter writer",
+    kind: "person",
+    cases: [],
+    otherwise: { name: "Petra", portrait: before },
+  };
+  await saveLookup(septima, person, null);
   const names = (await usesOfPicture(septima, bed.id)).map(({ kind, name, sent: gone }) => [
     kind,
     name,
     gone,
   ]);
   expect(names).toContainEqual(["campaign", "Gone", true]);
-  expect(names).toHaveLength(8);
+  expect(names).toHaveLength(9);
 
   const crop: PictureStep = { ...newStep("crop", "cut"), width: 0.5 };
   const saved = await savePictureOver(septima, bed.id, [crop, mono], mine);
@@ -125,6 +134,7 @@ test("saving over reaches every use that was not sent, and no other; all of it c
     "Bed",
     "By hand",
     "Draft",
+    "Letter writer",
     "My organisation",
     "Template",
     "Waiting",
@@ -145,6 +155,7 @@ test("saving over reaches every use that was not sent, and no other; all of it c
     [`of ${sent}`]: before,
   });
   expect((await brandOf(septima)).logo).toMatchObject({ src: after, width: 700 });
+  expect((await lookupsOf(septima))[0].otherwise).toEqual({ name: "Petra", portrait: after });
   const [kept] = await septima.db.query<{ node: unknown }>("select node from clippings where id = $1", [
     clipping,
   ]);

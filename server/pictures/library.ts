@@ -107,6 +107,7 @@ const UNUSED = `not exists (
   select 1 from picture_files f where f.picture = p.id and (
     exists (select 1 from campaigns c where c.pictures @> array[f.file])
     or exists (select 1 from clippings k where position('/pictures/' || f.file in k.node::text) > 0)
+    or exists (select 1 from lookups l where position('/pictures/' || f.file in l.cases::text || l.otherwise::text) > 0)
     or exists (select 1 from settings s where position('/pictures/' || f.file in s.value::text) > 0)))`;
 
 /** A part of the pictures that fit, in order, and how many fit in all. */

@@ -3,12 +3,13 @@ import { parseEmail } from "~/core/blocks";
 import { type NamedPicture, withPicture } from "~/core/compose";
 import { changeDesign } from "../campaigns/saving";
 import type { Septima } from "../septima";
+import { lookupsOf, saveLookup } from "../workspace/lookups";
 import { brandOf, setBrand } from "../workspace/settings";
 
 /** One thing that shows a picture. */
 export interface PictureUse {
-  kind: "campaign" | "template" | "clipping" | "brand";
-  /** Of a campaign, a template or a clipping. */
+  kind: "campaign" | "template" | "clipping" | "lookup" | "brand";
+  /** Of a campaign, a template or a clipping; the key of a lookup. */
   id: string;
   name: string;
   /** Whether what readers get of it can still change. */
@@ -38,12 +39,18 @@ export async function usesOfPicture(septima: Septima, id: string): Promise<Pictu
      where k.deleted_at is null and k.node::text like any($1::text[]) order by lower(k.name), k.id`,
     [files.map((file) => `%/pictures/${file}%`)],
   );
+  const lookups = (await lookupsOf(septima)).flatMap((lookup): PictureUse[] => {
+    const said = JSON.stringify([lookup.cases, lookup.otherwise]);
+    const uses = files.some((file) => said.includes(`/pictures/${file}"`));
+    return uses ? [{ kind: "lookup", id: lookup.key, name: lookup.name, sent: false }] : [];
+  });
   const brand = await brandOf(septima);
   const text = JSON.stringify(brand);
   const shown = files.some((file) => text.includes(`/pictures/${file}`));
   return [
     ...designs,
     ...clippings,
+    ...lookups,
     ...(shown ? [{ kind: "brand" as const, id: "", name: brand.name, sent: false }] : []),
   ];
 }
@@ -80,6 +87,13 @@ async function replaceIn(
     case "brand":
       await setBrand(septima, withPicture(await brandOf(septima), old, fresh));
       return true;
+    case "lookup": {
+      const lookup = (await lookupsOf(septima)).find(({ key }) => key === use.id);
+      if (!lookup) return false;
+      const { revision, ...kept } = lookup;
+      await saveLookup(septima, withPicture(kept, old, fresh), revision);
+      return true;
+    }
     case "clipping":
       return septima.db.transaction(async (tx) => {
         const [row] = await tx.query<{ node: unknown }>(

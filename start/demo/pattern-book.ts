@@ -117,6 +117,11 @@ function filled({ picture, feed }: Kit): Record<BlockTypeName, Record<string, un
     },
     refer: { href: `${site}/letters` },
     survey: {},
+    coupon: {
+      batch: "seed_tenth",
+      otherwise: "Ask at the till",
+      href: `${site}/shop`,
+    },
     countdown: { content: words("The seed swap begins in"), until: "2027-03-06T10:00" },
     appointment: {
       title: "Seed swap at Alderwick",
@@ -138,7 +143,11 @@ function filled({ picture, feed }: Kit): Record<BlockTypeName, Record<string, un
 const SECTIONS: readonly BlockTypeName[][][] = [
   [["logo", "menu", "heading", "text", "boxed", "quote"], ["icons"], ["table"]],
   [["image", "captioned", "overlaid", "beside", "imageSet", "video"]],
-  [["button", "pair", "survey", "countdown", "appointment"], ["social", "share"], ["refer"]],
+  [
+    ["button", "pair", "survey", "countdown", "appointment"],
+    ["social", "share"],
+    ["refer", "coupon"],
+  ],
   [["articles", "divider", "spacer", "code", "signature", "footer"]],
 ];
 

@@ -9,7 +9,9 @@ import { addCampaign, setArchived } from "~/server/campaigns/campaigns";
 import { filePictures, type Picture } from "~/server/pictures/library";
 import { addPicture } from "~/server/pictures/taking";
 import type { Septima } from "~/server/septima";
+import { addBatch } from "~/server/sources/codes";
 import { addFeed } from "~/server/sources/sources";
+import { saveLookup } from "~/server/workspace/lookups";
 import { setBrand, setZone } from "~/server/workspace/settings";
 import { demoTables } from "./branches";
 import { DEMO_FIELDS, demoContacts } from "./contacts";
@@ -17,6 +19,7 @@ import { bulbLetter, sowingLetter, workshopLetter } from "./emails";
 import { addOrders, addReactions, addSent, addSizes } from "./history";
 import { tansyMark } from "./logo";
 import { patternBook } from "./pattern-book";
+import { demoBatches, demoLookups, MANAGERS, portrait } from "./wording";
 
 const BRAND: Brand = {
   name: "Tansy Row",
@@ -153,6 +156,16 @@ export async function seedDemo(septima: Septima, count: number, say: (what: stri
     await saveRecords(septima, table.id, records);
   }
   await setFields(septima, DEMO_FIELDS);
+  const portraits = new Map<string, string>();
+  for (const { name, colours } of MANAGERS) {
+    const [skin, hair, coat] = colours;
+    const drawn = await sharp(Buffer.from(portrait(skin, hair, coat)))
+      .png()
+      .toBuffer();
+    portraits.set(name, (await addPicture(septima, name, drawn, name)).path);
+  }
+  for (const lookup of demoLookups(portraits)) await saveLookup(septima, lookup, null);
+  for (const [batch, list] of demoBatches(Number(today.slice(0, 4)))) await addBatch(septima, batch, list);
   const filed = (names: readonly string[]) => names.map((name) => pictures.get(name)!.id);
   await filePictures(septima, filed(["spring-rows", "autumn-bed", "frost"]), {
     folder: "Wide",

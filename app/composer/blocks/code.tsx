@@ -1,20 +1,24 @@
 import { type CodeBlock, cleanCode } from "~/core/blocks";
+import { TypedArea } from "../../ui/typed-field";
 import { useSet } from "../panel/lines";
 import { Part } from "../panel/part";
+import { useComposer } from "../store";
 
 export function CodeControls({ block }: { block: CodeBlock }) {
   const set = useSet(block.id);
+  const facts = useComposer((state) => state.facts);
   const { removed, html } = cleanCode(block);
   const elsewhere = /(src|background)="https?:|url\((&quot;|&#39;)?https?:/.test(html);
   return (
     <Part title="HTML">
-      <textarea
+      <TypedArea
         aria-label="HTML of the block"
+        data={facts}
         spellCheck={false}
-        className="field h-72 py-2 font-mono text-xs/5"
+        className="h-72 font-mono text-xs/5"
         value={block.html}
         maxLength={400_000}
-        onChange={(event) => set({ html: event.target.value }, "Writing HTML")}
+        onChange={(html) => set({ html }, "Writing HTML")}
       />
       {removed.length > 0 ? (
         <div role="status" className="rounded-md bg-amber-wash px-3 py-2 text-amber">
@@ -31,7 +35,8 @@ export function CodeControls({ block }: { block: CodeBlock }) {
         </div>
       ) : (
         <p className="text-xs text-ink-soft">
-          Write inline styles and tables. Scripts, forms and style sheets are left out everywhere.
+          Write inline styles and tables. Scripts, forms and style sheets are left out everywhere. Tags are
+          typed: {"{$first_name else=|friend|}"}.
         </p>
       )}
       {elsewhere && (

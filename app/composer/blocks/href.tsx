@@ -1,10 +1,12 @@
-import { completeHref, isSafeHref } from "~/core/program";
-import { Input, Line } from "../../ui/form";
-import { useComposerStore } from "../store";
+import { leads } from "~/core/markup";
+import { completeHref } from "~/core/program";
+import { Line } from "../../ui/form";
+import { TypedInput } from "../../ui/typed-field";
+import { useComposer, useComposerStore } from "../store";
 
 /** Says when an address cannot be followed from an email. */
 export function HrefProblem({ href }: { href: string }) {
-  if (href.trim() === "" || isSafeHref(href)) return null;
+  if (href.trim() === "" || leads(href)) return null;
   return (
     <p className="text-xs text-amber" role="status">
       Start with https://, mailto: or tel: or the link will lead nowhere.
@@ -27,18 +29,20 @@ export function HrefInput({
   onChange(href: string): void;
 }) {
   const store = useComposerStore();
+  const facts = useComposer((state) => state.facts);
   const complete = () => {
     const whole = completeHref(value);
     if (whole !== value) store.getState().closing(() => onChange(whole));
   };
   return (
-    <Input
+    <TypedInput
       {...rest}
+      data={facts}
       placeholder={placeholder}
       value={value}
       inputMode="url"
       spellCheck={false}
-      onChange={(event) => onChange(event.target.value)}
+      onChange={onChange}
       onBlur={complete}
       onKeyDown={(event) => event.key === "Enter" && complete()}
     />

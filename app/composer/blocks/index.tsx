@@ -10,6 +10,7 @@ import { ButtonControls } from "./button";
 import { CaptionedControls } from "./captioned";
 import { CodeControls } from "./code";
 import { CountdownControls } from "./countdown";
+import { CouponControls } from "./coupon";
 import { DividerControls } from "./divider";
 import { FooterControls } from "./footer";
 import { HeadingControls } from "./heading";
@@ -49,6 +50,7 @@ const CONTROLS: { [Name in BlockTypeName]: ComponentType<{ block: TypedBlock<Nam
   appointment: AppointmentControls,
   code: CodeControls,
   countdown: CountdownControls,
+  coupon: CouponControls,
   icons: IconsControls,
   imageSet: ImageSetControls,
   logo: LogoControls,

@@ -1,20 +1,31 @@
 import { Pencil } from "lucide-react";
 import { useState } from "react";
 import { neighbourWords, replacePicture } from "~/core/compose";
+import { lookupNamed, typedTag } from "~/core/email";
 import type { PictureParts } from "~/core/markup";
 import { draftAlts } from "~/core/pictures";
 import { PictureChooser } from "../../pictures/chooser";
 import { PictureEditor } from "../../pictures/editor/picture-editor";
+import { readerData, tagOf } from "../../readers/reader-data";
 import { Button } from "../../ui/button";
+import { Choose } from "../../ui/choose";
 import { Dialog } from "../../ui/dialog";
-import { Input, Line } from "../../ui/form";
+import { Line } from "../../ui/form";
 import { Switch } from "../../ui/switch";
 import { kilobytes } from "../../ui/time";
+import { TypedInput } from "../../ui/typed-field";
 import { useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { knowPictures } from "../pictures";
-import { type PictureFacts, useComposer, useComposerStore } from "../store";
+import { type Facts, type PictureFacts, useComposer, useComposerStore } from "../store";
+import { around, typedWordsFor } from "../text/values";
 import { HrefLine } from "./href";
+
+/** Whether a tag gives the address of a picture. */
+function isPicture(field: string, { tags }: Facts): boolean {
+  const part = lookupNamed(field, tags.lookups)?.part;
+  return part === "picture" || part === "portrait";
+}
 
 /** The picture of a block: which, what it says to those who do not see it, and where it leads. */
 export function PicturePart({
@@ -58,9 +69,15 @@ export function PictureFields({
   const [editing, setEditing] = useState(false);
   const store = useComposerStore();
   const pictures = useComposer((state) => state.pictures);
-  const campaign = useComposer((state) => state.facts.campaign);
+  const data = useComposer((state) => state.facts);
+  const reader = useComposer((state) => state.reader);
+  const email = useComposer((state) => state.email);
+  const { campaign } = data;
   const facts = pictures.find((one) => one.path === picture.src);
   const { src, alt = "", decorative = false, href = "" } = picture;
+  // Of a lookup, the picture this reader gets.
+  const shown = typedWordsFor(src, reader, around({ email, facts: data }));
+  const differing = readerData(data).filter(({ key }) => isPicture(key, data));
   const choose = (chosen: PictureFacts) => {
     knowPictures(store, [chosen]);
     onChange(
@@ -75,7 +92,9 @@ export function PictureFields({
   };
   return (
     <>
-      {src !== "" && <img src={src} alt="" className="max-h-32 w-full rounded-md border object-contain" />}
+      {shown !== "" && (
+        <img src={shown} alt="" className="max-h-32 w-full rounded-md border object-contain" />
+      )}
       <div className="flex gap-2">
         <Button className="grow" onClick={() => setChoosing(true)}>
           {src === "" ? "Choose a picture" : "Choose another"}
@@ -86,6 +105,22 @@ export function PictureFields({
           </Button>
         )}
       </div>
+      {differing.length > 0 && (
+        <Line label="Or by">
+          {(id) => (
+            <Choose
+              id={id}
+              label="Picture by a lookup"
+              placeholder="the same for everybody"
+              value={src.startsWith("{$") ? src : ""}
+              options={differing.map((datum) => ({ value: typedTag(tagOf(datum)), label: datum.label }))}
+              onChange={(next) =>
+                onChange({ src: next, natural: undefined }, "Choosing a picture by a lookup")
+              }
+            />
+          )}
+        </Line>
+      )}
       {facts && (
         <p className="text-xs text-ink-soft">
           {facts.width} × {facts.height} px, {kilobytes(facts.bytes)} at most
@@ -95,12 +130,13 @@ export function PictureFields({
         <>
           <Line label="Alt text">
             {(id) => (
-              <Input
+              <TypedInput
                 id={id}
+                data={data}
                 disabled={decorative}
                 value={alt}
                 placeholder="what it shows"
-                onChange={(event) => onChange({ alt: event.target.value }, "Describing the picture")}
+                onChange={(next) => onChange({ alt: next }, "Describing the picture")}
               />
             )}
           </Line>

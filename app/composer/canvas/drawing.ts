@@ -67,7 +67,7 @@ export class Drawing {
     const { narrow, kept = null } = how;
     const { email, facts, reader } = state;
     const theme = shownTheme(state);
-    const options: CompileOptions = { theme, brand: facts.brand, origin: "" };
+    const options: CompileOptions = { ...facts.tags, theme, brand: facts.brand, origin: "" };
     const world: World = { content: facts.content, audience: facts.audience };
     const circumstances = [theme, reader, facts, email.language, email.links];
     const changed = circumstances.map((one, index) => one !== this.circumstances[index]);

@@ -1,18 +1,12 @@
 import { Pencil } from "lucide-react";
 import { useState } from "react";
-import {
-  type AudienceContext,
-  type Contact,
-  contactName,
-  predicate,
-  type Rule,
-  RuleError,
-} from "~/core/audience";
-import type { Located } from "~/core/email";
+import { contactName, type Rule } from "~/core/audience";
+import { type Located, pathTo } from "~/core/email";
 import { firstLine } from "../../rules/line";
 import { asGroup, RuleEditor } from "../../rules/rule-editor";
 import { RuleSentence } from "../../rules/rule-words";
 import { useReaderCount } from "../../rules/use-reader-count";
+import { Facts, whyOf } from "../../rules/why";
 import { Button } from "../../ui/button";
 import { Problem } from "../../ui/form";
 import { counted } from "../../ui/time";
@@ -24,8 +18,6 @@ import { Part } from "./part";
 /** The show rule of a block, row or section. */
 export function WhoGetsIt({ node }: { node: Exclude<Located, { kind: "column" }> }) {
   const facts = useComposer((state) => state.facts);
-  const reader = useComposer((state) => state.reader);
-  const actions = useActions();
   const set = useSet(node.node.id);
   const { show } = node.node;
   // While it is being written, with lines that are still empty; what it says so far holds at once.
@@ -65,18 +57,7 @@ export function WhoGetsIt({ node }: { node: Exclude<Located, { kind: "column" }>
         </p>
       )}
       {show && now.problem && <Problem>{now.problem}</Problem>}
-      {show && !now.problem && !gets(show, reader, facts.audience) && (
-        <p className="flex items-baseline justify-between gap-2 text-ink-soft">
-          {contactName(reader)} does not get it.
-          <button
-            type="button"
-            className="shrink-0 text-mulberry underline"
-            onClick={() => void actions.showTo(node.node.id)}
-          >
-            Show who does
-          </button>
-        </p>
-      )}
+      {!now.problem && <Why id={node.node.id} />}
       {draft ? (
         <>
           <RuleEditor rule={draft} onChange={write} words={words} counts={now.parts} />
@@ -104,12 +85,33 @@ export function WhoGetsIt({ node }: { node: Exclude<Located, { kind: "column" }>
   );
 }
 
-/** Whether the reader meets the rule; a rule that cannot be answered is met by nobody. */
-function gets(rule: Rule, reader: Contact, audience: AudienceContext): boolean {
-  try {
-    return predicate(rule, audience)(reader);
-  } catch (error) {
-    if (error instanceof RuleError) return false;
-    throw error;
-  }
+/** Why the reader on the canvas gets a part, or does not: by its own rule, or by one of what it stands in. */
+function Why({ id }: { id: string }) {
+  const { words, audience } = useComposer((state) => state.facts);
+  const email = useComposer((state) => state.email);
+  const reader = useComposer((state) => state.reader);
+  const actions = useActions();
+  const ruled = pathTo(email, id).flatMap((it) =>
+    it.kind === "column" || !it.node.show
+      ? []
+      : [{ kind: it.kind, own: it.node.id === id, show: it.node.show }],
+  );
+  if (ruled.length === 0) return null;
+  const whys = ruled.map((it) => ({ ...it, why: whyOf(it.show, reader, words, audience) }));
+  const against = whys.find(({ why }) => why?.met === false);
+  const facts = against?.why?.facts ?? whys.flatMap(({ why }) => why?.facts ?? []);
+  return (
+    <div data-testid="why" className="space-y-1 text-ink-soft">
+      <p>
+        {contactName(reader)} {against ? "does not get it" : "gets it"}, because{" "}
+        {against && !against.own && `of the ${against.kind} around it: `}
+        <Facts facts={facts} />.
+      </p>
+      {against && (
+        <button type="button" className="text-mulberry underline" onClick={() => void actions.showTo(id)}>
+          Show who does
+        </button>
+      )}
+    </div>
+  );
 }

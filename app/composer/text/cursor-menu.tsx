@@ -3,14 +3,14 @@ import { Split } from "lucide-react";
 import { type ReactNode, useEffect, useRef } from "react";
 import { createPortal } from "react-dom";
 import { BLOCK_TYPES, type BlockTypeName } from "~/core/blocks";
+import { type ReaderDatum, readerData, tagOf } from "../../readers/reader-data";
 import { counted } from "../../ui/time";
 import { type Actions, useActions } from "../actions";
 import { BLOCK_ICONS } from "../shelf";
 import { type Composer, type ComposerState, useComposer } from "../store";
 import { takesEither } from "./put-either";
-import { type ReaderDatum, readerData, tagOf } from "./reader-data";
 import type { Typed } from "./typed";
-import { NOTHING, tagWords } from "./values";
+import { around, NOTHING, tagWords } from "./values";
 
 /** The block types that what was typed after the slash may mean, those whose name begins so first. */
 function blocksFor(query: string): BlockTypeName[] {
@@ -39,7 +39,7 @@ function entriesFor(typed: Typed & { editor: Editor }, { facts }: Pick<ComposerS
   return typed.sign === "/"
     ? blocksFor(typed.query).map((block) => ({ key: block, block }))
     : [
-        ...readerData(facts.words.fields, facts.brand, typed.query).map((datum) => ({
+        ...readerData(facts, typed.query).map((datum) => ({
           key: datum.key,
           datum,
         })),
@@ -149,14 +149,22 @@ function EitherEntry(): ReactNode {
   );
 }
 
+/** What is said of data that everybody has. */
+const ABOUT = {
+  lookup: "lookup",
+  code: "a code each",
+  day: "the day",
+  all: "all the same",
+} as const;
+
 /** What it is, what this reader gets, and how many would get nothing. */
 function DatumEntry({ datum }: { datum: ReaderDatum }) {
   const reader = useComposer((state) => state.reader);
-  const { brand, lacking } = useComposer((state) => state.facts);
-  const language = useComposer((state) => state.email.language);
+  const email = useComposer((state) => state.email);
+  const facts = useComposer((state) => state.facts);
   const tag = tagOf(datum);
-  const value = tagWords(tag, reader, language, brand);
-  const lack = lacking[datum.key] ?? 0;
+  const value = tagWords(tag, reader, around({ email, facts }));
+  const lack = facts.lacking[datum.key] ?? 0;
   return (
     <>
       <span className="min-w-0 grow truncate">{datum.label}</span>
@@ -168,8 +176,8 @@ function DatumEntry({ datum }: { datum: ReaderDatum }) {
         </span>
       )}
       <span className="w-20 shrink-0 text-right text-xs text-ink-soft">
-        {datum.kind === null
-          ? "all the same"
+        {datum.of !== "reader"
+          ? ABOUT[datum.of]
           : lack > 0
             ? `${counted(lack, "lacks", "lack")} it`
             : "all have it"}

@@ -1,14 +1,10 @@
-import { ArrowDown, ArrowUp, Pencil, Plus, Trash2 } from "lucide-react";
+import { Plus, Trash2 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import type { Rule } from "~/core/audience";
 import type { Either, Inline } from "~/core/email";
+import { CaseCount, CaseHead, CaseMoves, movedCase } from "../../rules/case-head";
 import { firstLine } from "../../rules/line";
-import { asGroup, RuleEditor } from "../../rules/rule-editor";
-import { RuleSentence } from "../../rules/rule-words";
-import { useReaderCount } from "../../rules/use-reader-count";
-import { Button, IconButton } from "../../ui/button";
-import { Problem } from "../../ui/form";
-import { counted } from "../../ui/time";
+import { Button } from "../../ui/button";
 import { useActions } from "../actions";
 import { type Chip, useComposer, useComposerStore } from "../store";
 import type { WordsEditor } from "./engine";
@@ -46,10 +42,8 @@ export function EitherForm({
   const set = (index: number, part: Partial<Case>) =>
     onChange({ cases: cases.map((one, at) => (at === index ? { ...one, ...part } : one)) });
   const move = (index: number, by: 1 | -1) => {
-    const next = [...cases];
-    [next[index], next[index + by]] = [next[index + by], next[index]];
     setRuling(null);
-    onChange({ cases: next });
+    onChange({ cases: movedCase(cases, index, by) });
   };
   const before = (index: number): Rule[] => cases.slice(0, index).map(({ when }) => when);
   return (
@@ -59,40 +53,24 @@ export function EitherForm({
           // biome-ignore lint/suspicious/noArrayIndexKey: cases have no identity besides their place
           <li key={index} className="space-y-1.5 rounded-md border p-2.5">
             <CaseHead
+              words={facts.words}
               when={one.when}
               before={before(index)}
-              here={here === index}
+              here={here === index && <Here />}
               ruling={ruling === index}
               onRuling={(on) => setRuling(on ? index : null)}
               onWhen={(when) => set(index, { when })}
             >
-              <IconButton
-                label="Try it earlier"
-                className="size-6!"
-                disabled={index === 0}
-                onClick={() => move(index, -1)}
-              >
-                <ArrowUp className="size-3.5" />
-              </IconButton>
-              <IconButton
-                label="Try it later"
-                className="size-6!"
-                disabled={index === cases.length - 1}
-                onClick={() => move(index, 1)}
-              >
-                <ArrowDown className="size-3.5" />
-              </IconButton>
-              <IconButton
-                label="Remove this case"
-                className="size-6!"
-                disabled={cases.length === 1}
-                onClick={() => {
+              <CaseMoves
+                index={index}
+                count={cases.length}
+                least={1}
+                onMove={(by) => move(index, by)}
+                onRemove={() => {
                   setRuling(null);
                   onChange({ cases: cases.filter((_, at) => at !== index) });
                 }}
-              >
-                <Trash2 className="size-3.5" />
-              </IconButton>
+              />
             </CaseHead>
             <CaseWords
               words={one.words}
@@ -143,75 +121,6 @@ export function EitherForm({
 const Here = () => (
   <span className="shrink-0 rounded-sm bg-teal-wash px-1.5 text-xs text-teal">this reader</span>
 );
-
-/** How many readers get a case: those who meet its rule and none before. */
-function CaseCount({ rule }: { rule: Rule }) {
-  const now = useReaderCount(rule);
-  return (
-    <span className="shrink-0 text-xs text-ink-soft" aria-live="polite">
-      {now.problem ? "?" : now.count === null ? "…" : counted(now.count, "reader")}
-    </span>
-  );
-}
-
-/** Whom a case is for, as a sentence; pressed, it is written. */
-function CaseHead({
-  when,
-  before,
-  here,
-  ruling,
-  onRuling,
-  onWhen,
-  children,
-}: {
-  when: Rule;
-  before: Rule[];
-  here: boolean;
-  ruling: boolean;
-  onRuling(on: boolean): void;
-  onWhen(when: Rule): void;
-  children: React.ReactNode;
-}) {
-  const words = useComposer((state) => state.facts.words);
-  const [draft, setDraft] = useState(() => asGroup(when));
-  const now = useReaderCount(ruling ? draft : undefined);
-  // Written elsewhere, by undo or the other order of cases, it begins anew.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: only opening it begins anew
-  useEffect(() => setDraft(asGroup(when)), [ruling]);
-  const write = (next: ReturnType<typeof asGroup>) => {
-    setDraft(next);
-    if (next.of.length > 0) onWhen(next.of.length === 1 && next.kind !== "none" ? next.of[0] : next);
-  };
-  return (
-    <>
-      <div className="flex items-start gap-2">
-        <button
-          type="button"
-          aria-expanded={ruling}
-          className="group flex min-w-0 grow items-baseline gap-1.5 text-left"
-          onClick={() => onRuling(!ruling)}
-        >
-          <span className="min-w-0">
-            <RuleSentence rule={when} words={words} />
-          </span>
-          <Pencil className="size-3 shrink-0 text-ink-soft group-hover:text-ink" aria-hidden />
-        </button>
-        <CaseCount
-          rule={before.length === 0 ? when : { kind: "all", of: [{ kind: "none", of: before }, when] }}
-        />
-        {here && <Here />}
-        <span className="flex shrink-0">{children}</span>
-      </div>
-      {ruling && (
-        <div className="space-y-2 border-t pt-2">
-          <RuleEditor rule={draft} onChange={write} words={words} counts={now.parts} />
-          {now.problem && <Problem>{now.problem}</Problem>}
-          <Button onClick={() => onRuling(false)}>Done</Button>
-        </div>
-      )}
-    </>
-  );
-}
 
 /** The words of a case, edited here; wording that differs may stand in them, too. */
 function CaseWords({

@@ -3,7 +3,7 @@ import type { Actions } from "../actions";
 import type { Composer } from "../store";
 import { pressTypedKey } from "./cursor-menu";
 import type { EditorHost } from "./extensions";
-import { tagWords, wordingFor } from "./values";
+import { around, tagWords, wordingFor } from "./values";
 
 /**
  * What an editor of the composer's words asks of what is around it. `editor` gives the editor, which is made after
@@ -18,8 +18,8 @@ export function editorHost(
   return {
     ...own,
     value(tag) {
-      const { reader, email, facts } = store.getState();
-      return tagWords(tag, reader, email.language, facts.brand);
+      const state = store.getState();
+      return tagWords(tag, state.reader, around(state));
     },
     wording(attrs) {
       const { reader, facts } = store.getState();

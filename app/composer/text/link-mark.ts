@@ -1,6 +1,7 @@
 import { Mark, mergeAttributes } from "@tiptap/core";
 import { Plugin } from "@tiptap/pm/state";
-import { completeHref, isSafeHref } from "~/core/program";
+import { leads } from "~/core/markup";
+import { completeHref } from "~/core/program";
 
 declare module "@tiptap/core" {
   interface Commands<ReturnType> {
@@ -31,7 +32,7 @@ export const linkMark = Mark.create({
         tag: "a[href]",
         getAttrs: (element) => {
           const href = element.getAttribute("href") ?? "";
-          return isSafeHref(href) ? { href } : false;
+          return leads(href) ? { href } : false;
         },
       },
     ];
@@ -44,7 +45,7 @@ export const linkMark = Mark.create({
       setLink:
         ({ href }) =>
         ({ chain }) =>
-          isSafeHref(href) && chain().setMark(this.name, { href }).run(),
+          leads(href) && chain().setMark(this.name, { href }).run(),
       unsetLink:
         () =>
         ({ chain }) =>

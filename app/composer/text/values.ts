@@ -1,33 +1,59 @@
 import { type AudienceContext, type Contact, predicate, RuleError } from "~/core/audience";
-import { type Brand, constantOf, type Either, type Inline, type MergeTag } from "~/core/email";
-import { previewAddresses, readerOf, tagValue } from "~/core/personal";
+import { type Either, type Inline, type Known, type MergeTag, readTyped, writeTag } from "~/core/email";
+import { bindPart, previewAddresses, readerOf, run } from "~/core/personal";
+import { Tables, Writer } from "~/core/program";
+import { knownIn } from "~/core/render";
+import type { ComposerState } from "../store";
 
-/** What a reader gets for a tag: the value or the fallback; empty when there is neither. */
-export function valueWords(tag: MergeTag, contact: Contact, language: string, brand: Brand): string {
-  const constant = constantOf(tag, brand);
-  if (constant !== undefined) return constant;
-  return tagValue(tag, readerOf(contact, language, previewAddresses(""))) ?? tag.fallback;
+/** What words depend on besides their reader. */
+export interface Around {
+  language: string;
+  known: Known;
+  audience: AudienceContext;
 }
 
+/** The same of an email that is being composed. */
+export const around = ({ email, facts }: Pick<ComposerState, "email" | "facts">): Around => ({
+  language: email.language,
+  known: knownIn(email, { ...facts.tags, brand: facts.brand, origin: "" }),
+  audience: facts.audience,
+});
+
+/** What a reader gets for a tag, as the message has it; empty when there is neither value nor fallback. */
+export function valueWords(tag: MergeTag, contact: Contact, { language, known, audience }: Around): string {
+  const tables = new Tables();
+  const out = new Writer(tables);
+  writeTag(tag, "text", { known, out });
+  try {
+    const part = bindPart({ tables, html: out.finish() }, { content: new Map(), audience });
+    return run(part.code, part, readerOf(contact, language, previewAddresses("")));
+  } catch (error) {
+    if (error instanceof RuleError) return "";
+    throw error;
+  }
+}
+
+/** Typed words as a reader gets them. */
+export const typedWordsFor = (text: string, contact: Contact, about: Around): string =>
+  readTyped(text)
+    .pieces.map((piece) => (typeof piece === "string" ? piece : valueWords(piece, contact, about)))
+    .join("");
+
 /** The same as it is shown in an editor: with a gap that can be seen and pressed where the reader gets nothing. */
-export function tagWords(tag: MergeTag, contact: Contact, language: string, brand: Brand): string {
-  return valueWords(tag, contact, language, brand) || NOTHING;
+export function tagWords(tag: MergeTag, contact: Contact, about: Around): string {
+  return valueWords(tag, contact, about) || NOTHING;
 }
 
 /** Words as a reader gets them, without their looks. */
-export function lineWords(
-  content: readonly Inline[],
-  contact: Contact,
-  around: { language: string; brand: Brand; audience: AudienceContext },
-): string {
+export function lineWords(content: readonly Inline[], contact: Contact, about: Around): string {
   const words = (it: Inline): string =>
     it.type === "text"
       ? it.text
       : it.type === "hardBreak"
         ? " "
         : it.type === "mergeTag"
-          ? valueWords(it.attrs, contact, around.language, around.brand)
-          : lineWords(wordingFor(it.attrs, contact, around.audience), contact, around);
+          ? valueWords(it.attrs, contact, about)
+          : lineWords(wordingFor(it.attrs, contact, about.audience), contact, about);
   return content.map(words).join("");
 }
 

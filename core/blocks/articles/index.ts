@@ -2,7 +2,6 @@ import { z } from "zod";
 import type { Raw } from "../../email";
 import { BlockBaseSchema } from "../../email";
 import {
-  absolute,
   classAttribute,
   columnsHtml,
   css,
@@ -18,7 +17,7 @@ import {
   targetOf,
   textTarget,
 } from "../../markup";
-import { dateFormat, escapeHtml, localeOf } from "../../program";
+import { absolute, dateFormat, escapeHtml, localeOf } from "../../program";
 import { type Article, chooseArticles } from "../../sources";
 import { type BlockType, shows } from "../type";
 

@@ -1,5 +1,6 @@
 import { type ChildNode, type Comment, type Element, isComment, isTag, isText } from "domhandler";
 import { parseDocument } from "htmlparser2";
+import { leads } from "../../markup";
 import { escapeHtml, isSafeHref } from "../../program";
 
 /** What was taken out of a piece of HTML, and how often. */
@@ -240,7 +241,7 @@ function attributes(it: Element, tag: string, { note, classes }: Writing): strin
       const style = cleanStyle(value, note);
       if (style !== "") html += ` style="${escapeHtml(style)}"`;
     } else if (name === "href" && tag === "a") {
-      if (isSafeHref(strip(value))) html += ` href="${escapeHtml(strip(value))}"`;
+      if (leads(strip(value))) html += ` href="${escapeHtml(strip(value))}"`;
       else if (value.trim() !== "") note("addresses that are not http, https, mailto or tel");
     } else if ((name === "src" && tag === "img") || name === "background") {
       if (isPicture(strip(value))) html += ` ${name}="${escapeHtml(strip(value))}"`;
@@ -268,7 +269,7 @@ function strip(address: string): string {
 }
 
 function isPicture(src: string): boolean {
-  return /^https?:\/\//i.test(src) || /^\/(pictures|glyphs)\/[^/\\]/.test(src);
+  return /^https?:\/\//i.test(src) || /^\/(pictures|glyphs)\/[^/\\]/.test(src) || src.startsWith("{$");
 }
 
 /** The declarations of a `style` attribute that are on the list, each checked for what its value may do. */

@@ -5,6 +5,7 @@ import { escapeHtml } from "../../program";
 import type { BlockType } from "../type";
 import { type CleanHtml, cleanHtml } from "./clean";
 import { ownClass, ownRules, scopeOf, withinPhones } from "./rules";
+import { textWithTags, withTags } from "./tags";
 
 const schema = BlockBaseSchema.extend({
   type: z.literal("code"),
@@ -94,7 +95,7 @@ export const code: BlockType<CodeBlock> = {
       out.raw(`<table ${TABLE} width="100%"><tr><td bgcolor="${light}" style="background-color:${light};">`);
     }
     // Pictures of ours are named without the origin, which messages need.
-    const whole = html.replace(OWN_PICTURE, `$1${context.origin}/`);
+    const whole = withTags(html.replace(OWN_PICTURE, `$1${context.origin}/`), context);
     // While one composes, it stands in a frame of its own: the mark says which element that is.
     const { phones, rules } = cleanCode(block);
     const mark = context.marks ? ` data-framed="${escapeHtml(framedCss(phones, rules))}"` : "";
@@ -102,9 +103,9 @@ export const code: BlockType<CodeBlock> = {
     out.raw(`<div${mark}${classAttribute(tone, scope)} style="${look}">${whole}</div>`);
     if (colored) out.raw("</td></tr></table>");
   },
-  text(block, { out }) {
+  text(block, context) {
     const { text } = cleanCode(block);
-    if (text !== "") out.raw(`${text}\n\n`);
+    if (text !== "") context.out.raw(`${textWithTags(text, context)}\n\n`);
   },
   places: () => [],
   links: (block) =>

@@ -1,7 +1,6 @@
 import { z } from "zod";
 import { AlignSchema, BlockBaseSchema, InlineSchema, inlineText, RichDocSchema, richText } from "../../email";
-import { css, firstProse, proseHtml, proseText, TABLE, textTarget, writeInline } from "../../markup";
-import { isSafeHref } from "../../program";
+import { css, firstProse, leads, proseHtml, proseText, TABLE, textTarget, writeInline } from "../../markup";
 import { buttonHtml } from "../button";
 import { mailto } from "../share";
 import { type BlockType, shows } from "../type";
@@ -21,7 +20,7 @@ export type ReferBlock = z.infer<typeof schema>;
 
 /** The prepared email to a friend, with the address at its end. */
 function invitation(block: ReferBlock): string {
-  return isSafeHref(block.href) ? mailto(block.subject, `${block.message}\n\n${block.href.trim()}`) : "";
+  return leads(block.href) ? mailto(block.subject, `${block.message}\n\n${block.href.trim()}`) : "";
 }
 
 export const refer: BlockType<ReferBlock> = {

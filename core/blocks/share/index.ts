@@ -1,8 +1,10 @@
 import { z } from "zod";
 import { BlockBaseSchema } from "../../email";
 import {
+  encodeTyped,
   GlyphSchema,
   itemShape,
+  leads,
   linkRowHtml,
   linkRowShape,
   linkText,
@@ -10,7 +12,6 @@ import {
   type RowLink,
   withItemIds,
 } from "../../markup";
-import { isSafeHref } from "../../program";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -37,7 +38,7 @@ export type ShareBlock = z.infer<typeof schema>;
 
 /** An address that opens a new email with subject and words (RFC 6068). */
 export function mailto(subject: string, body: string): string {
-  return `mailto:?subject=${encodeURIComponent(subject)}&body=${encodeURIComponent(body.replace(/\r?\n/g, "\r\n"))}`;
+  return `mailto:?subject=${encodeTyped(subject)}&body=${encodeTyped(body.replace(/\r?\n/g, "\r\n"))}`;
 }
 
 /** Where each way of sharing leads. */
@@ -45,13 +46,13 @@ function links(block: ShareBlock): RowLink[] {
   return block.ways.map((way) => ({
     glyph: way.glyph,
     label: way.label,
-    href: !isSafeHref(block.href)
+    href: !leads(block.href)
       ? ""
       : way.by === "email"
         ? mailto(block.words, `${block.words}\n\n${block.href.trim()}`)
         : way.pattern
-            .replaceAll("{address}", encodeURIComponent(block.href.trim()))
-            .replaceAll("{words}", encodeURIComponent(block.words)),
+            .replaceAll("{address}", encodeTyped(block.href.trim()))
+            .replaceAll("{words}", encodeTyped(block.words)),
   }));
 }
 

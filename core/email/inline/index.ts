@@ -80,5 +80,4 @@ export function inlineSigns(content: readonly Inline[]): string {
 }
 
 export { type Either, wordingsOf } from "./either";
-export { constantOf, type MergeTag, MergeTagSchema, TAG_FORMATS, type TagFormat } from "./merge-tag";
 export type { InlineContext };

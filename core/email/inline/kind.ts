@@ -1,19 +1,12 @@
 import type { z } from "zod";
 import type { Writer } from "../../program";
-
-/** What merge tags ask of a brand. */
-export interface BrandFacts {
-  name: string;
-  address: string;
-  addresses?: readonly { key: string; text: string }[];
-  constants?: readonly { key: string; text: string }[];
-}
+import type { Known } from "../tags";
 
 /** What a piece of words is given to write itself. */
 export interface InlineContext {
   out: Writer;
   part: "html" | "text" | "header";
-  brand: BrandFacts;
+  known: Known;
   /** Whether the canvas asks: then readers' values carry marks. */
   marks: boolean;
 }

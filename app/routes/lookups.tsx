@@ -1,0 +1,128 @@
+import { Plus, Trash2 } from "lucide-react";
+import { useState } from "react";
+import { useRevalidator, useSearchParams } from "react-router";
+import { type Lookup, LookupSchema } from "~/core/email";
+import { ruleWords } from "~/server/audience/words";
+import { lookupsOf, lookupUses } from "~/server/workspace/lookups";
+import { brandOf } from "~/server/workspace/settings";
+import { KINDS, LookupForm } from "../lookups/lookup-form";
+import { ask } from "../requests";
+import { Button, IconButton } from "../ui/button";
+import { Input } from "../ui/form";
+import { useNotify } from "../ui/notices";
+import { Empty, Page } from "../ui/page";
+import { counted } from "../ui/time";
+import type { Route } from "./+types/lookups";
+
+export async function loader({ context: { septima } }: Route.LoaderArgs) {
+  const [lookups, uses, words, brand] = await Promise.all([
+    lookupsOf(septima),
+    lookupUses(septima),
+    ruleWords(septima),
+    brandOf(septima),
+  ]);
+  return { lookups, uses, words, brand };
+}
+
+export default function Lookups({ loaderData: { lookups, uses, words, brand } }: Route.ComponentProps) {
+  const [params, setParams] = useSearchParams();
+  const { revalidate } = useRevalidator();
+  const notify = useNotify();
+  const [query, setQuery] = useState("");
+  const wanted = params.get("lookup");
+  const making = wanted === "new";
+  const chosen = making ? null : (lookups.find(({ key }) => key === wanted) ?? lookups[0] ?? null);
+  const open = (key: string) => setParams({ lookup: key }, { replace: true });
+  // A lookup asks no other.
+  const data = { words, brand, tags: {} };
+  const shown = lookups.filter(({ name }) => name.toLowerCase().includes(query.trim().toLowerCase()));
+
+  const save = async (lookup: Lookup, revision: number | null) => {
+    const { problem } = await ask<Lookup>("/lookups/change", { intent: "save", lookup, revision });
+    if (problem) return problem;
+    open(lookup.key);
+    await revalidate();
+    notify({ text: `“${lookup.name}” is saved.` });
+    return null;
+  };
+  const remove = async (key: string) => {
+    const { problem, result } = await ask<Lookup>("/lookups/change", { intent: "remove", key });
+    if (!result) return notify({ text: problem ?? "It could not be removed.", bad: true });
+    const used = uses[key] ?? [];
+    setParams({}, { replace: true });
+    await revalidate();
+    notify({
+      text:
+        used.length > 0
+          ? `“${result.name}” was removed. ${used.slice(0, 3).join(", ")} asked for it: tags write their fallback there, and those without one stop a sending.`
+          : `“${result.name}” was removed.`,
+      action: { label: "Undo", run: () => void save(result, null) },
+    });
+  };
+  return (
+    <Page
+      title="Lookups"
+      about="Named values that differ from reader to reader: written once, used in every campaign"
+      actions={
+        <Button kind="primary" onClick={() => open("new")}>
+          <Plus className="size-4" aria-hidden /> Lookup
+        </Button>
+      }
+    >
+      <div className="grid grid-cols-[280px_minmax(0,1fr)] items-start gap-5 max-lg:grid-cols-1">
+        <div className="space-y-2">
+          {lookups.length >= 10 && (
+            <Input
+              aria-label="Search lookups"
+              placeholder="Search"
+              value={query}
+              onChange={(event) => setQuery(event.target.value)}
+            />
+          )}
+          <ul className="card max-h-[75vh] divide-y overflow-y-auto">
+            {lookups.length === 0 && <li className="p-3 text-ink-soft">None yet.</li>}
+            {shown.map(({ key, name, kind, cases }) => (
+              <li
+                key={key}
+                className="flex items-center hover:bg-black/3 has-aria-[current=true]:bg-[#f3f2f5]"
+              >
+                <button
+                  type="button"
+                  aria-current={key === chosen?.key}
+                  onClick={() => open(key)}
+                  className="min-w-0 grow px-3 py-2 text-left"
+                >
+                  <span className="block truncate font-semibold">{name}</span>
+                  <span className="block truncate text-ink-soft">
+                    {KINDS[kind]}, {counted(cases.length, "case")},{" "}
+                    {(uses[key] ?? []).length === 0
+                      ? "used nowhere"
+                      : `used in ${counted((uses[key] ?? []).length, "campaign")}`}
+                  </span>
+                </button>
+                <IconButton label={`Remove “${name}”`} className="mr-1.5" onClick={() => void remove(key)}>
+                  <Trash2 className="size-4" />
+                </IconButton>
+              </li>
+            ))}
+          </ul>
+        </div>
+        {making || chosen ? (
+          <LookupForm
+            key={making ? "new" : `${chosen?.key} ${chosen?.revision}`}
+            lookup={chosen && LookupSchema.parse(chosen)}
+            taken={lookups.map(({ key }) => key)}
+            words={words}
+            data={data}
+            onSave={(lookup) => save(lookup, chosen?.revision ?? null)}
+          />
+        ) : (
+          <Empty title="What depends on the reader, in one place">
+            The phone of their branch, their adviser, where a button leads: say once who gets which, then put
+            it into subjects, sentences, links and senders with <kbd>@</kbd>.
+          </Empty>
+        )}
+      </div>
+    </Page>
+  );
+}

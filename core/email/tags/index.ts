@@ -1,0 +1,28 @@
+/**
+ * Tags: placeholders for what differs from reader to reader, and for what is the same for all but said elsewhere.
+ *
+ * `MergeTag` is one, `readTyped` reads those that are typed into plain words, `Known` is what they may ask besides the
+ * reader, and `writeTag` and `typedString` write them into a program.
+ */
+export { type CodeFacts, constantOf, type Known, type TagFacts } from "./known";
+export {
+  LOOKUP_KINDS,
+  LOOKUP_PARTS,
+  type Lookup,
+  type LookupKind,
+  LookupSchema,
+  type LookupValue,
+  lookupNamed,
+  lookupTags,
+} from "./lookup";
+export { type MergeTag, MergeTagSchema, TAG_FORMATS, type TagFormat } from "./tag";
+export {
+  hasTyped,
+  readTyped,
+  type TypedMistake,
+  type TypedPiece,
+  tagsIn,
+  typedTag,
+  typedWords,
+} from "./typed";
+export { type Landing, typedString, writeTag } from "./write";

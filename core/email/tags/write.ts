@@ -1,0 +1,84 @@
+import { collapse, isSafeHref, type Sink, type Writer, written } from "../../program";
+import { constantOf, type Known } from "./known";
+import { lookupNamed } from "./lookup";
+import type { MergeTag } from "./tag";
+import { readTyped } from "./typed";
+
+/** Where typed words land: each sink, and an address of HTML or of the text part, of which a tag is the whole or a piece. */
+export type Landing = Exclude<Sink, "href" | "url" | "component"> | "link" | "textLink" | "piece";
+
+const SINKS: Partial<Record<Landing, Sink>> = { link: "href", textLink: "url", piece: "component" };
+
+interface Around {
+  known: Known;
+  out: Writer;
+  /** Whether it is written for a lookup: that asks no other. */
+  within?: boolean;
+}
+
+/** Words that are the same for all who get them. */
+const said = (text: string, sink: Sink, { known }: Around) => written(text, sink, known.origin);
+
+/** Writes what a tag stands for. */
+export function writeTag(tag: MergeTag, sink: Sink, around: Around): void {
+  const { known, out, within } = around;
+  const same = constantOf(tag, known);
+  if (same !== undefined) {
+    out.raw(said(collapse(same), sink, around));
+    return;
+  }
+  const found = within ? null : lookupNamed(tag.field, known.lookups);
+  if (found) {
+    const { lookup, part } = found;
+    const say = (value: string | undefined) => {
+      if (value === undefined || value.trim() === "") out.raw(said(tag.fallback, sink, around));
+      else writePieces(value, sink, { ...around, within: true });
+    };
+    out.either(
+      lookup.cases.map(({ when, value }) => ({ when, body: () => say(value[part]) })),
+      () => say(lookup.otherwise[part]),
+    );
+    return;
+  }
+  const example = tag.field.startsWith("code.")
+    ? known.codes?.find(({ key }) => `code.${key}` === tag.field)?.example
+    : undefined;
+  out.value({
+    ...tag,
+    sink,
+    ...(example !== undefined && { example }),
+    ...(sink === "src" && known.origin && { origin: known.origin }),
+  });
+}
+
+/** Writes typed words. In an address a tag at its beginning may be the whole of it; any other is one piece. */
+function writePieces(text: string, sink: Sink, around: Around): void {
+  const address = sink === "href" || sink === "url";
+  const { pieces } = readTyped(text);
+  const begin = pieces[0];
+  const safe = !address || typeof begin !== "string" || isSafeHref(begin);
+  if (!safe) {
+    around.out.raw("#");
+    return;
+  }
+  for (const [index, piece] of pieces.entries()) {
+    if (typeof piece !== "string") writeTag(piece, address && index > 0 ? "component" : sink, around);
+    else if (address) around.out.raw(written(piece, sink === "href" ? "attribute" : "text"));
+    else around.out.raw(said(piece, sink, around));
+  }
+}
+
+/**
+ * Typed words as a string for a writer's `raw`: tags are marks in it, which the writer puts their values in place of.
+ * Without tags it is the words themselves, made safe.
+ */
+export function typedString(
+  text: string,
+  landing: Landing,
+  { known, out }: { known: Known; out: Writer },
+): string {
+  const sink = SINKS[landing] ?? (landing as Sink);
+  if (!text.includes("{$")) return said(text, sink, { known, out });
+  const words = sink === "href" || sink === "url" ? text.trim() : text;
+  return out.tables.insert((inner) => writePieces(words, sink, { known, out: inner }));
+}

@@ -1,0 +1,142 @@
+/** Editions are exactly the distinct messages, whatever a design is made of. */
+import fc from "fast-check";
+import { expect, test } from "vitest";
+import type { Contact, Rule } from "../audience";
+import { createBlock } from "../blocks";
+import { type Block, type Email, type Inline, type Lookup, MergeTagSchema, SCHEMA_VERSION } from "../email";
+import { compile } from "../render";
+import { SAMPLE_OPTIONS, sampleContact } from "../render/sample";
+import { bind, editions } from ".";
+import { byForce, messageOf } from "./by-force";
+
+const FIELDS = ["a", "b", "c"] as const;
+const VALUES = ["x", "y", "z"] as const;
+const field = fc.constantFrom(...FIELDS);
+const value = fc.constantFrom(...VALUES);
+const leaf: fc.Arbitrary<Rule> = fc.oneof(
+  fc.record({ kind: fc.constant("field" as const), field, op: fc.constant("is" as const), value }),
+  fc.record({ kind: fc.constant("field" as const), field, op: fc.constant("known" as const) }),
+);
+const rule: fc.Arbitrary<Rule> = fc.oneof(
+  { weight: 3, arbitrary: leaf },
+  {
+    weight: 1,
+    arbitrary: fc.record({
+      kind: fc.constantFrom("all" as const, "any" as const, "none" as const),
+      of: fc.array(leaf, { maxLength: 3 }),
+    }),
+  },
+);
+
+const word = fc.constantFrom("peas", "beans", "");
+const lookups: fc.Arbitrary<Lookup[]> = fc
+  .array(fc.record({ when: rule, value: fc.oneof(word, fc.constant("{$b else=|none|} rows")) }), {
+    maxLength: 3,
+  })
+  .map((cases): Lookup[] => [
+    {
+      key: "l",
+      name: "L",
+      kind: "text",
+      cases: cases.map(({ when, value: text }) => ({ name: "", when, value: { text } })),
+      otherwise: { text: "everybody" },
+    },
+  ]);
+
+const tag = fc
+  .record({
+    field: fc.oneof(field, fc.constantFrom("lookup.l", "code.k")),
+    or: fc.option(field, { nil: undefined }),
+    fallback: word,
+  })
+  .map((attrs): Inline => ({ type: "mergeTag", attrs: MergeTagSchema.parse(attrs) }));
+const text = fc.constantFrom("one ", "two ").map((said): Inline => ({ type: "text", text: said }));
+const line = fc.letrec<{ line: Inline[]; piece: Inline }>((tie) => ({
+  line: fc.array(tie("piece"), { maxLength: 3 }),
+  piece: fc.oneof(
+    { depthSize: "small", withCrossShrink: true },
+    text,
+    tag,
+    fc
+      .record({
+        cases: fc.array(fc.record({ when: rule, words: tie("line") }), { minLength: 1, maxLength: 2 }),
+        otherwise: tie("line"),
+      })
+      .map((attrs): Inline => ({ type: "either", attrs })),
+  ),
+})).line;
+
+const href = fc.constantFrom(
+  "https://s.example/",
+  "https://s.example/?who={$a else=|you|}",
+  "{$lookup.l}",
+  "https://s.example/{$code.k}",
+);
+const block = fc
+  .record({ content: line, show: fc.option(rule, { nil: undefined }), href })
+  .map(({ content, show, href: leads }): Omit<Block, "id"> & { type: string } => ({
+    ...createBlock("button", "x"),
+    content,
+    href: leads,
+    ...(show && { show }),
+  }));
+
+const email = fc
+  .record({
+    subject: line,
+    blocks: fc.array(block, { maxLength: 4 }),
+    show: fc.option(rule, { nil: undefined }),
+  })
+  .map(
+    ({ subject, blocks, show }): Email => ({
+      schema: SCHEMA_VERSION,
+      language: "en",
+      theme: "plain",
+      envelope: { subject, preheader: [], sender: { name: [], address: "a@b.example" } },
+      sections: [
+        {
+          id: "s",
+          ...(show && { show }),
+          rows: [
+            {
+              id: "r",
+              columns: [
+                { id: "c", width: 100, blocks: blocks.map((one, at) => ({ ...one, id: `b${at}` }) as Block) },
+              ],
+            },
+          ],
+        },
+      ],
+    }),
+  );
+
+/** All readers there can be: each field missing, empty, or one of the values. */
+const EVERYBODY: Contact[] = FIELDS.reduce<Record<string, unknown>[]>(
+  (all, key) =>
+    all.flatMap((it) => [it, { ...it, [key]: "" }, ...VALUES.map((one) => ({ ...it, [key]: one }))]),
+  [{}],
+).map((fields, id) => sampleContact(id + 1, fields));
+
+test("editions are the distinct messages that rendering everybody gives, and as many readers get each", () => {
+  fc.assert(
+    fc.property(email, lookups, (design, known) => {
+      const options = { ...SAMPLE_OPTIONS, lookups: known, codes: [{ key: "k", name: "K", example: "E" }] };
+      const bound = bind(compile(design, options), {
+        content: new Map(),
+        audience: { today: "2026-03-30", segments: new Map() },
+      });
+      const found = editions(bound, EVERYBODY);
+      expect(found.map(({ count }) => count)).toEqual(byForce(bound, EVERYBODY));
+      // And whoever is said to get one gets its message.
+      const messages = new Map<string, string>();
+      for (const contact of EVERYBODY) {
+        const [{ key }] = editions(bound, [contact]);
+        const own = found.find((it) => it.key === key || it.also.includes(key))!;
+        const said = messageOf(bound, contact);
+        expect(messages.get(own.key) ?? said).toBe(said);
+        messages.set(own.key, said);
+      }
+    }),
+    { numRuns: 60 },
+  );
+});

@@ -1,0 +1,69 @@
+import {
+  type AudienceContext,
+  type Contact,
+  lacksField,
+  namesGoneList,
+  predicate,
+  type Rule,
+} from "../audience";
+import type { Brand, TagFacts, Theme } from "../email";
+
+/** Something to be done before an email goes out. */
+export interface Finding {
+  /** Whether it cannot go out like this, or somebody should look first. */
+  weight: "stops" | "look";
+  /** What it is, where, and what to do, as a sentence. */
+  text: string;
+  /** The block it is about. */
+  block?: string;
+}
+
+/** Those an email would go to, as far as it is asked. */
+export interface Recipients {
+  count: number;
+  /** How many of them have nothing stored in any of these fields. */
+  lacking(fields: readonly string[]): number;
+  /** Whether any of them meets a rule. @throws RuleError */
+  anybody(rule: Rule): boolean;
+  /** Whether a rule names a list that was deleted. @throws RuleError */
+  namesGone(rule: Rule): boolean;
+  /** Whether they are chosen by a list that was deleted. */
+  chosenByGone: boolean;
+}
+
+/** Contacts that are at hand, as those an email would go to. */
+export function recipients(contacts: readonly Contact[], audience: AudienceContext): Recipients {
+  return {
+    count: contacts.length,
+    lacking: (fields) =>
+      contacts.filter((contact) => fields.every((field) => lacksField(contact, field))).length,
+    anybody: (rule) => contacts.some(predicate(rule, audience)),
+    namesGone: (rule) => namesGoneList(rule, audience),
+    chosenByGone: false,
+  };
+}
+
+/** A batch whose codes a design shows: how many it still wants for its readers, and how many nobody has. */
+export interface CodesWanted {
+  key: string;
+  name: string;
+  wanted: number;
+  free: number;
+  /** From so few on somebody is told. */
+  low: number;
+  /** The last day its codes are worth something, `YYYY-MM-DD`. */
+  ends: string | null;
+}
+
+/** What is known when a design is looked at. */
+export interface Circumstances {
+  readers: Recipients;
+  brand: Brand;
+  theme: Theme;
+  /** What tags may ask besides. */
+  tags?: TagFacts;
+  /** The batches whose codes it shows: how many it still wants, and how many nobody has. */
+  codes?: readonly CodesWanted[];
+  /** `YYYY-MM-DD`. */
+  today?: string;
+}

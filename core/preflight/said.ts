@@ -1,0 +1,97 @@
+import { blockTitle, blockType, wordsOf } from "../blocks";
+import {
+  type Block,
+  blocksOf,
+  type Email,
+  eachPiece,
+  hasTyped,
+  type Inline,
+  linesOf,
+  type MergeTag,
+  tagsIn,
+} from "../email";
+
+/** Where something stands in a design. */
+export interface Where {
+  /** As a sentence begins with it. */
+  where: string;
+  block?: string;
+}
+
+/** A line of words and where it stands. */
+interface Said extends Where {
+  line: readonly Inline[];
+}
+
+const whereIn = (block: Block): Where => ({
+  where: `${blockType(block.type)?.label} “${blockTitle(block)}”`,
+  block: block.id,
+});
+
+/** All words of a design. */
+export function saidIn(email: Email): Said[] {
+  const { subject, preheader, sender, to = [] } = email.envelope;
+  return [
+    { line: subject, where: "The subject" },
+    { line: preheader, where: "The preheader" },
+    { line: sender.name, where: "The sender’s name" },
+    { line: to, where: "The recipient’s name" },
+    ...blocksOf(email).flatMap((block) =>
+      wordsOf(block).flatMap(({ words }) => linesOf(words).map((line) => ({ line, ...whereIn(block) }))),
+    ),
+  ];
+}
+
+/** What holds no typed words: rules, and the tags of words. */
+const NO_WORDS = new Set(["show", "when", "attrs"]);
+
+/** All texts in something that hold typed tags; words themselves have tags of another kind. */
+function typedWithin(it: unknown): string[] {
+  if (typeof it === "string") return hasTyped(it) ? [it] : [];
+  if (typeof it !== "object" || it === null) return [];
+  if (Array.isArray(it)) return it.flatMap(typedWithin);
+  const { type } = it as { type?: unknown };
+  return Object.entries(it).flatMap(([key, value]) => {
+    if (type === "text" && key === "text") return [];
+    if (key === "attrs" && type === "link") return typedWithin(value);
+    if (key === "attrs" && type === "either")
+      return (value as { cases: { words: unknown }[]; otherwise: unknown }).cases
+        .map(({ words }) => words)
+        .concat((value as { otherwise: unknown }).otherwise)
+        .flatMap(typedWithin);
+    return NO_WORDS.has(key) ? [] : typedWithin(value);
+  });
+}
+
+/** All texts of a design that hold typed tags: addresses, alternative texts, HTML of one's own. */
+export function typedIn(email: Email): (Where & { text: string })[] {
+  const { sender } = email.envelope;
+  const own = [
+    { text: sender.address, where: "The sender’s address" },
+    { text: sender.replyTo ?? "", where: "The address for answers" },
+  ];
+  return [
+    ...own.filter(({ text }) => hasTyped(text)),
+    ...blocksOf(email).flatMap((block) => typedWithin(block).map((text) => ({ text, ...whereIn(block) }))),
+  ];
+}
+
+/** All tags of a design, in words and typed. */
+export function tagsOf(email: Email): (Where & { tag: MergeTag })[] {
+  const within = (line: readonly Inline[]) =>
+    [...eachPiece(line)].flatMap((it) => (it.type === "mergeTag" ? [it.attrs] : []));
+  return [
+    ...saidIn(email).flatMap(({ line, ...where }) => within(line).map((tag) => ({ tag, ...where }))),
+    ...blocksOf(email).flatMap((block) =>
+      (blockType(block.type)?.tags?.(block) ?? []).map((tag) => ({ tag, ...whereIn(block) })),
+    ),
+    ...typedIn(email).flatMap(({ text, ...where }) => tagsIn(text).map((tag) => ({ tag, ...where }))),
+  ];
+}
+
+/** The fields that a tag asks, in order. */
+export const fieldsOfTag = ({ field, or }: MergeTag): string[] => (or === undefined ? [field] : [field, or]);
+
+/** The cases of wording in a line. */
+export const casesIn = (line: readonly Inline[]) =>
+  [...eachPiece(line)].flatMap((it) => (it.type === "either" ? it.attrs.cases : []));

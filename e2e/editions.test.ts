@@ -1,0 +1,73 @@
+/** All editions of a campaign: how many there are, what makes them, who gets each and what two differ in. */
+import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
+import { keepFailure, openBrowser, type Page } from "./browser";
+import { campaignNamed } from "./campaigns";
+import { type Program, startProgram } from "./program";
+
+let program: Program;
+let page: Page;
+
+beforeAll(async () => {
+  program = await startProgram();
+  page = await openBrowser(program.address);
+});
+afterAll(async () => {
+  await page?.driver.quit();
+  await program?.stop();
+});
+afterEach(({ task }) => keepFailure(page, task));
+
+const number = (text: string | undefined) => Number(String(text).replaceAll(",", ""));
+/** How many readers each edition has that is shown, in order. */
+const cards = () =>
+  page.run<number[]>(
+    "return [...document.querySelectorAll('main [data-edition]')].map((card) => Number(card.dataset.count))",
+  );
+const press = async (edition: number) => (await page.find(`[data-edition="${edition}"]`)).click();
+
+test("from the reader bar to all editions: every reader is in one of them", async () => {
+  const campaign = await campaignNamed(program, "What to sow now");
+  await page.open(`/campaigns/${campaign}/compose`);
+  await page.sees("readers get this one");
+  await (await page.find("[data-testid=edition]")).click();
+  await page.sees("What splits them");
+  const [, editions, readers] = /([\d,]+) editions for ([\d,]+) readers/.exec(await page.words("h1")) ?? [];
+  const counts = await cards();
+  expect(counts).toHaveLength(number(editions));
+  expect(counts.reduce((sum, one) => sum + one, 0)).toBe(number(readers));
+  expect(counts).toEqual([...counts].sort((a, b) => b - a));
+});
+
+test("one edition says what makes it and names its readers; two are compared part by part", async () => {
+  const [count] = await cards();
+  await press(1);
+  await page.sees("Made by");
+  await page.sees("Its readers");
+  await page.sees(`and ${(count - 100).toLocaleString("en")} more`);
+  await press(2);
+  await page.sees("1 and 2 differ in 2 places");
+  // Who is in another zone gets another advice, and neither gets both.
+  const words = await page.words("aside[aria-label='Chosen editions']");
+  expect(words.match(/Advice, (cool|mild|warm) zone/g)).toHaveLength(2);
+  expect(words.match(/not shown/g)).toHaveLength(2);
+  expect(words).toContain("‹first name›");
+  await page.press("Read as one of 2");
+  await page.sees("Reading as");
+  await page.until(
+    async () => (await page.words("[data-testid=edition]")).startsWith("Edition 2 of"),
+    "another edition",
+  );
+});
+
+test("editions are found by what makes them", async () => {
+  await (await page.find("[data-testid=edition]")).click();
+  await page.sees("What splits them");
+  const all = (await cards()).length;
+  await page.fill("Search the editions", "no first name");
+  await page.until(async () => (await cards()).length < all, "the search finds all of them");
+  const traits = await page.run<string[]>(
+    "return [...document.querySelectorAll('main [data-edition]')].map((card) => card.innerText)",
+  );
+  expect(traits.length).toBeGreaterThan(0);
+  expect(traits.every((text) => text.includes("no first name"))).toBe(true);
+});

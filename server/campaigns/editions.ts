@@ -1,0 +1,267 @@
+/** The editions of a campaign as somebody looks through them: what makes each one, who gets it, and what two differ in. */
+import { type Contact, contactName, describeRule, type Rule } from "~/core/audience";
+import { resolveTheme } from "~/core/email";
+import {
+  answerTo,
+  bindPart,
+  type EditionCount,
+  joinSame,
+  personalise,
+  previewAddresses,
+  readerOf,
+  run,
+  type Split,
+  splitsOf,
+  withoutData,
+} from "~/core/personal";
+import { isBare } from "~/core/preflight";
+import { compilePieces } from "~/core/render";
+import { contactsById } from "../audience/contacts";
+import { audienceContext } from "../audience/groups";
+import { type RuleWords, ruleWords } from "../audience/words";
+import { Refusal, type Septima } from "../septima";
+import { liveContent } from "../sources/sources";
+import { brandOf } from "../workspace/settings";
+import { allThemes } from "../workspace/themes";
+import { type Campaign, campaign } from "./campaigns";
+import { boundEmail, countEditions } from "./rendering";
+import { tagFacts } from "./tag-facts";
+
+/** One edition as the view shows it. */
+export interface EditionLine {
+  key: string;
+  count: number;
+  /** What makes it, in a few words each. */
+  traits: string[];
+  sample: { id: number; name: string };
+  subject: string;
+  /** UTF-8 octets of the sample's HTML. */
+  bytes: number;
+  /** Whether hardly anybody gets it. */
+  rare: boolean;
+  /** Whether there is nothing between header and footer. */
+  bare: boolean;
+}
+
+/** All editions of a campaign, with what they are told apart by. */
+export interface EditionsView {
+  readers: number;
+  editions: EditionLine[];
+  splits: { label: string; ways: number }[];
+}
+
+/** Fewer readers than this share of all, or than so many, are few. */
+const RARE = { share: 0.002, count: 5 };
+
+const said = (rule: Rule, names: Parameters<typeof describeRule>[1]) =>
+  describeRule(rule, names)
+    .map(({ text }) => text)
+    .join("")
+    .replace(/^(whose|who are|who) /, "");
+
+function namesFrom(words: RuleWords): Parameters<typeof describeRule>[1] {
+  const map = (all: readonly { id: string; name: string }[]) =>
+    new Map(all.map(({ id, name }) => [id, name]));
+  return {
+    fields: words.fields,
+    lists: map(words.lists),
+    segments: map(words.segments),
+    campaigns: map(words.behaviour.campaigns),
+    products: map(words.behaviour.products),
+  };
+}
+
+const languageName = (language: string) => {
+  try {
+    return new Intl.DisplayNames("en", { type: "language" }).of(language.replaceAll("_", "-")) ?? language;
+  } catch {
+    return language;
+  }
+};
+
+const OPPOSITES: Readonly<Record<string, string>> = {
+  is: "isNot",
+  anyOf: "noneOf",
+  contains: "containsNot",
+  includes: "includesNot",
+  yes: "no",
+  known: "unknown",
+};
+
+/** A rule that is met by all others, said as plainly as can be. */
+function opposite(rule: Rule): Rule {
+  if (rule.kind === "list" || rule.kind === "segment" || rule.kind === "standing")
+    return { ...rule, in: !rule.in };
+  if (rule.kind === "field" && OPPOSITES[rule.op]) return { ...rule, op: OPPOSITES[rule.op] } as Rule;
+  return { kind: "none", of: [rule] };
+}
+
+/** Of a rule that a field is something, what it is. */
+function valueAsked(rule: Rule, { fields }: RuleWords): string | null {
+  if (rule.kind !== "field" || rule.op !== "is") return null;
+  const options = fields.find(({ key }) => key === rule.field)?.options;
+  return options?.find(({ value }) => value === rule.value)?.label ?? null;
+}
+
+/** What makes one edition, in the order of the splits. */
+function traitsOf(
+  { met, fallbacks, language, codes }: EditionCount,
+  splits: readonly Split[],
+  words: RuleWords,
+): string[] {
+  const names = namesFrom(words);
+  const label = (field: string) =>
+    (words.fields.find(({ key }) => key === field)?.label ?? field.replaceAll(/[_.]/g, " ")).toLowerCase();
+  return [
+    ...(language === null ? [] : [languageName(language)]),
+    ...splits.flatMap((split) => {
+      const answer = answerTo(split, { met });
+      if (!answer) return [];
+      if (answer.meets.length > 0)
+        return answer.meets.map((rule) => valueAsked(rule, words) ?? said(rule, names));
+      const [{ rule }] = split.rules;
+      return [split.rules.length > 1 ? `another ${label(split.field ?? "")}` : said(opposite(rule), names)];
+    }),
+    ...fallbacks.map((field) => `no ${label(field)}`),
+    ...(codes.length > 0 ? ["a code"] : []),
+  ];
+}
+
+/** All editions of a campaign across its readers. @throws RuleError when a rule cannot be answered */
+export async function editionsView(septima: Septima, id: string): Promise<EditionsView> {
+  const { email, readers: selection } = await campaign(septima, id);
+  const bound = await boundEmail(septima, email, { campaign: id });
+  const [{ counted, readers }, words, audience] = await Promise.all([
+    countEditions(septima, bound, selection),
+    ruleWords(septima),
+    audienceContext(septima),
+  ]);
+  const samples = await contactsById(
+    septima,
+    counted.map(({ first }) => first),
+  );
+  const joined = joinSame(bound, counted, ({ first }) => samples.get(first));
+  const splits = splitsOf(bound.asked, joined);
+  const names = namesFrom(words);
+  const lacking = [...new Set(joined.flatMap(({ fallbacks }) => fallbacks))];
+  const languages = new Set(joined.map(({ language }) => language)).size;
+  const label = (field: string) => words.fields.find(({ key }) => key === field)?.label ?? field;
+  const encoder = new TextEncoder();
+  return {
+    readers,
+    splits: [
+      ...(languages > 1 ? [{ label: "Language", ways: languages }] : []),
+      ...splits.map(({ field, rules: [{ rule }], ways }) => ({
+        label: field === null ? said(rule, names) : label(field),
+        ways,
+      })),
+      ...lacking
+        .filter((field) => joined.some(({ fallbacks }) => !fallbacks.includes(field)))
+        .map((field) => ({ label: `${label(field)} missing`, ways: 2 })),
+    ],
+    editions: joined.flatMap((edition) => {
+      const sample = samples.get(edition.first);
+      // Somebody who was deleted meanwhile is nobody's sample.
+      if (!sample) return [];
+      const reader = readerOf(sample, email.language, previewAddresses(septima.config.origin));
+      const { subject, html } = personalise(bound, reader);
+      return [
+        {
+          key: edition.key,
+          count: edition.count,
+          traits: traitsOf(edition, splits, words),
+          sample: { id: sample.id, name: contactName(sample) },
+          subject,
+          bytes: encoder.encode(html).length,
+          rare: readers > 100 && edition.count < Math.max(RARE.count, readers * RARE.share),
+          bare: isBare(email, sample, audience),
+        },
+      ];
+    }),
+  };
+}
+
+/** The first readers of an edition, in the order of their numbers, and how many there are. */
+export async function editionReaders(
+  septima: Septima,
+  id: string,
+  key: string,
+  most = 100,
+): Promise<{ count: number; readers: { id: number; name: string; email: string }[] }> {
+  const { email, readers: selection } = await campaign(septima, id);
+  const bound = await boundEmail(septima, email, { campaign: id });
+  const { counted } = await countEditions(septima, bound, selection);
+  const samples = await contactsById(
+    septima,
+    counted.map(({ first: one }) => one),
+  );
+  const found = joinSame(bound, counted, ({ first: one }) => samples.get(one)).find((it) => it.key === key);
+  if (!found)
+    throw new Refusal("This edition is not there any more: the design or the readers have changed.", 404);
+  const keys = new Set([found.key, ...found.also]);
+  const first: number[] = [];
+  await countEditions(septima, bound, selection, (reader, edition) => {
+    if (first.length < most && keys.has(edition.key)) first.push(reader);
+  });
+  const contacts = await contactsById(septima, first);
+  return {
+    count: found.count,
+    readers: first.flatMap((one) => {
+      const contact = contacts.get(one);
+      return contact ? [{ id: one, name: contactName(contact), email: contact.email }] : [];
+    }),
+  };
+}
+
+/** What two readers get of one part of an email; empty where they do not get it. */
+export interface PartCompared {
+  name: string;
+  block: string;
+  texts: [string, string];
+}
+
+/** Everything said to one reader, part by part, with their data named instead of written. */
+async function saidTo(septima: Septima, { id, email }: Campaign, contact: Contact): Promise<PartCompared[]> {
+  const options = {
+    ...(await tagFacts(septima, id)),
+    theme: resolveTheme(email.theme, await allThemes(septima)),
+    brand: await brandOf(septima),
+    origin: septima.config.origin,
+  };
+  const bound = withoutData(await boundEmail(septima, email, { campaign: id }), contact);
+  const reader = readerOf(contact, email.language, previewAddresses(septima.config.origin));
+  const world = { content: await liveContent(septima), audience: await audienceContext(septima) };
+  const { tables, pieces } = compilePieces(email, options);
+  const envelope = (
+    [
+      ["Subject", bound.subject],
+      ["Preheader", bound.preheader],
+      ["Sender", bound.senderName],
+      ["Sender’s address", bound.senderAddress],
+      ["Answers go to", bound.replyTo],
+    ] as const
+  ).map(([name, code]) => ({ name, block: "", text: run(code, bound, reader).trim() }));
+  const blocks = pieces.map(({ name, block, text }) => {
+    const part = bindPart({ tables, html: text }, world);
+    const { slots } = withoutData({ ...bound, slots: part.slots }, contact);
+    return { name, block, text: run(part.code, { ...part, slots }, reader).trim() };
+  });
+  return [...envelope, ...blocks].map(({ text, ...it }) => ({ ...it, texts: [text, ""] }));
+}
+
+/** What two readers get that is not the same, part by part, with their data named instead of written. */
+export async function compareReaders(
+  septima: Septima,
+  id: string,
+  [one, other]: [number, number],
+): Promise<PartCompared[]> {
+  const it = await campaign(septima, id);
+  const contacts = await contactsById(septima, [one, other]);
+  const [a, b] = [contacts.get(one), contacts.get(other)];
+  if (!a || !b)
+    throw new Refusal("One of these readers is not there any more. Choose the editions again.", 404);
+  const [first, second] = [await saidTo(septima, it, a), await saidTo(septima, it, b)];
+  return first
+    .map((part, at): PartCompared => ({ ...part, texts: [part.texts[0], second[at].texts[0]] }))
+    .filter(({ texts: [left, right] }) => left !== right);
+}
