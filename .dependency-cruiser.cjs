@@ -11,6 +11,7 @@ const CORE_ORDER = [
   "email",
   "markup",
   "blocks",
+  "translation",
   "steps",
   "writing",
   "apart",

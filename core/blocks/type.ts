@@ -31,6 +31,8 @@ export interface BlockType<B extends BlockBase> {
   title(block: B): string;
   /** Its places for words in reading order, empty ones and those that are switched off too. */
   places(block: B): readonly WordPlace[];
+  /** Its texts besides those in its places for words and of its pictures, by their paths. */
+  texts?(block: B): readonly { path: string; label: string }[];
   /** Which of the theme's three looks of headings its own heading has, or those of its items; null without any. */
   heading?(block: B): 1 | 2 | 3 | null;
   /** The level of its heading where the designer chose one; else it follows from where the block stands. */

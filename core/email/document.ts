@@ -3,6 +3,7 @@ import { RuleSchema } from "../audience";
 import { InlineSchema } from "./inline";
 import { AlignSchema, ColorSchema, IdSchema, ValignSchema } from "./primitives";
 import { FillSchema } from "./theme";
+import { TranslationsSchema } from "./translations";
 
 /** The version of the document written by this program; `upgrades/` brings older ones forward. */
 export const SCHEMA_VERSION = 2;
@@ -49,6 +50,7 @@ export const BlockBaseSchema = z.object({
   phone: PhoneSchema.optional(),
   /** Parts that are switched off. */
   off: z.array(z.string().max(40)).optional(),
+  translations: TranslationsSchema.optional(),
   /** Words of its own for the plain-text part, and what the design gave when they were written. */
   ownText: z.object({ words: z.array(InlineSchema), basis: z.string() }).optional(),
 });
@@ -144,6 +146,8 @@ export const EmailSchema = z.object({
   language: z.string().min(2),
   theme: z.string(),
   envelope: EnvelopeSchema,
+  /** The languages it is there in besides its own, with the envelope's words; blocks have theirs themselves. */
+  translations: TranslationsSchema.optional(),
   links: LinkRulesSchema.optional(),
   textPart: TextPartSchema.optional(),
   sections: z.array(SectionSchema),

@@ -97,6 +97,7 @@ export {
 export { type ThemePair, themePairs } from "./theme-pairs";
 export { proposedTheme } from "./theme-proposal";
 export { resolveTheme, THEMES } from "./themes";
+export { LanguageSchema, type SaidThere, type Translated, type Translations } from "./translations";
 export {
   type AnyNode,
   blocksOf,

@@ -45,7 +45,8 @@ const lookups: fc.Arbitrary<Lookup[]> = fc
 
 const tag = fc
   .record({
-    field: fc.oneof(field, fc.constantFrom("lookup.l", "code.k")),
+    field: fc.oneof(field, fc.constantFrom("lookup.l", "code.k", "date.today")),
+    format: fc.constantFrom("asIs", "longDate"),
     or: fc.option(field, { nil: undefined }),
     fallback: word,
   })
@@ -72,26 +73,58 @@ const href = fc.constantFrom(
   "{$lookup.l}",
   "https://s.example/{$code.k}",
 );
+/** What is said in some other languages, among them two kinds of one. */
+const spoken = <T>(said: fc.Arbitrary<T>) => {
+  const there = fc.option(said, { nil: undefined });
+  return fc
+    .record({ de: there, "fr-CA": there, "en-US": there })
+    .map((all) =>
+      Object.entries(all).flatMap(([language, value]) =>
+        value === undefined ? [] : [[language, value] as const],
+      ),
+    );
+};
 const block = fc
-  .record({ content: line, show: fc.option(rule, { nil: undefined }), href })
-  .map(({ content, show, href: leads }): Omit<Block, "id"> & { type: string } => ({
+  .record({
+    content: line,
+    show: fc.option(rule, { nil: undefined }),
+    href,
+    words: spoken(line),
+    hrefs: spoken(href),
+  })
+  .map(({ content, show, href: leads, words, hrefs }): Omit<Block, "id"> & { type: string } => ({
     ...createBlock("button", "x"),
     content,
     href: leads,
     ...(show && { show }),
+    translations: Object.fromEntries(
+      ["de", "fr-CA", "en-US"].map((language) => [
+        language,
+        Object.fromEntries([
+          ...words
+            .filter(([of]) => of === language)
+            .map(([, said]) => ["content", { value: said, of: content }]),
+          ...hrefs.filter(([of]) => of === language).map(([, said]) => ["href", { value: said, of: leads }]),
+        ]),
+      ]),
+    ),
   }));
 
 const email = fc
   .record({
     subject: line,
+    there: spoken(line),
     blocks: fc.array(block, { maxLength: 4 }),
     show: fc.option(rule, { nil: undefined }),
   })
   .map(
-    ({ subject, blocks, show }): Email => ({
+    ({ subject, there, blocks, show }): Email => ({
       schema: SCHEMA_VERSION,
       language: "en",
       theme: "plain",
+      translations: Object.fromEntries(
+        there.map(([language, said]) => [language, { subject: { value: said, of: subject } }]),
+      ),
       envelope: { subject, preheader: [], sender: { name: [], address: "a@b.example" } },
       sections: [
         {
@@ -110,12 +143,16 @@ const email = fc
     }),
   );
 
-/** All readers there can be: each field missing, empty, or one of the values. */
+const SPOKEN = ["de", "de-AT", "fr", "fr_CA", "en-US", "EN", "nl", ""] as const;
+
+/** All readers there can be: each field missing, empty, or one of the values; their languages in turn. */
 const EVERYBODY: Contact[] = FIELDS.reduce<Record<string, unknown>[]>(
   (all, key) =>
     all.flatMap((it) => [it, { ...it, [key]: "" }, ...VALUES.map((one) => ({ ...it, [key]: one }))]),
   [{}],
-).map((fields, id) => sampleContact(id + 1, fields));
+)
+  .map((fields, at) => (at % 9 === 8 ? fields : { ...fields, language: SPOKEN[at % 9] }))
+  .map((fields, id) => sampleContact(id + 1, fields));
 
 test("editions are the distinct messages that rendering everybody gives, and as many readers get each", () => {
   fc.assert(

@@ -85,11 +85,12 @@ export function joinSame<E extends EditionCount>(
   const all: (E & { also: string[] })[] = [];
   for (const edition of editions) {
     const sample = sampleOf(edition);
-    const key = sample && `${digest(sample)} ${edition.language}`;
+    const key = sample && digest(sample);
     const same = key === undefined ? undefined : known.get(key);
     if (same) {
       same.count += edition.count;
       same.also.push(edition.key);
+      if (same.language !== edition.language) same.language = null;
       continue;
     }
     const own = { ...edition, also: [] };

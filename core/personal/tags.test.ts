@@ -204,7 +204,7 @@ describe("tags in places", () => {
     expect(odd).toContain("To: Whole Name <r@mail.example>");
   });
 
-  test("the day of sending, money and dates are written in the reader's language, also some days later", () => {
+  test("the day of sending, money and dates are written in the language around them, as the reader's country does", () => {
     const email = emailWith([], {
       subject: [
         ...words("date.today", { format: "weekday", days: 2 }),
@@ -216,9 +216,15 @@ describe("tags in places", () => {
     });
     const fields = { spent: 1234.5, birthday: "2000-03-01" };
     expect(get(email, fields).subject).toBe("Wednesday 1 April · €1,234.50 · 23 February");
-    expect(get(email, { ...fields, language: "de" }).subject).toBe(
-      "Mittwoch, 1. April · 1.234,50\u00a0€ · 23. Februar",
+    const english = get(email, { ...fields, language: "de" }).subject;
+    expect(english).toBe("Wednesday 1 April · €1,234.50 · 23 February");
+    expect(get(email, { ...fields, language: "en-US" }).subject).toBe(
+      "Wednesday, April 1 · €1,234.50 · February 23",
     );
+    const german = "Mittwoch, 1. April · 1.234,50\u00a0€ · 23. Februar";
+    expect(get({ ...email, language: "de" }, { ...fields, language: "fr" }).subject).toBe(german);
+    const austrian = get({ ...email, language: "de" }, { ...fields, language: "de-AT" }).subject;
+    expect(austrian.normalize("NFKC")).toBe("Mittwoch, 1. April · € 1.234,50 · 23. Februar");
     expect(editions(boundOf(email), [sampleContact(1, fields)])[0].fallbacks).toEqual([]);
   });
 

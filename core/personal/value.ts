@@ -12,6 +12,7 @@ import {
   type Slot,
   written,
 } from "../program";
+import { baseOf } from "../translation";
 
 /** A contact looked at as the recipient of one message. */
 export interface Reader {
@@ -55,13 +56,21 @@ export function readerOf(
 }
 
 /** How a value is to be written. */
-type Manner = Pick<Slot, "format" | "currency" | "days">;
+type Manner = Pick<Slot, "format" | "currency" | "days" | "language">;
+
+/**
+ * The language a value is written in: that of the words around it, as the reader's own country or script writes it. No
+ * one reads a French date in an English sentence.
+ */
+function languageOf({ language: around }: Manner, { language: own }: Reader): string {
+  return around === undefined || around === own || baseOf(around) === baseOf(own) ? own : around;
+}
 
 /** A reader's value in words, or null when it is missing, empty or of no use. */
 export function readerValue(field: string, manner: Manner, reader: Reader): string | null {
   if (field === "system.unsubscribe") return reader.system.unsubscribe;
   if (field === "system.answer") return reader.system.answer;
-  const text = formatValue(fieldValue(reader.contact, field), manner, reader.language);
+  const text = formatValue(fieldValue(reader.contact, field), manner, languageOf(manner, reader));
   return text === "" ? null : text;
 }
 
@@ -71,7 +80,7 @@ export function tagValue(
   reader: Reader,
 ): string | null {
   const { field, or, given } = slot;
-  if (given !== undefined) return formatValue(given, slot, reader.language);
+  if (given !== undefined) return formatValue(given, slot, languageOf(slot, reader));
   if (isCode(field)) return (reader.codes ? reader.codes[batchOf(field)] : slot.example) || null;
   return readerValue(field, slot, reader) ?? (or ? readerValue(or, slot, reader) : null);
 }
@@ -133,7 +142,8 @@ export function slotText(slot: Slot, reader: Reader): string {
   if (sink !== "html" && sink !== "attribute" && sink !== "text" && sink !== "header")
     return written(text, sink, origin);
   const own = field.startsWith("system.") ? null : directionOfWords(text);
-  const apart = own !== null && own !== reader.direction;
+  const around = slot.language === undefined ? reader.direction : directionOf(slot.language);
+  const apart = own !== null && own !== around;
   if (!apart) return written(text, sink);
   return sink === "html" ? `<bdi>${written(text, sink)}</bdi>` : `\u2068${written(text, sink)}\u2069`;
 }

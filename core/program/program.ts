@@ -16,6 +16,8 @@ export interface Slot {
   /** A date is so many days later. */
   days?: number;
   sink: Sink;
+  /** In which the words around it are; the reader's own when missing. */
+  language?: string;
   /** Of a picture: what stands before an address of ours. */
   origin?: string;
   /** Of a code: what looks and proofs show. */

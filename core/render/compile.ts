@@ -46,6 +46,7 @@ import {
   Tables,
   Writer,
 } from "../program";
+import { versionsOf } from "../translation";
 import { classesOf, nodeMark } from "./attributes";
 import { fontsHtml, messageCss } from "./css";
 import { headingLevels } from "./levels";
@@ -62,11 +63,11 @@ export interface CompileOptions extends TagFacts {
 
 /** What the tags of a design may ask besides the reader. */
 export function knownIn(
-  { envelope: { sender } }: Pick<Email, "envelope">,
+  { envelope: { sender }, language }: Pick<Email, "envelope" | "language">,
   { brand, campaign, lookups, codes, origin }: Omit<CompileOptions, "theme">,
 ): Known {
   const name = inlineText(sender.name);
-  return { brand, campaign, lookups, codes, origin, sender: { name, address: sender.address } };
+  return { brand, campaign, lookups, codes, origin, language, sender: { name, address: sender.address } };
 }
 
 type Shared = Omit<RenderContext, "out" | "part" | "width">;
@@ -92,41 +93,47 @@ const NO_PADDING: Padding = { top: 0, right: 0, bottom: 0, left: 0 };
 /** Compiles a design. Everything that does not depend on the reader is worked out here. */
 export function compile(email: Email, options: CompileOptions): Program {
   const tables = new Tables();
-  const shared = sharedOf(email, options, false);
-  const envelope = writeEnvelope(email, shared, tables);
-  const html = new Writer(tables);
-  const styleBytes = writeDocument(email, { ...shared, out: html, part: "html", width: options.theme.width });
-  const text = new Writer(tables);
-  writeText(email, { ...shared, out: text, part: "text", width: options.theme.width });
+  const versions = versionsOf(email).map((version) => ({
+    ...version,
+    shared: sharedOf(version.email, options, false),
+  }));
+  const part = (write: (email: Email, shared: Shared, out: Writer) => void) => {
+    const out = new Writer(tables);
+    const ways = versions.map((version) => ({
+      when: version.when,
+      body: () => write(version.email, version.shared, out),
+    }));
+    const cases = ways.flatMap(({ when, body }) => (when ? [{ when, body }] : []));
+    return out.either(cases, ways[ways.length - 1].body).finish();
+  };
+  const line = (of: (envelope: Email["envelope"]) => readonly Inline[]) =>
+    part(({ envelope }, shared, out) =>
+      writeInline(of(envelope), { ...shared, out, part: "header", width: 0 }),
+    );
+  const typed = (of: (envelope: Email["envelope"]) => string | undefined) =>
+    part(({ envelope }, { known }, out) => {
+      out.raw(typedString((of(envelope) ?? "").trim(), "header", { known, out }));
+    });
+  const { width } = options.theme;
+  let styleBytes = 0;
+  const html = part((version, shared, out) => {
+    const bytes = writeDocument(version, { ...shared, out, part: "html", width });
+    styleBytes = Math.max(styleBytes, bytes);
+  });
   return {
     tables,
     ...(email.only && { only: email.only }),
     language: email.language,
-    ...envelope,
-    html: html.finish(),
-    text: text.finish(),
+    subject: line(({ subject }) => subject),
+    preheader: line(({ preheader }) => preheader),
+    senderName: line(({ sender }) => sender.name),
+    senderAddress: typed(({ sender }) => sender.address),
+    replyTo: typed(({ sender }) => sender.replyTo),
+    recipient: line(({ to }) => to ?? []),
+    html,
+    text: part((version, shared, out) => writeText(version, { ...shared, out, part: "text", width })),
     textWidth: (email.textPart ?? TEXT_PART).width,
     styleBytes,
-  };
-}
-
-function writeEnvelope(email: Email, shared: Shared, tables: Tables) {
-  const part = (content: Email["envelope"]["subject"]) => {
-    const out = new Writer(tables);
-    writeInline(content, { ...shared, out, part: "header", width: 0 });
-    return out.finish();
-  };
-  const typed = (text: string) => {
-    const out = new Writer(tables);
-    return out.raw(typedString(text.trim(), "header", { known: shared.known, out })).finish();
-  };
-  return {
-    subject: part(email.envelope.subject),
-    preheader: part(email.envelope.preheader),
-    senderName: part(email.envelope.sender.name),
-    senderAddress: typed(email.envelope.sender.address),
-    replyTo: typed(email.envelope.sender.replyTo ?? ""),
-    recipient: part(email.envelope.to ?? []),
   };
 }
 

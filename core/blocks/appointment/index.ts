@@ -107,6 +107,11 @@ export const appointment: BlockType<AppointmentBlock> = {
     writeInline(block.content, context);
     out.raw(`: ${calendarAddress(entry, context.origin)}\n\n`);
   },
+  texts: () => [
+    { path: "title", label: "Title of the event" },
+    { path: "place", label: "Place" },
+    { path: "about", label: "About it" },
+  ],
   places: () => [{ path: "content", kind: "line" }],
   title: (block) => block.title || "Add to calendar",
   unready: (block) =>

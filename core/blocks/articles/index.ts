@@ -196,6 +196,7 @@ export const articles: BlockType<ArticlesBlock> = {
       }
     });
   },
+  texts: () => [{ path: "linkWords", label: "Words of the link" }],
   places: () => [],
   title: (block) => `Newest ${block.count} ${block.count === 1 ? "article" : "articles"}`,
   unready: (block) => (block.source === "" ? ["An articles block has no source. Choose one."] : []),

@@ -107,6 +107,7 @@ export const code: BlockType<CodeBlock> = {
     const { text } = cleanCode(block);
     if (text !== "") context.out.raw(`${textWithTags(text, context)}\n\n`);
   },
+  texts: () => [{ path: "html", label: "HTML" }],
   places: () => [],
   links: (block) =>
     [...cleanCode(block).html.matchAll(/<a [^>]*?href="([^"]*)"[^>]*>([\s\S]*?)<\/a>/g)].map(

@@ -172,6 +172,10 @@ export const coupon: BlockType<CouponBlock> = {
     if (day !== null) out.raw(`${day}\n\n`);
     if (shows(block, "terms")) proseText(block.terms.content, context);
   },
+  texts: () => [
+    { path: "otherwise", label: "When no code is left" },
+    { path: "untilWords", label: "Before the last day" },
+  ],
   places: () => [
     { path: "words", kind: "prose" },
     { path: "content", kind: "line" },

@@ -65,6 +65,7 @@ export const footer: BlockType<FooterBlock> = {
     out.raw(`${brand.name}, ${brand.address}\n\n${block.unsubscribeWords}: `);
     out.value({ ...UNSUBSCRIBE, sink: "text" }).raw("\n\n");
   },
+  texts: () => [{ path: "unsubscribeWords", label: "Words to unsubscribe" }],
   places: () => [{ path: "content", kind: "prose" }],
   links: (block) => [{ path: null, words: block.unsubscribeWords, href: "", fixed: "Made for each reader" }],
   title: () => "Footer",

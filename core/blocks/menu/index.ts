@@ -60,6 +60,7 @@ export const menu: BlockType<MenuBlock> = {
     context.out.raw("\n");
   },
   upgrades: { 2: (raw) => withItemIds(raw, "items") },
+  texts: ({ items }) => items.map(({ id }) => ({ path: `items/${id}/label`, label: "Words of the link" })),
   places: () => [],
   links: (block) =>
     block.items.map(({ id, label, href }) => ({ path: `items/${id}/href`, words: label, href })),

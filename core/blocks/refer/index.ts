@@ -53,6 +53,10 @@ export const refer: BlockType<ReferBlock> = {
     writeInline(block.content, context);
     context.out.raw(`${textTarget(block.href, context, "colon")}\n\n`);
   },
+  texts: () => [
+    { path: "subject", label: "Subject to the friend" },
+    { path: "message", label: "Message to the friend" },
+  ],
   places: () => [
     { path: "words", kind: "prose" },
     { path: "content", kind: "line" },

@@ -82,6 +82,10 @@ export const share: BlockType<ShareBlock> = {
     context.out.raw("\n");
   },
   upgrades: { 2: (raw) => withItemIds(raw, "ways") },
+  texts: ({ ways }) => [
+    { path: "words", label: "Words to share" },
+    ...ways.map(({ id }) => ({ path: `ways/${id}/label`, label: "Words of the link" })),
+  ],
   places: () => [],
   links: (block) => [{ path: "href", words: block.words, href: block.href }],
   title: (block) =>

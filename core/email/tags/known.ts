@@ -23,6 +23,8 @@ export interface Known {
   sender?: { name: string; address: string };
   lookups?: readonly Lookup[];
   codes?: readonly CodeFacts[];
+  /** In which the words around are. */
+  language?: string;
   /** Put before picture addresses that start with `/`. */
   origin?: string;
 }

@@ -46,6 +46,7 @@ export function writeTag(tag: MergeTag, sink: Sink, around: Around): void {
   out.value({
     ...tag,
     sink,
+    ...(known.language !== undefined && { language: known.language }),
     ...(example !== undefined && { example }),
     ...(sink === "src" && known.origin && { origin: known.origin }),
   });

@@ -1,0 +1,20 @@
+/**
+ * One design in several languages. `unitsOf` are the places that can say something else in each; `translationState`
+ * says how far they are; `translated` is the design in a language, `versionsOf` all of them with who gets which;
+ * `writeXliff` and `readXliff` take the words to translators and back (XLIFF 2.1).
+ */
+export { baseOf, languageAsked, languageFor, languageName, type Version, versionsOf } from "./languages";
+export { progressOf, type TranslatedUnit, translationState, type UnitState } from "./state";
+export { translated, translatedBlock } from "./translated";
+export {
+  languagesOf,
+  saysWords,
+  translationOf,
+  type Unit,
+  type UnitKind,
+  type UnitName,
+  unitKey,
+  unitPlace,
+  unitsOf,
+  unitsOfBlock,
+} from "./units";

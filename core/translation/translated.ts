@@ -1,0 +1,57 @@
+import { type Block, type Email, mapNodes, type SaidThere, type Section, withValueAt } from "../email";
+import { fits } from "./state";
+import { translatedIn, type Unit, unitsOfBlock, unitsOfEnvelope } from "./units";
+
+/** A node with something else said at a unit. */
+function saidAt<T extends object>(node: T, { kind, path }: Unit, value: SaidThere): T {
+  if (kind !== "picture") return withValueAt(node, path, value);
+  const { src, natural } = value as { src: string; natural?: object };
+  return withValueAt(withValueAt(node, path, src), path.replace(/src$/, "natural"), natural);
+}
+
+const known = new WeakMap<Block, Map<string, Block>>();
+
+/** A block as it is in a language; the very same each time it is asked. */
+export function translatedBlock(block: Block, language: string): Block {
+  const there = block.translations?.[language];
+  if (!there && !block.translations && !block.ownText) return block;
+  let languages = known.get(block);
+  if (!languages) {
+    languages = new Map();
+    known.set(block, languages);
+  }
+  let made = languages.get(language);
+  if (!made) {
+    // Words of its own for the text part are in the design's language: in others it follows from what they say.
+    const { translations: _, ownText: __, ...own } = block;
+    made = own as Block;
+    for (const unit of there ? unitsOfBlock(block) : []) {
+      const value = translatedIn(block, unit, language)?.value;
+      if (value !== undefined && fits(unit.kind, value)) made = saidAt(made, unit, value);
+    }
+    languages.set(language, made);
+  }
+  return made;
+}
+
+/** A section as it is in a language. */
+const translatedSection = (section: Section, language: string): Section =>
+  mapNodes("section", section, (node, kind) =>
+    kind === "block" ? translatedBlock(node as Block, language) : node,
+  );
+
+/**
+ * An email as it is in a language: what was not translated says what the design does. In its own language, or one it
+ * is not there in, it is the email itself.
+ */
+export function translated(email: Email, language: string): Email {
+  if (language === email.language || !email.translations?.[language]) return email;
+  const { translations: _, ...own } = email;
+  let { envelope } = own;
+  for (const unit of unitsOfEnvelope(email)) {
+    const value = translatedIn(email, unit, language)?.value;
+    if (value !== undefined && fits(unit.kind, value)) envelope = saidAt(envelope, unit, value);
+  }
+  const sections = own.sections.map((section) => translatedSection(section, language));
+  return { ...own, language, envelope, sections };
+}
