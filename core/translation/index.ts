@@ -18,3 +18,5 @@ export {
   unitsOf,
   unitsOfBlock,
 } from "./units";
+export { type FromTranslators, readXliff, XliffError } from "./xliff/read";
+export { writeXliff } from "./xliff/write";
