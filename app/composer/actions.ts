@@ -29,6 +29,7 @@ import {
 } from "~/core/email";
 import { blocksFrom, readHtml, readText } from "~/core/writing";
 import type { CanvasHandle } from "./canvas/context";
+import { spokenTo } from "./language";
 import { childrenOf } from "./nodes";
 import { type Composer, editionAt, newId, selectedIds } from "./store";
 import { growTable } from "./table-actions";
@@ -114,7 +115,9 @@ export class Actions {
     editor.chain().deleteRange({ from: typed.from, to: typed.to }).run();
     const node = make({ kind: "block", type }, this.store.getState().facts.brand) as Block;
     const parts =
-      found.node.type === "text" && editingKey === "content"
+      found.node.type === "text" &&
+      editingKey === "content" &&
+      spokenTo(this.store.getState()) === email.language
         ? partsAround(editor.state.doc, editor.state.selection.from)
         : null;
     const state = this.store.getState();

@@ -10,16 +10,25 @@ import {
   readerOf,
 } from "~/core/personal";
 import { compile } from "~/core/render";
+import { languageAsked } from "~/core/translation";
 import type { Composer, EditionFacts, Facts } from "./store";
 
 /** What decides the editions: rules, tags, where they stand, and the words that not everybody gets. */
 function signature(bound: Bound, rules: unknown): string {
   const shape = partsOf(bound).map((code) => {
     let until = 0;
+    // Versions in two languages are never the same, whatever they say.
+    const languages = new Set(
+      code.flatMap((op, at) =>
+        op.op === "unless" && !bound.only && languageAsked(bound.asked[op.rule]) !== null
+          ? [at, op.to - 1]
+          : [],
+      ),
+    );
     return code.map((op, at) => {
       if (op.op === "value") return `v${op.slot}`;
       if (op.op === "static") return at < until ? op.text : "";
-      until = Math.max(until, op.to);
+      if (!languages.has(at)) until = Math.max(until, op.to);
       return op.op === "jump" ? `j${op.to}` : `u${op.rule}>${op.to}`;
     });
   });

@@ -7,6 +7,7 @@ import { IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { useActions } from "./actions";
 import { useDeskWidth } from "./canvas/canvas";
+import { shownEmail } from "./language";
 import { SenderDetails } from "./sender-details";
 import { useComposer, useComposerStore } from "./store";
 import { EmojiButton } from "./text/emoji";
@@ -19,6 +20,7 @@ const LIMITS = { subject: { good: 60, cut: 70 }, preheader: { good: 110, cut: 11
 /** The email as a line in an inbox, edited right there: sender, subject, preheader. */
 export function InboxLine() {
   const sender = useComposer((state) => state.email.envelope.sender);
+  const name = useComposer((state) => shownEmail(state).envelope.sender.name);
   const senders = useComposer((state) => state.facts.brand.senders);
   const store = useComposerStore();
   const desk = useDeskWidth();
@@ -28,7 +30,7 @@ export function InboxLine() {
   const reader = useComposer((state) => state.reader);
   const email = useComposer((state) => state.email);
   const facts = useComposer((state) => state.facts);
-  const shown = lineWords(sender.name, reader, around({ email, facts })).trim();
+  const shown = lineWords(name, reader, around({ email, facts, reader })).trim();
   return (
     <section
       aria-label="As the inbox shows it"
@@ -111,11 +113,11 @@ function LineEditor({
   const actions = useActions();
   const place = useRef<HTMLDivElement>(null);
   const [editor, setEditor] = useState<Editor | null>(null);
-  const content = useComposer((state) => state.email.envelope[part]);
+  const content = useComposer((state) => shownEmail(state).envelope[part]);
   const reader = useComposer((state) => state.reader);
   const email = useComposer((state) => state.email);
   const facts = useComposer((state) => state.facts);
-  const words = lineWords(content, reader, around({ email, facts })).trim();
+  const words = lineWords(content, reader, around({ email, facts, reader })).trim();
 
   useEffect(() => {
     let ended = false;

@@ -32,3 +32,4 @@ export { clearOneOffs, type LookKind, type OneOff, oneOffsOf } from "./one-offs"
 export { type NamedPicture, replacePicture, withPicture } from "./pictures";
 export { type Carried, type Place, placeName, placesFor, readingOrder, samePlace, stepPlace } from "./places";
 export { partWords, searchWords } from "./search-words";
+export { addLanguage, removeLanguage, sayIn, type TranslationChange, translate } from "./translations";

@@ -13,12 +13,20 @@ export interface Split {
 
 type Met = Pick<EditionCount, "met">;
 
+/** The one field that a rule asks, alone or in several tests; null where it asks more, or something else. */
+function fieldAsked(rule: Rule): string | null {
+  if (rule.kind === "field") return rule.field;
+  if (!("of" in rule)) return null;
+  const fields = new Set(rule.of.map(fieldAsked));
+  return fields.size === 1 ? [...fields][0] : null;
+}
+
 /** The rules on which editions differ, in the order they are asked, those on one field together. */
 export function splitsOf(asked: readonly Rule[], editions: readonly Met[]): Split[] {
   const splits: Split[] = [];
   for (const [at, rule] of asked.entries()) {
     if (new Set(editions.map(({ met }) => met[at])).size < 2) continue;
-    const field = rule.kind === "field" ? rule.field : null;
+    const field = fieldAsked(rule);
     const known = field === null ? undefined : splits.find((one) => one.field === field);
     if (known) known.rules.push({ at, rule });
     else splits.push({ field, rules: [{ at, rule }], ways: 0 });

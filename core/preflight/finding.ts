@@ -29,6 +29,8 @@ export interface Recipients {
   namesGone(rule: Rule): boolean;
   /** Whether they are chosen by a list that was deleted. */
   chosenByGone: boolean;
+  /** Those of them who meet a rule. @throws RuleError */
+  those(rule: Rule): Recipients;
 }
 
 /** Contacts that are at hand, as those an email would go to. */
@@ -40,6 +42,7 @@ export function recipients(contacts: readonly Contact[], audience: AudienceConte
     anybody: (rule) => contacts.some(predicate(rule, audience)),
     namesGone: (rule) => namesGoneList(rule, audience),
     chosenByGone: false,
+    those: (rule) => recipients(contacts.filter(predicate(rule, audience)), audience),
   };
 }
 

@@ -42,8 +42,8 @@ export function saidIn(email: Email): Said[] {
   ];
 }
 
-/** What holds no typed words: rules, and the tags of words. */
-const NO_WORDS = new Set(["show", "when", "attrs"]);
+/** What holds no typed words of this language: rules, the tags of words, and what is said in other languages. */
+const NO_WORDS = new Set(["show", "when", "attrs", "translations"]);
 
 /** All texts in something that hold typed tags; words themselves have tags of another kind. */
 function typedWithin(it: unknown): string[] {

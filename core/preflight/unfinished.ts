@@ -14,19 +14,24 @@ import {
   walk,
 } from "../email";
 import { compile } from "../render";
+import { languageName, versionsOf } from "../translation";
 import { codesShort } from "./codes";
 import type { Circumstances, Finding } from "./finding";
 import { casesIn, fieldsOfTag, saidIn, tagsOf } from "./said";
 import { gone, lookupCases, lookupRules, lookupsIn, senders, typedMistakes, withoutFallback } from "./tags";
+import { byLanguage, translations } from "./translations";
 
 /** The fields that a design writes, and the rules of its parts with those around them, of its wording and of its lookups: what `unfinished` asks. */
 export function asksAbout(email: Email, tags: TagFacts = {}): { fields: string[]; rules: Rule[] } {
-  const lines = saidIn(email).map(({ line }) => line);
-  const fields = tagsOf(email).flatMap(({ tag }) => fieldsOfTag(tag));
+  const versions = versionsOf(email);
+  const said = versions.map((version) => version.email);
+  const lines = said.flatMap(saidIn).map(({ line }) => line);
+  const fields = said.flatMap(tagsOf).flatMap(({ tag }) => fieldsOfTag(tag));
   const parts = [...walk(email)].flatMap((it) => wholeRule(email, it) ?? []);
   const cases = lines.flatMap(casesIn).map(({ when }) => when);
-  const lookups = lookupsIn(email, tags).flatMap(lookupRules);
-  return { fields: [...new Set(fields)], rules: [...parts, ...cases, ...lookups] };
+  const lookups = said.flatMap((one) => lookupsIn(one, tags)).flatMap(lookupRules);
+  const languages = versions.flatMap(({ when }) => when ?? []);
+  return { fields: [...new Set(fields)], rules: [...parts, ...cases, ...lookups, ...languages] };
 }
 
 /** The rule of a part together with those of what it stands in; undefined when it has none of its own. */
@@ -39,8 +44,20 @@ function wholeRule(email: Email, it: Located): Rule | undefined {
   };
 }
 
+/** What is unfinished in what a design says in one language. */
+const inWords = (email: Email, circumstances: Circumstances): Finding[] => [
+  ...typedMistakes(email),
+  ...withoutFallback(email, circumstances),
+  ...gone(email, circumstances),
+  ...lookupCases(email, circumstances),
+  ...wordings(email, circumstances),
+];
+
 /** What is unfinished in a design, what stops it first. */
 export function unfinished(email: Email, circumstances: Circumstances): Finding[] {
+  const languages = byLanguage(email, circumstances.readers);
+  const own = { ...circumstances, readers: languages.own };
+  const inOwn = inWords(email, own);
   const found = [
     ...envelope(email),
     ...footer(email),
@@ -57,14 +74,18 @@ export function unfinished(email: Email, circumstances: Circumstances): Finding[
         ]
       : []),
     ...sampleWords(email),
-    ...typedMistakes(email),
-    ...withoutFallback(email, circumstances),
-    ...gone(email, circumstances),
-    ...lookupCases(email, circumstances),
+    ...inOwn,
     ...senders(email, circumstances),
     ...codesShort(email, circumstances),
     ...forNobody(email, circumstances),
-    ...wordings(email, circumstances),
+    ...languages.others.flatMap(({ language, email: version, readers }) =>
+      inWords(version, { ...circumstances, readers }).flatMap((one) =>
+        inOwn.some(({ text, block }) => text === one.text && block === one.block)
+          ? []
+          : [{ ...one, text: `In ${languageName(language)}: ${one.text}` }],
+      ),
+    ),
+    ...translations(email, languages.others),
     ...styleBlock(email, circumstances),
   ];
   const once = found.filter(

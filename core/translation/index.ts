@@ -9,6 +9,7 @@ export { translated, translatedBlock } from "./translated";
 export {
   languagesOf,
   saysWords,
+  sourceOf,
   translationOf,
   type Unit,
   type UnitKind,

@@ -9,6 +9,7 @@ import {
   isRichDoc,
   linesOf,
   lineTyped,
+  richText,
   type SaidThere,
   type Translated,
   valueAt,
@@ -75,11 +76,9 @@ function* unitsIn(block: Block): Generator<Unit> {
   if (!type || block.type === "unreadable") return;
   const { id } = block;
   for (const { path, kind } of type.places(block)) {
-    const source = valueAt(block, path) as Words | undefined;
-    if (source) {
-      const last = path.split("/").at(-1) as string;
-      yield { block: id, path, kind, label: WORD_LABELS[last] ?? "Words", source: source as SaidThere };
-    }
+    const source = (valueAt(block, path) ?? (kind === "prose" ? richText() : [])) as SaidThere;
+    const last = path.split("/").at(-1) as string;
+    yield { block: id, path, kind, label: WORD_LABELS[last] ?? "Words", source };
   }
   for (const { path, label } of type.texts?.(block) ?? []) {
     const source = valueAt(block, path);
@@ -128,6 +127,13 @@ export function unitsOf(email: Email): Unit[] {
 /** The languages a design is there in besides its own. */
 export const languagesOf = ({ translations }: Pick<Email, "translations">): string[] =>
   Object.keys(translations ?? {});
+
+/** What stands at a unit in the design's own language; undefined when there is no such unit any more. */
+export function sourceOf(email: Email, { block: id, path }: UnitName): SaidThere | undefined {
+  const block = id === null ? undefined : blocksOf(email).find((it) => it.id === id);
+  const units = block ? unitsOfBlock(block) : id === null ? unitsOfEnvelope(email) : [];
+  return units.find((unit) => unit.path === path)?.source;
+}
 
 /** What is kept of a unit in a language. */
 export function translationOf(email: Email, unit: UnitName, language: string): Translated | undefined {

@@ -16,6 +16,7 @@ import {
 } from "~/core/personal";
 import { isBare } from "~/core/preflight";
 import { compilePieces } from "~/core/render";
+import { languageAsked, languageFor, languageName, translated } from "~/core/translation";
 import { contactsById } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
 import { type RuleWords, ruleWords } from "../audience/words";
@@ -71,14 +72,6 @@ function namesFrom(words: RuleWords): Parameters<typeof describeRule>[1] {
   };
 }
 
-const languageName = (language: string) => {
-  try {
-    return new Intl.DisplayNames("en", { type: "language" }).of(language.replaceAll("_", "-")) ?? language;
-  } catch {
-    return language;
-  }
-};
-
 const OPPOSITES: Readonly<Record<string, string>> = {
   is: "isNot",
   anyOf: "noneOf",
@@ -98,6 +91,8 @@ function opposite(rule: Rule): Rule {
 
 /** Of a rule that a field is something, what it is. */
 function valueAsked(rule: Rule, { fields }: RuleWords): string | null {
+  const language = languageAsked(rule);
+  if (language !== null) return languageName(language);
   if (rule.kind !== "field" || rule.op !== "is") return null;
   const options = fields.find(({ key }) => key === rule.field)?.options;
   return options?.find(({ value }) => value === rule.value)?.label ?? null;
@@ -108,18 +103,21 @@ function traitsOf(
   { met, fallbacks, language, codes }: EditionCount,
   splits: readonly Split[],
   words: RuleWords,
+  own: string,
 ): string[] {
   const names = namesFrom(words);
+  const spoken = splits.some(({ rules }) => rules.some(({ rule }) => languageAsked(rule) !== null));
   const label = (field: string) =>
     (words.fields.find(({ key }) => key === field)?.label ?? field.replaceAll(/[_.]/g, " ")).toLowerCase();
   return [
-    ...(language === null ? [] : [languageName(language)]),
+    ...(language === null || spoken ? [] : [languageName(language)]),
     ...splits.flatMap((split) => {
       const answer = answerTo(split, { met });
       if (!answer) return [];
       if (answer.meets.length > 0)
         return answer.meets.map((rule) => valueAsked(rule, words) ?? said(rule, names));
       const [{ rule }] = split.rules;
+      if (languageAsked(rule) !== null) return [languageName(own)];
       return [split.rules.length > 1 ? `another ${label(split.field ?? "")}` : said(opposite(rule), names)];
     }),
     ...fallbacks.map((field) => `no ${label(field)}`),
@@ -169,7 +167,7 @@ export async function editionsView(septima: Septima, id: string): Promise<Editio
         {
           key: edition.key,
           count: edition.count,
-          traits: traitsOf(edition, splits, words),
+          traits: traitsOf(edition, splits, words, email.language),
           sample: { id: sample.id, name: contactName(sample) },
           subject,
           bytes: encoder.encode(html).length,
@@ -231,7 +229,7 @@ async function saidTo(septima: Septima, { id, email }: Campaign, contact: Contac
   const bound = withoutData(await boundEmail(septima, email, { campaign: id }), contact);
   const reader = readerOf(contact, email.language, previewAddresses(septima.config.origin));
   const world = { content: await liveContent(septima), audience: await audienceContext(septima) };
-  const { tables, pieces } = compilePieces(email, options);
+  const { tables, pieces } = compilePieces(translated(email, languageFor(email, contact)), options);
   const envelope = (
     [
       ["Subject", bound.subject],

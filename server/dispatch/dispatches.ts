@@ -186,14 +186,16 @@ async function recipientsOf(
   const { everyone } = answered;
   const got = Bits.none(everyone.size);
   for (const id of await alreadySent(septima, campaignId)) if (id < got.size) got.add(id);
-  const readers = answered.readers.without(got);
-  return {
+  const chosenByGone = rulesOf(selection).some((rule) => namesGoneList(rule, context));
+  const among = (readers: Bits): Recipients => ({
     count: readers.count(),
     lacking: (those) => those.reduce((left, field) => left.and(answered.yes(lacks(field))), readers).count(),
     anybody: (rule) => readers.and(answered.meets(rule)).first() >= 0,
     namesGone: (rule) => namesGoneList(rule, context),
-    chosenByGone: rulesOf(selection).some((rule) => namesGoneList(rule, context)),
-  };
+    chosenByGone,
+    those: (rule) => among(readers.and(answered.meets(rule))),
+  });
+  return among(answered.readers.without(got));
 }
 
 /** The contacts who have a campaign already, or may have it: nobody gets it twice. */

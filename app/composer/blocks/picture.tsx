@@ -76,7 +76,7 @@ export function PictureFields({
   const facts = pictures.find((one) => one.path === picture.src);
   const { src, alt = "", decorative = false, href = "" } = picture;
   // Of a lookup, the picture this reader gets.
-  const shown = typedWordsFor(src, reader, around({ email, facts: data }));
+  const shown = typedWordsFor(src, reader, around({ email, facts: data, reader }));
   const differing = readerData(data).filter(({ key }) => isPicture(key, data));
   const choose = (chosen: PictureFacts) => {
     knowPictures(store, [chosen]);

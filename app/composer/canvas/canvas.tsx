@@ -2,6 +2,7 @@ import { useDraggable } from "@dnd-kit/core";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { findNode } from "~/core/email";
 import { FOCUS_HOME } from "../../ui/focus";
+import { shownEmail } from "../language";
 import { useComposer, useComposerStore } from "../store";
 import type { EditorHost } from "../text/extensions";
 import { engineNow, loadEngine } from "../text/load";
@@ -63,7 +64,7 @@ export function Canvas({ host, device }: { host: EditorHost; device: Device }) {
       const engine = engineNow();
       if (here && state.editing !== null && editing === null && !engine) void loadEngine().then(draw);
       else if (here && state.editing !== null && editing === null) {
-        const found = findNode(state.email, state.editing);
+        const found = findNode(shownEmail(state), state.editing);
         const cell = drawing.element(state.editing);
         end =
           found?.kind === "block" && cell && engine

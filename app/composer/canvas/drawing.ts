@@ -2,6 +2,7 @@ import { type Block, blocksOf } from "~/core/email";
 import { bindPart, previewAddresses, readerOf, run, type World } from "~/core/personal";
 import { type CompileOptions, canvasCss, compileBlock, compileFrame, type Place } from "~/core/render";
 import { patch } from "../../ui/patch";
+import { shownEmail } from "../language";
 import type { ComposerState } from "../store";
 import { shownTheme } from "../theme";
 import { dressFrames, frameOwnHtml, sameFrame } from "./frames";
@@ -65,7 +66,8 @@ export class Drawing {
     clearTimeout(this.catchUp);
     this.nodes = null;
     const { narrow, kept = null } = how;
-    const { email, facts, reader } = state;
+    const { facts, reader } = state;
+    const email = shownEmail(state);
     const theme = shownTheme(state);
     const options: CompileOptions = { ...facts.tags, theme, brand: facts.brand, origin: "" };
     const world: World = { content: facts.content, audience: facts.audience };

@@ -1,8 +1,16 @@
 import { Editor, type JSONContent } from "@tiptap/core";
-import { commands } from "~/core/compose";
-import { type Block, findNode, type Inline, type RichDoc, richText, valueAt } from "~/core/email";
+import {
+  type Block,
+  findNode,
+  type Inline,
+  type RichDoc,
+  richText,
+  type SaidThere,
+  valueAt,
+} from "~/core/email";
 import { linkLook } from "~/core/markup";
 import { cleanPaste } from "~/core/writing";
+import { say, shownEmail, spokenTo } from "../language";
 import { type Composer, TYPING } from "../store";
 import { fromEditor, inlineFromEditor, inlineToEditor, toEditor } from "../text/convert";
 import { type EditorHost, refreshTags, textExtensions } from "../text/extensions";
@@ -34,10 +42,12 @@ export function editInPlace(
       ? toEditor((words as RichDoc | undefined) ?? richText())
       : inlineToEditor((words as Inline[] | undefined) ?? []);
   const blockNow = () => {
-    const found = findNode(store.getState().email, block.id);
+    const found = findNode(shownEmail(store.getState()), block.id);
     return found?.kind === "block" ? found.node : undefined;
   };
   let current: unknown = valueAt(block, key);
+  const language = spokenTo(store.getState());
+  place.lang = language;
   const editor = new Editor({
     element: place,
     extensions: textExtensions(host, kind),
@@ -53,12 +63,16 @@ export function editInPlace(
     onUpdate({ editor: changed }) {
       const json = changed.getJSON();
       current = kind === "prose" ? fromEditor(json) : inlineFromEditor(json);
-      store.getState().apply(commands.setAt(block.id, key, current), "Typing", `${TYPING}${block.id} ${key}`);
+      const how = { label: "Typing", merge: `${TYPING}${block.id} ${key}`, language };
+      say(store, { block: block.id, path: key }, current as SaidThere, how);
       current = valueAt(blockNow() ?? {}, key);
     },
   });
   const stop = store.subscribe((state, before) => {
-    if (state.reader !== before.reader) refreshTags(editor.view.dom, host);
+    if (state.reader !== before.reader) {
+      if (spokenTo(state) !== language) return state.edit(null);
+      refreshTags(editor.view.dom, host);
+    }
     if (state.email === before.email) return;
     const now = blockNow();
     const content = now && valueAt(now, key);

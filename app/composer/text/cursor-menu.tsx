@@ -163,7 +163,7 @@ function DatumEntry({ datum }: { datum: ReaderDatum }) {
   const email = useComposer((state) => state.email);
   const facts = useComposer((state) => state.facts);
   const tag = tagOf(datum);
-  const value = tagWords(tag, reader, around({ email, facts }));
+  const value = tagWords(tag, reader, around({ email, facts, reader }));
   const lack = facts.lacking[datum.key] ?? 0;
   return (
     <>

@@ -1,6 +1,6 @@
 import type { Editor } from "@tiptap/core";
-import { commands } from "~/core/compose";
 import type { Actions } from "../actions";
+import { say, shownEmail } from "../language";
 import type { Composer } from "../store";
 import { mountWords } from "./words-editor";
 
@@ -12,17 +12,17 @@ export function mountLine(
   { part, label, placeholder }: { part: "subject" | "preheader"; label: string; placeholder: string },
 ): { editor: Editor; end(): void } {
   const line = mountWords(store, actions, place, {
-    words: store.getState().email.envelope[part],
+    words: shownEmail(store.getState()).envelope[part],
     plain: true,
     label,
     placeholder,
     onFocus: () => store.getState().select(null),
     onWords: (words) =>
-      store.getState().apply(commands.setEnvelope({ [part]: words }), `Changing the ${part}`, part),
+      say(store, { block: null, path: part }, words, { label: `Changing the ${part}`, merge: part }),
   });
   const stop = store.subscribe((state, before) => {
-    const next = state.email.envelope[part];
-    if (next !== before.email.envelope[part] && next !== line.words()) line.take(next);
+    const next = shownEmail(state).envelope[part];
+    if (next !== shownEmail(before).envelope[part] && next !== line.words()) line.take(next);
   });
   return {
     editor: line.editor,

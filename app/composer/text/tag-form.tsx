@@ -134,7 +134,8 @@ export function TagForm({
       )}
       <div className="flex items-center justify-between gap-2">
         <p className="min-w-0 truncate text-ink-soft">
-          Here: <span className="reader-value">{tagWords(tag, reader, around({ email, facts }))}</span>
+          Here:{" "}
+          <span className="reader-value">{tagWords(tag, reader, around({ email, facts, reader }))}</span>
           <span className="block text-xs whitespace-normal" data-testid="tag-why">
             <TagWhy tag={tag} />
           </span>

@@ -3,6 +3,7 @@ import { type Either, type Inline, type Known, type MergeTag, readTyped, writeTa
 import { bindPart, previewAddresses, readerOf, run } from "~/core/personal";
 import { Tables, Writer } from "~/core/program";
 import { knownIn } from "~/core/render";
+import { shownEmail, spokenTo } from "../language";
 import type { ComposerState } from "../store";
 
 /** What words depend on besides their reader. */
@@ -13,9 +14,13 @@ export interface Around {
 }
 
 /** The same of an email that is being composed. */
-export const around = ({ email, facts }: Pick<ComposerState, "email" | "facts">): Around => ({
-  language: email.language,
-  known: knownIn(email, { ...facts.tags, brand: facts.brand, origin: "" }),
+export const around = ({
+  email,
+  facts,
+  reader,
+}: Pick<ComposerState, "email" | "facts" | "reader">): Around => ({
+  language: spokenTo({ email, reader }),
+  known: knownIn(shownEmail({ email, reader }), { ...facts.tags, brand: facts.brand, origin: "" }),
   audience: facts.audience,
 });
 
