@@ -4,6 +4,7 @@ import { useComposer } from "./store";
 
 // What is not needed for composing comes when it is first opened.
 const IntakeDialog = lazy(() => import("./intake/intake-dialog"));
+const LanguagesDialog = lazy(() => import("./languages/languages-dialog"));
 const LinksDialog = lazy(() => import("./links"));
 const QuestionsDialog = lazy(() => import("./saving/questions-dialog"));
 const TextPartDialog = lazy(() => import("./text-part"));
@@ -18,6 +19,7 @@ export function Dialogs({ given, onGiven }: { given: File | string | null; onGiv
     <Suspense fallback={null}>
       {dialog === "keys" && <KeyList />}
       {dialog === "intake" && <IntakeDialog given={given} onDone={onGiven} />}
+      {dialog === "languages" && <LanguagesDialog />}
       {dialog === "links" && <LinksDialog />}
       {dialog === "questions" && <QuestionsDialog />}
       {dialog === "template" && <KeepTemplateDialog />}

@@ -5,6 +5,7 @@ import {
   FileText,
   History,
   Keyboard,
+  Languages,
   LayoutTemplate,
   Link2,
   Search,
@@ -18,6 +19,7 @@ import { type ComposerDialog, useComposer } from "./store";
 const DIALOGS: { dialog: ComposerDialog; label: string; keys?: string; icon: typeof Link2 }[] = [
   { dialog: "links", label: "Links", icon: Link2 },
   { dialog: "weights", label: "Pictures and their weight", icon: Weight },
+  { dialog: "languages", label: "Languages", icon: Languages },
   { dialog: "text", label: "Text part", icon: FileText },
   { dialog: "versions", label: "Versions", icon: History },
   { dialog: "template", label: "Keep as a template…", icon: LayoutTemplate },
@@ -63,7 +65,7 @@ export function MoreMenu() {
               Ctrl + K
             </span>
           </DropdownMenu.Item>
-          {DIALOGS.filter(({ dialog }) => !only || dialog === "versions").map(
+          {DIALOGS.filter(({ dialog }) => !only || dialog === "versions" || dialog === "languages").map(
             ({ dialog, label, keys, icon: Icon }) => (
               <DropdownMenu.Item key={dialog} className={ITEM} onSelect={() => set({ dialog })}>
                 <Icon className="size-4 text-ink-soft" strokeWidth={1.75} aria-hidden />

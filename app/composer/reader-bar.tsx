@@ -5,6 +5,7 @@ import { ReaderPopover } from "../readers/reader-picker";
 import { IconButton } from "../ui/button";
 import { count } from "../ui/time";
 import { useActions } from "./actions";
+import { SpokenHere } from "./languages/in-language";
 import { editionAt, useComposer } from "./store";
 
 const CLIPPED_AT = 102 * 1024;
@@ -46,6 +47,7 @@ export function ReaderBar() {
           }}
         />
       </div>
+      <SpokenHere />
       <div className="flex items-center gap-1">
         <IconButton
           label="Previous edition"

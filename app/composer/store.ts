@@ -75,6 +75,7 @@ export type ComposerDialog =
   | "template"
   | "questions"
   | "text"
+  | "languages"
   | "versions";
 
 /** Something in words that was pressed: its editor, its position there, and its box on the screen. */

@@ -1,6 +1,7 @@
 import { memo } from "react";
 import type { Located } from "~/core/email";
 import { BlockControls } from "../blocks";
+import { InLanguage } from "../languages/in-language";
 import { useComposer } from "../store";
 import { KeepClipping, LinkedPart, useLinked } from "./clipping";
 import { BlockLook, ColumnLook, RowLook, SectionLook } from "./look";
@@ -43,6 +44,7 @@ const NodePanel = memo(function NodePanel({ found }: { found: Located }) {
     case "block":
       return (
         <>
+          <InLanguage block={found.node.id} />
           <BlockControls block={found.node} />
           <BlockParts block={found.node} />
           <Writing block={found.node} />

@@ -2,4 +2,4 @@
 export { editInPlace } from "../canvas/text-editing";
 export { mountLine } from "./envelope-line";
 export { mountLetter } from "./letter";
-export { mountWords, type WordsEditor } from "./words-editor";
+export { mountProse, mountWords, type WordsEditor } from "./words-editor";
