@@ -53,11 +53,38 @@ const inWords = (email: Email, circumstances: Circumstances): Finding[] => [
   ...wordings(email, circumstances),
 ];
 
+/** The same fault in another language: what is quoted and counted differs. */
+const kindOf = ({ text, block }: Finding) => `${block} ${text.replaceAll(/“[^”]*”|[\d,]+/g, "")}`;
+
+/**
+ * What is unfinished in the words of all languages. A fault that a design has in its own language and in others is said
+ * once, for all readers; one that only a translation has is said with its language.
+ */
+function inAllLanguages(
+  email: Email,
+  circumstances: Circumstances,
+  { own, others }: ReturnType<typeof byLanguage>,
+): Finding[] {
+  if (others.length === 0) return inWords(email, circumstances);
+  const here = inWords(email, { ...circumstances, readers: own });
+  const everywhere = inWords(email, circumstances);
+  const known = new Set(here.map(kindOf));
+  const spread = new Set<string>();
+  const elsewhere = others.flatMap(({ language, email: version, readers }) =>
+    inWords(version, { ...circumstances, readers }).flatMap((one) => {
+      if (!known.has(kindOf(one))) return [{ ...one, text: `In ${languageName(language)}: ${one.text}` }];
+      spread.add(kindOf(one));
+      return [];
+    }),
+  );
+  const uncounted = ({ text, block }: Finding) => `${block} ${text.replaceAll(/[\d,]+/g, "")}`;
+  const all = (one: Finding) => everywhere.find((other) => uncounted(other) === uncounted(one)) ?? one;
+  return [...here.map((one) => (spread.has(kindOf(one)) ? all(one) : one)), ...elsewhere];
+}
+
 /** What is unfinished in a design, what stops it first. */
 export function unfinished(email: Email, circumstances: Circumstances): Finding[] {
   const languages = byLanguage(email, circumstances.readers);
-  const own = { ...circumstances, readers: languages.own };
-  const inOwn = inWords(email, own);
   const found = [
     ...envelope(email),
     ...footer(email),
@@ -74,17 +101,10 @@ export function unfinished(email: Email, circumstances: Circumstances): Finding[
         ]
       : []),
     ...sampleWords(email),
-    ...inOwn,
+    ...inAllLanguages(email, circumstances, languages),
     ...senders(email, circumstances),
     ...codesShort(email, circumstances),
     ...forNobody(email, circumstances),
-    ...languages.others.flatMap(({ language, email: version, readers }) =>
-      inWords(version, { ...circumstances, readers }).flatMap((one) =>
-        inOwn.some(({ text, block }) => text === one.text && block === one.block)
-          ? []
-          : [{ ...one, text: `In ${languageName(language)}: ${one.text}` }],
-      ),
-    ),
     ...translations(email, languages.others),
     ...styleBlock(email, circumstances),
   ];

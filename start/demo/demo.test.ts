@@ -128,6 +128,20 @@ describe("the workspace", () => {
     const idOf = (name: string) => designs.find((one) => one.name === name)?.id ?? "";
     const findings = await findingsOf(septima, idOf("What to sow now"));
     expect(findings.filter(({ weight }) => weight === "stops")).toEqual([]);
+    // One fault of each kind, and nothing else: only some readers see them.
+    const planted = [
+      /^French: 1 text is missing, and [\d,]+ readers get those in English\./,
+      /^German: 1 text is outdated, and [\d,]+ readers get them as they were\./,
+      /^Text “Your last order was on .*writes “last order”, which [\d,]+ readers lack, and has no fallback/,
+      /writes nothing for readers who are in no case of “Branch contact”/,
+      /^“A bag of bulbs” has 120 codes left for [\d,]+ readers: [\d,]+ are missing/,
+    ];
+    for (const kind of planted)
+      expect(
+        findings.filter(({ text }) => kind.test(text)),
+        String(kind),
+      ).toHaveLength(1);
+    expect(findings).toHaveLength(planted.length);
     const { readers } = await campaign(septima, idOf("What to sow now"));
     expect((await countSelection(septima, readers)).readers).toBeGreaterThan(300);
     const [sent] = await dispatchesOf(septima, idOf("Late bulbs, half price"));

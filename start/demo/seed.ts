@@ -15,6 +15,7 @@ import { saveLookup } from "~/server/workspace/lookups";
 import { setBrand, setZone } from "~/server/workspace/settings";
 import { demoTables } from "./branches";
 import { DEMO_FIELDS, demoContacts } from "./contacts";
+import { draftLetter } from "./draft";
 import { bulbLetter, sowingLetter, workshopLetter } from "./emails";
 import { addOrders, addReactions, addSent, addSizes } from "./history";
 import { tansyMark } from "./logo";
@@ -185,7 +186,7 @@ export async function seedDemo(septima: Septima, count: number, say: (what: stri
   await addCampaign(septima, {
     name: "What to sow now",
     series: "Monthly letter",
-    email: sowingLetter(kit),
+    email: draftLetter(kit),
     readers: letter,
   });
   say("Recalling a year");
