@@ -99,8 +99,13 @@ export async function sendToLetter(page: Page, program: Program, id: string): Pr
   await page.open(`/campaigns/${id}/readers`);
   await page.choose("Add readers", "Monthly letter");
   await page.sees("In the chosen groups");
+  return sendNow(program, id);
+}
+
+/** Sends a campaign to those who are chosen. Returns to how many. */
+export async function sendNow(program: Program, id: string): Promise<number> {
   const readers = await readersOf(program, id);
-  await submit(program, `/campaigns/${id}/send`, {
+  const { status, html } = await submit(program, `/campaigns/${id}/send`, {
     intent: "order",
     confirmed: String(readers),
     when: "now",
@@ -108,5 +113,7 @@ export async function sendToLetter(page: Page, program: Program, id: string): Pr
     time: "",
     zone: "UTC",
   });
+  if (status >= 400)
+    throw new Error(`it is not sent (${status}): ${/role="alert"[^>]*>([^<]*)/.exec(html)?.[1]}`);
   return readers;
 }

@@ -13,7 +13,7 @@ import { useComposer, useComposerStore } from "./store";
 import { EmojiButton } from "./text/emoji";
 import { askForData } from "./text/host";
 import { loadWhenIdle } from "./text/load";
-import { around, lineWords } from "./text/values";
+import { around, lineWords, typedWordsFor } from "./text/values";
 
 const LIMITS = { subject: { good: 60, cut: 70 }, preheader: { good: 110, cut: 110 } };
 
@@ -30,7 +30,8 @@ export function InboxLine() {
   const reader = useComposer((state) => state.reader);
   const email = useComposer((state) => state.email);
   const facts = useComposer((state) => state.facts);
-  const shown = lineWords(name, reader, around({ email, facts, reader })).trim();
+  const about = around({ email, facts, reader });
+  const shown = lineWords(name, reader, about).trim();
   return (
     <section
       aria-label="As the inbox shows it"
@@ -65,7 +66,14 @@ export function InboxLine() {
                 );
             }}
             options={[
-              ...(known || sender.address === "" ? [] : [{ value: sender.address, label: sender.address }]),
+              ...(known || sender.address === ""
+                ? []
+                : [
+                    {
+                      value: sender.address,
+                      label: `${shown} <${typedWordsFor(sender.address, reader, about)}>`,
+                    },
+                  ]),
               ...senders.map((one) => ({ value: one.address, label: `${one.name} <${one.address}>` })),
               ...persons.map(({ address, name }) => ({ value: address, label: name, aside: "lookup" })),
             ]}

@@ -58,7 +58,7 @@ describe("who gets which language", () => {
     [["pt-BR"], { pt: "pt-BR", "pt-PT": "pt-BR", "pt-BR": "pt-BR", pt_br: "pt-BR", en: "en" }],
     [["de", "de-AT"], { de: "de", "de-AT": "de-AT", "de-AT-1996": "de-AT", "de-CH": "de" }],
     [["en-US"], { en: "en", "en-GB": "en", "en-US": "en-US" }],
-    [["zh-Hant", "zh-Hans"], { "zh-Hans-CN": "zh-Hans", "zh-Hant": "zh-Hant", zh: "zh-Hant" }],
+    [["zh-Hant", "zh-Hans"], { "zh-Hans-CN": "zh-Hans", "zh-Hant": "zh-Hant", zh: "zh-Hans" }],
   ])("in English and %s", (languages, wanted) => {
     const email = inLanguage(languages);
     for (const [reader, language] of Object.entries(wanted))

@@ -124,9 +124,9 @@ export function unitsOf(email: Email): Unit[] {
   return [...unitsOfEnvelope(email), ...blocksOf(email).flatMap(unitsOfBlock)];
 }
 
-/** The languages a design is there in besides its own. */
+/** The languages a design is there in besides its own, in the order of their tags. */
 export const languagesOf = ({ translations }: Pick<Email, "translations">): string[] =>
-  Object.keys(translations ?? {});
+  Object.keys(translations ?? {}).sort();
 
 /** What stands at a unit in the design's own language; undefined when there is no such unit any more. */
 export function sourceOf(email: Email, { block: id, path }: UnitName): SaidThere | undefined {

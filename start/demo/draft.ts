@@ -250,15 +250,14 @@ export function draftLetter(world: Kit): Email {
   email.sections.splice(-2, 0, branch);
   for (const one of blocksOf(email))
     if (one.type === "button") one.href = "https://tansyrow.example/sow-now?branch={$branch else=|none|}";
-  const [{ name, address }] = world.brand.senders;
   return spoken({
     ...email,
     envelope: {
       ...email.envelope,
       subject: SUBJECT.en as Inline[],
       sender: {
-        name: words(`{lookup.branch_contact|${name}}`),
-        address: `{$lookup.branch_contact.address else=|${address}|}`,
+        name: words("{lookup.branch_contact|}"),
+        address: "{$lookup.branch_contact.address}",
       },
     },
   });

@@ -19,8 +19,7 @@ export function InLanguage({ block }: { block: string }) {
   return (
     <Part title={`In ${name}`}>
       <p className="text-ink-soft">
-        Words written on the canvas are the {name} ones. What follows below this part is the same in every
-        language.
+        Words written on the canvas are the {name} ones. The rest of the panel is the same in every language.
       </p>
       {findNode(email, block) && units.length > 0 && (
         <div>
