@@ -5,9 +5,12 @@
 const UPPER = "ABCDEFGHIJKLMNOPQRSTUVWXYZÀÁÂÃÄÅÆÇÈÉÊËÌÍÎÏÐÑÒÓÔÕÖØÙÚÛÜÝÞ";
 const LOWER = "abcdefghijklmnopqrstuvwxyzàáâãäåæçèéêëìíîïðñòóôõöøùúûüýþ";
 
+const CAPITAL = /[A-ZÀ-ÖØ-Þ]/;
+const CAPITALS = /[A-ZÀ-ÖØ-Þ]/g;
+
 /** The string with capital letters of ASCII and Latin-1 made small. */
 export function fold(text: string): string {
-  return text.replace(/[A-ZÀ-ÖØ-Þ]/g, (letter) => LOWER[UPPER.indexOf(letter)]);
+  return CAPITAL.test(text) ? text.replace(CAPITALS, (letter) => LOWER[UPPER.indexOf(letter)]) : text;
 }
 
 /**

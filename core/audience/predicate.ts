@@ -122,7 +122,11 @@ function fieldPredicate(rule: FieldRule, context: AudienceContext): (contact: Co
     case "is":
     case "isNot": {
       const wanted = fold(rule.value);
-      const test = onText((text) => text === wanted);
+      // Folding keeps the length, so that most are told apart without it.
+      const test = (contact: Contact) => {
+        const text = value(contact);
+        return typeof text === "string" && text.length === wanted.length && fold(text) === wanted;
+      };
       return rule.op === "is" ? test : not(test);
     }
     case "anyOf":
@@ -139,7 +143,10 @@ function fieldPredicate(rule: FieldRule, context: AudienceContext): (contact: Co
     }
     case "startsWith": {
       const wanted = fold(rule.value);
-      return onText((text) => text.startsWith(wanted));
+      return (contact) => {
+        const text = value(contact);
+        return typeof text === "string" && text.length >= wanted.length && fold(text).startsWith(wanted);
+      };
     }
     case "endsWith": {
       const wanted = fold(rule.value);

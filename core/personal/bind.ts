@@ -76,8 +76,25 @@ function tablesFor(tables: Tables, world: World) {
   const { today } = world.audience;
   return {
     slots: tables.slots.map((slot) => (slot.field === "date.today" ? { ...slot, given: today } : slot)),
-    rules: tables.rules.map((rule) => predicate(rule, world.audience)),
+    rules: askedOnce(tables.rules.map((rule) => predicate(rule, world.audience))),
   };
+}
+
+/** The same predicates, each asked once of a contact while others have not been asked in between. */
+function askedOnce(
+  rules: readonly ((contact: Contact) => boolean)[],
+): readonly ((contact: Contact) => boolean)[] {
+  let last: Contact | null = null;
+  // 0 not asked, 1 no, 2 yes.
+  const known = new Uint8Array(rules.length);
+  return rules.map((rule, at) => (contact) => {
+    if (contact !== last) {
+      known.fill(0);
+      last = contact;
+    }
+    if (known[at] === 0) known[at] = rule(contact) ? 2 : 1;
+    return known[at] === 2;
+  });
 }
 
 /** Binds a single part, as the canvas needs it. */

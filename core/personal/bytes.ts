@@ -1,5 +1,6 @@
-import type { Contact } from "../audience";
+import { type Contact, fieldValue } from "../audience";
 import type { Code, Slot } from "../program";
+import { isAlwaysThere } from "./editions";
 import { type Reader, slotText } from "./value";
 
 /** Turns text into bytes. Joining the bytes of two texts must mean the same as the two texts joined. */
@@ -15,6 +16,32 @@ type ByteOp =
 export interface BytePart {
   ops: readonly ByteOp[];
   encode: ByteEncoder;
+  /** By the place of a slot and by what it follows from: its bytes, where readers may share them. */
+  known: (Map<unknown, Uint8Array> | null)[];
+}
+
+/** So many values of one slot are kept. */
+const KEPT = 4000;
+
+/** Whether a slot's words follow from the contact's fields, so that readers who share these share them. */
+const isShared = ({ field, given }: Slot) => given === undefined && !isAlwaysThere(field);
+
+/** The bytes of a slot's words for a reader. */
+function bytesOf(part: BytePart, at: number, slot: Slot, reader: Reader): Uint8Array {
+  part.known[at] ??= isShared(slot) ? new Map() : null;
+  const known = part.known[at];
+  if (known === null) return part.encode(slotText(slot, reader));
+  const { field, or, format } = slot;
+  let basis: unknown = fieldValue(reader.contact, field);
+  if (or !== undefined || format !== "asIs" || typeof basis === "object")
+    basis = `${format === "asIs" ? "" : reader.language} ${JSON.stringify([basis, or === undefined ? null : fieldValue(reader.contact, or)])}`;
+  let bytes = known.get(basis);
+  if (!bytes) {
+    bytes = part.encode(slotText(slot, reader));
+    if (known.size >= KEPT) known.clear();
+    known.set(basis, bytes);
+  }
+  return bytes;
 }
 
 /** Encodes the static text of a part. */
@@ -22,6 +49,7 @@ export function bytePart(code: Code, encode: ByteEncoder): BytePart {
   return {
     ops: code.map((op) => (op.op === "static" ? { op: "static", bytes: encode(op.text) } : op)),
     encode,
+    known: [],
   };
 }
 
@@ -41,9 +69,16 @@ export class ByteSink {
     this.length = end;
   }
 
-  /** A copy of what was written; empties the sink. */
+  /** A copy of what was written, to be kept; empties the sink. */
   take(): Uint8Array {
     const bytes = this.buffer.slice(0, this.length);
+    this.length = 0;
+    return bytes;
+  }
+
+  /** What was written itself, to be read at once: what is written next takes its place. Empties the sink. */
+  lend(): Uint8Array {
+    const bytes = this.buffer.subarray(0, this.length);
     this.length = 0;
     return bytes;
   }
@@ -60,7 +95,7 @@ export function runBytes(
   for (let at = 0; at < ops.length; at++) {
     const op = ops[at];
     if (op.op === "static") out.write(op.bytes);
-    else if (op.op === "value") out.write(part.encode(slotText(tables.slots[op.slot], reader)));
+    else if (op.op === "value") out.write(bytesOf(part, op.slot, tables.slots[op.slot], reader));
     else if (op.op === "jump" || !tables.rules[op.rule](reader.contact)) at = op.to - 1;
   }
 }

@@ -102,17 +102,15 @@ export function editionCounter(bound: Bound, answers: EditionAnswers): EditionCo
   const { fields, local } = editionQuestions(bound);
   const keys = fields.map(keyOf);
   const fieldOfSlot = bound.slots.map((slot) => keys.indexOf(keyOf(fieldsOfSlot(slot))));
-  // One digit per rule and per field: 0 not asked, 1 no or missing, 2 yes or present.
   const ruleCount = bound.rules.length;
-  const digits = new Uint8Array(ruleCount + fields.length);
   const steps = partsOf(bound).map((code) => skeleton(code, bound.slots, fieldOfSlot, ruleCount));
   const yes = (asked: number, reader: number) =>
     asked < ruleCount ? answers.meets(asked, reader) : answers.writes(asked - ruleCount, reader);
   // What is asked next depends only on the answers before: what was found out of one reader holds for all who answer
   // alike, and most walk a way that is there.
-  const begun = turnAt(steps, digits);
+  const begun = turnAt(steps, new Uint8Array(ruleCount + fields.length));
   const all: EditionCount[] = [];
-  const reached = ({ codes, editions: here }: Ends, reader: number): EditionCount => {
+  const reached = ({ digits, codes, editions: here }: Turn, reader: number): EditionCount => {
     const language = local ? (answers.language(reader) ?? bound.language) : null;
     let edition = here.get(language);
     if (!edition) {
@@ -126,16 +124,18 @@ export function editionCounter(bound: Bound, answers: EditionAnswers): EditionCo
     }
     return edition;
   };
+  const after = (turn: Turn, answer: 1 | 2): Turn => {
+    const digits = turn.digits.slice();
+    digits[turn.asked] = answer;
+    return turnAt(steps, digits);
+  };
   return {
     take(readers, got) {
       for (const reader of readers) {
-        digits.fill(0);
-        let turn: Turn | Ends = begun;
-        while ("asked" in turn) {
-          const answer = yes(turn.asked, reader) ? 2 : 1;
-          digits[turn.asked] = answer;
-          turn = turn.next[answer - 1] ??= turnAt(steps, digits);
-        }
+        let turn = begun;
+        while (turn.asked >= 0)
+          if (yes(turn.asked, reader)) turn = turn.yes ??= after(turn, 2);
+          else turn = turn.no ??= after(turn, 1);
         const edition = reached(turn, reader);
         edition.count++;
         got?.(reader, edition);
@@ -157,13 +157,15 @@ function packed(answers: Uint8Array): string {
   return key;
 }
 
-/** A rule or a field that is asked, and what comes after no and after yes. */
+/** What is known of a reader so far, and what is asked of them next. */
 interface Turn {
+  /** A rule or, after all rules, a field; -1 when nothing more is asked. */
   asked: number;
-  next: [no: Turn | Ends | null, yes: Turn | Ends | null];
-}
-/** Nothing more is asked: the codes that are shown, and the editions here, by language. */
-interface Ends {
+  no: Turn | null;
+  yes: Turn | null;
+  /** One digit for each rule and field: 0 not asked, 1 no or missing, 2 yes or present. */
+  digits: Uint8Array;
+  /** At the end: the codes that are shown, and the editions here, by language. */
   codes: string[];
   editions: Map<string | null, EditionCount>;
 }
@@ -192,17 +194,18 @@ function skeleton(
 }
 
 /** What is to be asked of a reader of whom so much is known. */
-function turnAt(parts: readonly (readonly Asked[])[], digits: Uint8Array): Turn | Ends {
+function turnAt(parts: readonly (readonly Asked[])[], digits: Uint8Array): Turn {
   const codes = new Set<string>();
+  const turn = { no: null, yes: null, digits, editions: new Map() };
   for (const steps of parts) {
     for (let at = 0; at < steps.length; at++) {
       const { asked, to, code } = steps[at];
       if (code !== undefined) codes.add(code);
-      if (asked !== null && digits[asked] === 0) return { asked, next: [null, null] };
+      if (asked !== null && digits[asked] === 0) return { asked, ...turn, codes: [] };
       if (to !== null && (asked === null || digits[asked] === 1)) at = to - 1;
     }
   }
-  return { codes: [...codes], editions: new Map() };
+  return { asked: -1, ...turn, codes: [...codes] };
 }
 
 const ANYBODY: Omit<Reader, "contact"> = {
@@ -214,7 +217,7 @@ const ANYBODY: Omit<Reader, "contact"> = {
 /** Whether a tag of a field has something to write for a contact: `readerValue` gives words. */
 export function hasWords(field: string, contact: Contact): boolean {
   const raw = fieldValue(contact, field);
-  if (raw === undefined || raw === null) return false;
+  if (raw === undefined || raw === null || raw === "") return false;
   // Nearly every value starts with a visible sign; only the odd ones need the whole treatment.
   if (typeof raw === "string" && raw.charCodeAt(0) > 32 && raw.charCodeAt(0) < 127) return true;
   return readerValue(field, { format: "asIs" }, { ...ANYBODY, contact }) !== null;
