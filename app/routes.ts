@@ -12,6 +12,7 @@ export default [
     route("audience/fields", "routes/fields.tsx"),
     route("audience/:contact", "routes/contact.tsx"),
     route("lookups", "routes/lookups.tsx"),
+    route("referrals", "routes/referrals.tsx"),
     route("sources", "routes/sources.tsx"),
     route("pictures", "routes/pictures.tsx"),
     route("brand", "routes/brand.tsx"),
@@ -32,6 +33,7 @@ export default [
   route("campaigns/:campaign/picture", "routes/campaign-picture.ts"),
   route("campaigns/:campaign/weights", "routes/campaign-weights.ts"),
   route("campaigns/:campaign/export/:format", "routes/campaign-export.ts"),
+  route("referrals/change", "routes/referrals-change.ts"),
   route("lookups/change", "routes/lookups-change.ts"),
   route("sources/codes", "routes/codes-change.ts"),
   route("removals/:kind/:id", "routes/removals.ts"),
@@ -81,5 +83,7 @@ export default [
   route("clock/:file", "routes/clock.ts"),
   route("calendar.ics", "routes/calendar.ts"),
   route("answer/:token/:block/:answer", "routes/answer.tsx"),
+  route("join/confirm/:token", "routes/join-confirm.tsx"),
+  route("join/:token", "routes/join.tsx"),
   route("unsubscribe/:token", "routes/unsubscribe.tsx"),
 ] satisfies RouteConfig;

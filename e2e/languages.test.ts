@@ -40,7 +40,10 @@ async function write(unit: string, words: string, box = "[role=textbox]"): Promi
   await page.keys(words);
 }
 const stateOf = (unit: string) =>
-  page.run<string>("return document.querySelector(`[data-unit='${arguments[0]}']`)?.dataset.state", unit);
+  page.run<string>(
+    "return [...document.querySelectorAll('[data-unit]')].find((row) => row.dataset.unit === arguments[0])?.dataset.state",
+    unit,
+  );
 const heading = async () => {
   const block = blocksOf(await designOf(program, campaign)).find(({ type }) => type === "heading")!;
   const there = (block.translations as Translations | undefined)?.de?.content?.value as Inline[] | undefined;

@@ -41,7 +41,7 @@ export interface Septima {
 export class Refusal extends Error {
   constructor(
     message: string,
-    readonly status: 400 | 404 | 409 = 400,
+    readonly status: 400 | 404 | 409 | 429 | 503 = 400,
   ) {
     super(message);
     this.name = "Refusal";

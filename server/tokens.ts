@@ -4,7 +4,7 @@ import { Refusal, type Septima } from "./septima";
 import { secretOf } from "./workspace/settings";
 
 /** What a signed address is for; a signature for one purpose is worth nothing for another. */
-type Purpose = "unsubscribe" | "answer";
+type Purpose = "unsubscribe" | "answer" | "join" | "friend";
 
 /** Makes the signed addresses of one process, once the key is known. */
 export async function readerAddresses(
@@ -16,7 +16,13 @@ export async function readerAddresses(
   return (contactId, campaignId) => ({
     unsubscribe: address("unsubscribe", contactId, campaignId),
     answer: address("answer", contactId, campaignId),
+    referral: address("join", contactId, campaignId),
   });
+}
+
+/** The address by which a friend confirms that they asked for letters. */
+export async function friendAddress(septima: Septima, referral: string): Promise<string> {
+  return `${septima.config.origin}/join/confirm/${sign(await secretOf(septima), "friend", 0, referral)}`;
 }
 
 function sign(secret: string, purpose: Purpose, contactId: number, campaignId: string): string {

@@ -10,7 +10,7 @@ import { GREATEST_PICTURE } from "~/server/pictures/taking";
 /** What readers reach, from wherever they are: what they look at, and what a signed address lets them do. */
 const LOOKED_AT =
   /^\/(pictures\/[\w-]+\.\w|drawings\/|glyphs\/|fonts\/|clock\/|calendar\.ics$|healthz$|standins\/)/;
-const SIGNED = /^\/(unsubscribe|answer)\//;
+const SIGNED = /^\/(unsubscribe|answer|join)\//;
 
 function isReaders({ method, path }: Request): boolean {
   return SIGNED.test(path) || ((method === "GET" || method === "HEAD") && LOOKED_AT.test(path));

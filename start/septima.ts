@@ -13,6 +13,7 @@ import { startDispatching } from "~/server/dispatch/run";
 import { startJobs } from "~/server/jobs";
 import { openRelay } from "~/server/mail/relay";
 import { clearComing } from "~/server/pictures/files";
+import { giveRewards, REWARD_JOB } from "~/server/referrals/rewards";
 import type { Septima } from "~/server/septima";
 import { refreshAll } from "~/server/sources/sources";
 import { openPostroom } from "~/standins/postroom";
@@ -88,6 +89,9 @@ export async function openSeptima(
  */
 export async function startWork(septima: Septima, alone: boolean): Promise<void> {
   await startDispatching(septima);
+  // Also those that waited for codes, or for the relay.
+  await septima.jobs.work(REWARD_JOB, () => giveRewards(septima));
+  await septima.jobs.repeat(REWARD_JOB, "*/10 * * * *");
   await septima.jobs.work("refresh-sources", () => refreshAll(septima));
   await septima.jobs.repeat("refresh-sources", "*/10 * * * *");
   // Once at the start, since addresses of the stand-ins depend on the port; nothing waits for it.

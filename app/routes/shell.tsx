@@ -1,10 +1,22 @@
-import { Images, Inbox, LayoutTemplate, Mail, Palette, Rss, Settings, Signpost, Users } from "lucide-react";
+import {
+  Images,
+  Inbox,
+  LayoutTemplate,
+  Mail,
+  Palette,
+  Rss,
+  Settings,
+  Signpost,
+  UserPlus,
+  Users,
+} from "lucide-react";
 import { NavLink, Outlet } from "react-router";
 
 const PLACES = [
   { to: "/campaigns", label: "Campaigns", icon: Mail },
   { to: "/templates", label: "Templates", icon: LayoutTemplate },
   { to: "/audience", label: "Audience", icon: Users },
+  { to: "/referrals", label: "Referrals", icon: UserPlus },
   { to: "/lookups", label: "Lookups", icon: Signpost },
   { to: "/sources", label: "Sources", icon: Rss },
   { to: "/pictures", label: "Pictures", icon: Images },

@@ -28,7 +28,7 @@ export type { OverlaidBlock } from "./overlaid";
 export type { PairBlock } from "./pair";
 export { parseBlock, parseEmail } from "./parse";
 export type { QuoteBlock } from "./quote";
-export type { ReferBlock } from "./refer";
+export { REFER_COUNT, REFER_DONE, REFER_NEXT, type ReferBlock } from "./refer";
 export {
   BLOCK_TYPES,
   type BlockTypeName,

@@ -22,7 +22,7 @@ const factory = new MessageFactory(
 const build = (fields: Record<string, unknown>, address = "ines@mail.example") => {
   const contact = { ...sampleContact(1, fields), email: address };
   const unsubscribe = "https://septima.example/unsubscribe/abc.def";
-  const reader = readerOf(contact, "en", { unsubscribe, answer: "" });
+  const reader = readerOf(contact, "en", { unsubscribe, answer: "", referral: "" });
   const name = typeof fields.first_name === "string" ? fields.first_name : "";
   return {
     reader,

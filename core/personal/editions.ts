@@ -211,7 +211,7 @@ function turnAt(parts: readonly (readonly Asked[])[], digits: Uint8Array): Turn 
 const ANYBODY: Omit<Reader, "contact"> = {
   language: "en",
   direction: "ltr",
-  system: { unsubscribe: "", answer: "" },
+  system: { unsubscribe: "", answer: "", referral: "" },
 };
 
 /** Whether a tag of a field has something to write for a contact: `readerValue` gives words. */

@@ -31,11 +31,17 @@ export interface SystemAddresses {
   unsubscribe: string;
   /** Where answers of a survey go; the block and the answer are added to it. */
   answer: string;
+  /** Where friends join by this reader. */
+  referral: string;
 }
 
 /** Addresses for looks and proofs: pages that say so and change nothing. */
 export function previewAddresses(origin: string): SystemAddresses {
-  return { unsubscribe: `${origin}/unsubscribe/preview`, answer: `${origin}/answer/preview` };
+  return {
+    unsubscribe: `${origin}/unsubscribe/preview`,
+    answer: `${origin}/answer/preview`,
+    referral: `${origin}/join/preview`,
+  };
 }
 
 /** A contact as a reader, in their own language or that of the email. */
@@ -70,6 +76,7 @@ function languageOf({ language: around }: Manner, { language: own }: Reader): st
 export function readerValue(field: string, manner: Manner, reader: Reader): string | null {
   if (field === "system.unsubscribe") return reader.system.unsubscribe;
   if (field === "system.answer") return reader.system.answer;
+  if (field === "system.referral") return reader.system.referral;
   const text = formatValue(fieldValue(reader.contact, field), manner, languageOf(manner, reader));
   return text === "" ? null : text;
 }

@@ -1,6 +1,7 @@
 /** Tags that write nothing, ask for what is gone, or cannot be read. */
 import { isAddress, type Rule, RuleError } from "../audience";
 import {
+  blocksOf,
   constantOf,
   type Email,
   hasTyped,
@@ -66,6 +67,21 @@ export function gone(email: Email, { tags = {} }: Circumstances): Finding[] {
       ),
     ];
   });
+}
+
+/** Blocks that count friends while there is no programme. */
+export function withoutProgramme(email: Email, { tags = {} }: Circumstances): Finding[] {
+  return blocksOf(email).flatMap((block): Finding[] =>
+    block.type === "refer" && block.programme === true && !tags.referrals
+      ? [
+          {
+            weight: "stops",
+            text: "A block asks for friends by each reader’s own link, but the programme is off. Switch it on under Referrals.",
+            block: block.id,
+          },
+        ]
+      : [],
+  );
 }
 
 /** The lookups that a design asks. */

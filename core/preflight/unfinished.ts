@@ -18,7 +18,16 @@ import { languageName, versionsOf } from "../translation";
 import { codesShort } from "./codes";
 import type { Circumstances, Finding } from "./finding";
 import { casesIn, fieldsOfTag, saidIn, tagsOf } from "./said";
-import { gone, lookupCases, lookupRules, lookupsIn, senders, typedMistakes, withoutFallback } from "./tags";
+import {
+  gone,
+  lookupCases,
+  lookupRules,
+  lookupsIn,
+  senders,
+  typedMistakes,
+  withoutFallback,
+  withoutProgramme,
+} from "./tags";
 import { byLanguage, translations } from "./translations";
 
 /** The fields that a design writes, and the rules of its parts with those around them, of its wording and of its lookups: what `unfinished` asks. */
@@ -104,6 +113,7 @@ export function unfinished(email: Email, circumstances: Circumstances): Finding[
     ...inAllLanguages(email, circumstances, languages),
     ...senders(email, circumstances),
     ...codesShort(email, circumstances),
+    ...withoutProgramme(email, circumstances),
     ...forNobody(email, circumstances),
     ...translations(email, languages.others),
     ...styleBlock(email, circumstances),

@@ -64,10 +64,19 @@ export interface CompileOptions extends TagFacts {
 /** What the tags of a design may ask besides the reader. */
 export function knownIn(
   { envelope: { sender }, language }: Pick<Email, "envelope" | "language">,
-  { brand, campaign, lookups, codes, origin }: Omit<CompileOptions, "theme">,
+  { brand, campaign, lookups, codes, referrals, origin }: Omit<CompileOptions, "theme">,
 ): Known {
   const name = inlineText(sender.name);
-  return { brand, campaign, lookups, codes, origin, language, sender: { name, address: sender.address } };
+  return {
+    brand,
+    campaign,
+    lookups,
+    codes,
+    referrals,
+    origin,
+    language,
+    sender: { name, address: sender.address },
+  };
 }
 
 type Shared = Omit<RenderContext, "out" | "part" | "width">;

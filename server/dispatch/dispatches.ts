@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { Bits, isAnswerable, namesGoneList, RuleError } from "~/core/audience";
 import { parseEmail } from "~/core/blocks";
-import { type Email, LookupSchema, resolveTheme, type TagFacts } from "~/core/email";
+import { type Email, LookupSchema, ReferralStepSchema, resolveTheme, type TagFacts } from "~/core/email";
 import { asksAbout, type Finding, type Recipients, recipients, unfinished } from "~/core/preflight";
 import { canMove, type DispatchState, momentOf, momentWords, ScheduleError } from "~/core/sending";
 import { ArticleSchema, type LiveContent } from "~/core/sources";
@@ -80,6 +80,7 @@ const TagFactsSchema = z.object({
   codes: z
     .array(z.object({ key: z.string(), name: z.string(), example: z.string(), ends: z.string().nullish() }))
     .optional(),
+  referrals: z.array(ReferralStepSchema).optional(),
 });
 
 async function counts(septima: Septima, id: string): Promise<Record<RecipientState, number>> {

@@ -1,5 +1,7 @@
-import type { ReferBlock } from "~/core/blocks";
+import { Link } from "react-router";
+import { REFER_COUNT, REFER_DONE, REFER_NEXT, type ReferBlock } from "~/core/blocks";
 import { Input, Line } from "../../ui/form";
+import { Switch } from "../../ui/switch";
 import { useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { AlignLine } from "./align";
@@ -12,7 +14,60 @@ export function ReferControls({ block }: { block: ReferBlock }) {
       <p className="text-ink-soft">
         The button opens an email to a friend, written for the reader, with the address at its end.
       </p>
-      <HrefLine href={block.href} onChange={(href) => set({ href }, "Changing the address")} />
+      <Switch
+        checked={block.programme === true}
+        onChange={(on) =>
+          set(
+            on
+              ? {
+                  programme: true,
+                  count: block.count ?? REFER_COUNT,
+                  next: block.next ?? REFER_NEXT,
+                  done: block.done ?? REFER_DONE,
+                }
+              : { programme: undefined },
+            "Counting friends",
+          )
+        }
+      >
+        By each reader’s own link
+      </Switch>
+      {block.programme ? (
+        <>
+          <p className="text-ink-soft">
+            Friends are counted once they confirmed. What readers earn is under{" "}
+            <Link to="/referrals" className="underline">
+              Referrals
+            </Link>
+            .
+          </p>
+          <Line label="Next">
+            {(id) => (
+              <Input
+                id={id}
+                value={block.next ?? REFER_NEXT}
+                maxLength={300}
+                onChange={(event) => set({ next: event.target.value }, "Changing what comes next")}
+              />
+            )}
+          </Line>
+          <p className="text-xs text-ink-soft">
+            <code>{"{at}"}</code> is how many friends it takes, <code>{"{reward}"}</code> what they earn.
+          </p>
+          <Line label="At the end">
+            {(id) => (
+              <Input
+                id={id}
+                value={block.done ?? REFER_DONE}
+                maxLength={300}
+                onChange={(event) => set({ done: event.target.value }, "Changing what comes last")}
+              />
+            )}
+          </Line>
+        </>
+      ) : (
+        <HrefLine href={block.href} onChange={(href) => set({ href }, "Changing the address")} />
+      )}
       <Line label="Subject">
         {(id) => (
           <Input

@@ -15,6 +15,7 @@ export {
   lookupNamed,
   lookupTags,
 } from "./lookup";
+export { FRIENDS, REFERRAL_LINK, type ReferralStep, ReferralStepSchema } from "./referrals";
 export { type MergeTag, MergeTagSchema, TAG_FORMATS, type TagFormat } from "./tag";
 export {
   hasTyped,

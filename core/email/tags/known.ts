@@ -1,4 +1,5 @@
 import type { Lookup } from "./lookup";
+import type { ReferralStep } from "./referrals";
 import type { MergeTag } from "./tag";
 
 /** A batch of codes as far as a design needs to know it. */
@@ -23,6 +24,8 @@ export interface Known {
   sender?: { name: string; address: string };
   lookups?: readonly Lookup[];
   codes?: readonly CodeFacts[];
+  /** The steps of the referral programme, in ascending order; missing while there is none. */
+  referrals?: readonly ReferralStep[];
   /** In which the words around are. */
   language?: string;
   /** Put before picture addresses that start with `/`. */
@@ -33,7 +36,7 @@ export interface Known {
 const CONSTANT = /^(brand|campaign|sender)\./;
 
 /** What a workspace and a campaign have for tags, beside the brand. */
-export type TagFacts = Pick<Known, "campaign" | "lookups" | "codes">;
+export type TagFacts = Pick<Known, "campaign" | "lookups" | "codes" | "referrals">;
 
 /** What is the same for every reader, in words; undefined when the tag asks for the reader's. */
 export function constantOf({ field, fallback }: MergeTag, known: Known): string | undefined {

@@ -1,0 +1,80 @@
+/** What readers earned by bringing friends is sent to them, each once, with its code where there is one to it. */
+import { RelayError } from "../mail/relay";
+import type { Septima } from "../septima";
+import { brandOf } from "../workspace/settings";
+import { sendNote } from "./mails";
+
+export const REWARD_JOB = "give-rewards";
+
+interface Waiting {
+  contact_id: number;
+  step: string;
+  words: string;
+  batch: string | null;
+  code: string | null;
+  email: string;
+  name: string | null;
+}
+
+/** Takes a code of a batch for a reward; null while there is none. A code once taken stays this reward's. */
+async function codeFor(
+  septima: Septima,
+  { contact_id: contact, step, batch }: Waiting,
+): Promise<string | null> {
+  return septima.db.transaction(async (tx) => {
+    const [row] = await tx.query<{ code: string | null }>(
+      "select code from rewards where contact_id = $1 and step = $2 for update",
+      [contact, step],
+    );
+    if (row?.code) return row.code;
+    const [taken] = await tx.query<{ code: string }>(
+      `update codes set contact_id = $2, campaign_id = $3, handed_at = $4
+       where batch = $1 and place = (
+         select place from codes where batch = $1 and contact_id is null order by place limit 1 for update skip locked)
+       returning code`,
+      [batch, contact, `reward ${step}`, new Date(septima.now())],
+    );
+    if (!taken) return null;
+    await tx.query("update rewards set code = $3 where contact_id = $1 and step = $2", [
+      contact,
+      step,
+      taken.code,
+    ]);
+    return taken.code;
+  });
+}
+
+/** Sends the rewards that wait. Those for which there is no code yet, and those that cannot leave, wait on. */
+export async function giveRewards(septima: Septima): Promise<void> {
+  const waiting = await septima.db.query<Waiting>(
+    `select w.contact_id, w.step, w.words, w.batch, w.code, c.email, c.fields ->> 'first_name' as name
+     from rewards w join contacts c on c.id = w.contact_id
+     where w.sent_at is null and c.status = 'subscribed' order by w.earned_at, w.contact_id limit 500`,
+  );
+  if (waiting.length === 0) return;
+  const brand = await brandOf(septima);
+  for (const it of waiting) {
+    const code = it.batch === null ? null : (it.code ?? (await codeFor(septima, it)));
+    if (it.batch !== null && code === null) continue;
+    try {
+      await sendNote(septima, {
+        to: it.email,
+        id: `reward.${it.contact_id}.${it.step}`,
+        subject: `Thank you: ${it.words}`,
+        lines: [
+          `${it.name ? `Dear ${it.name}` : "Hello"}, friends of yours read the letters of ${brand.name} because of you. Thank you: here is ${it.words}.`,
+          ...(code === null ? [] : [`Your code: ${code}`]),
+        ],
+      });
+    } catch (error) {
+      if (!(error instanceof RelayError)) throw error;
+      if (error.kind === "closed") return;
+      continue;
+    }
+    await septima.db.query("update rewards set sent_at = $3 where contact_id = $1 and step = $2", [
+      it.contact_id,
+      it.step,
+      new Date(septima.now()),
+    ]);
+  }
+}
