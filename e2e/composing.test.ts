@@ -582,6 +582,8 @@ describe("devices", () => {
       "/audience/fields",
       "/audience/import",
       "/lookups",
+      "/referrals",
+      "/join/preview",
       "/sources",
       "/sources?codes=bulb_gift",
       "/brand",

@@ -241,6 +241,8 @@ test("axe finds nothing on any page", async () => {
     "/audience/fields",
     "/audience/import",
     "/lookups",
+    "/referrals",
+    "/join/preview",
     "/sources",
     "/sources?codes=bulb_gift",
     "/brand",

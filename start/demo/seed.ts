@@ -8,6 +8,7 @@ import { saveRecords, saveTable } from "~/server/audience/records";
 import { addCampaign, setArchived } from "~/server/campaigns/campaigns";
 import { filePictures, type Picture } from "~/server/pictures/library";
 import { addPicture } from "~/server/pictures/taking";
+import { saveProgramme } from "~/server/referrals/programme";
 import type { Septima } from "~/server/septima";
 import { addBatch } from "~/server/sources/codes";
 import { addFeed } from "~/server/sources/sources";
@@ -167,6 +168,18 @@ export async function seedDemo(septima: Septima, count: number, say: (what: stri
   }
   for (const lookup of demoLookups(portraits)) await saveLookup(septima, lookup, null);
   for (const [batch, list] of demoBatches(Number(today.slice(0, 4)))) await addBatch(septima, batch, list);
+  await saveProgramme(septima, {
+    on: true,
+    list: "letter",
+    title: "Letters worth getting",
+    words: "Once a month: what to sow, what to leave, and what is on at the branches.",
+    consent: "Yes, write to me by email. I can stop it with one press in every letter.",
+    steps: [
+      { id: "thanks", at: 1, reward: "a packet of sweet peas at the till", batch: null },
+      { id: "bulbs", at: 3, reward: "a bag of bulbs", batch: "bulb_gift" },
+      { id: "day", at: 10, reward: "a Saturday workshop of your choice", batch: null },
+    ],
+  });
   const filed = (names: readonly string[]) => names.map((name) => pictures.get(name)!.id);
   await filePictures(septima, filed(["spring-rows", "autumn-bed", "frost"]), {
     folder: "Wide",
