@@ -125,8 +125,8 @@ function ProgrammeForm({ programme, lists: all, batches, page }: Facts) {
         <h2 className="mb-2 font-semibold">What readers earn</h2>
         <ul className="space-y-2">
           {steps.map(({ id, at, reward, batch }) => (
-            <li key={id} className="flex flex-wrap items-center gap-2">
-              <div className="w-24">
+            <li key={id} className="flex items-center gap-2 max-sm:flex-wrap">
+              <div className="w-20 shrink-0">
                 <NumberField
                   label="Friends"
                   value={at}
@@ -138,14 +138,14 @@ function ProgrammeForm({ programme, lists: all, batches, page }: Facts) {
               <Input
                 aria-label={`What they earn for ${counted(at, "friend")}`}
                 placeholder="a bag of bulbs"
-                className="w-56! grow"
+                className="min-w-32 flex-1"
                 maxLength={200}
                 value={reward}
                 onChange={(event) => setStep(id, { reward: event.target.value })}
               />
               <Choose
                 label={`Code for ${counted(at, "friend")}`}
-                className="w-52!"
+                className="w-44! shrink-0"
                 value={batch ?? "none"}
                 options={[
                   { value: "none", label: "No code" },

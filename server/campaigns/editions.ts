@@ -148,7 +148,9 @@ export async function editionsView(septima: Septima, id: string): Promise<Editio
   return {
     readers,
     splits: [
-      ...(languages > 1 ? [{ label: "Language", ways: languages }] : []),
+      ...(languages > 1 && !splits.some(({ rules: [{ rule }] }) => languageAsked(rule) !== null)
+        ? [{ label: "Language", ways: languages }]
+        : []),
       ...splits.map(({ field, rules: [{ rule }], ways }) => ({
         label: field === null ? said(rule, names) : label(field),
         ways,
