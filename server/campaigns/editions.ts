@@ -139,7 +139,10 @@ export async function editionsView(septima: Septima, id: string): Promise<Editio
     counted.map(({ first }) => first),
   );
   const joined = joinSame(bound, counted, ({ first }) => samples.get(first));
-  const splits = splitsOf(bound.asked, joined);
+  // The language comes first, wherever in the design it is asked.
+  const spoken = ({ rules: [{ rule }] }: Split) => languageAsked(rule) !== null;
+  const all = splitsOf(bound.asked, joined);
+  const splits = [...all.filter(spoken), ...all.filter((split) => !spoken(split))];
   const names = namesFrom(words);
   const lacking = [...new Set(joined.flatMap(({ fallbacks }) => fallbacks))];
   const languages = new Set(joined.map(({ language }) => language)).size;
@@ -148,9 +151,7 @@ export async function editionsView(septima: Septima, id: string): Promise<Editio
   return {
     readers,
     splits: [
-      ...(languages > 1 && !splits.some(({ rules: [{ rule }] }) => languageAsked(rule) !== null)
-        ? [{ label: "Language", ways: languages }]
-        : []),
+      ...(languages > 1 && !splits.some(spoken) ? [{ label: "Language", ways: languages }] : []),
       ...splits.map(({ field, rules: [{ rule }], ways }) => ({
         label: field === null ? said(rule, names) : label(field),
         ways,
