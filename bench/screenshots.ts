@@ -43,10 +43,6 @@ try {
   await page.press("Send the proof");
   await page.sees("Sent to");
   await shot("proof");
-  await page.open("/postroom");
-  await page.find("li a[href*='/postroom/']").then((link) => link.click());
-  await page.find("iframe[title='The message']");
-  await shot("postroom");
 
   await page.open(`${base}/compose`);
   await page.sees("Reading as");
@@ -65,6 +61,14 @@ try {
   await page.sees("Point at one");
   await page.clickAt(await page.onCanvas("mild zone"));
   await shot("composer");
+  await page.press("More");
+  await page.press("Languages");
+  await page.press("Outdated 1");
+  await page.sees("English changed:");
+  await page.press("Everything 31");
+  await page.sees("Envelope");
+  await shot("languages");
+  await page.press("Close");
   await page.press("Change");
   await shot("rule");
   await page.press("Done");

@@ -36,7 +36,7 @@ export function ReaderBar() {
       aria-label="Reader"
     >
       <span className="text-ink-soft max-lg:sr-only">Reading as</span>
-      <div className="min-w-0 max-w-90">
+      <div className="min-w-0 max-w-90 max-sm:max-w-44 max-sm:shrink-0">
         <ReaderPopover
           contact={reader}
           open={open}
@@ -61,7 +61,7 @@ export function ReaderBar() {
           to={`/campaigns/${campaign}/all-editions`}
           title="All editions"
           data-testid="edition"
-          className="rounded-md px-1 py-0.5 hover:bg-black/5 hover:underline"
+          className="rounded-md px-1 py-0.5 whitespace-nowrap hover:bg-black/5 hover:underline"
         >
           <strong>Edition {at < 0 ? "–" : at + 1}</strong> of {editions.length}
         </Link>

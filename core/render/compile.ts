@@ -26,7 +26,6 @@ import {
   columnsHtml,
   css,
   fixedGround,
-  type Ground,
   ground,
   type Level,
   LONG_WORDS,
@@ -37,15 +36,7 @@ import {
   vmlBackdrop,
   writeInline,
 } from "../markup";
-import {
-  absolute,
-  directionOf,
-  escapeHtml,
-  type Instruction,
-  type Program,
-  Tables,
-  Writer,
-} from "../program";
+import { absolute, directionOf, escapeHtml, type Program, Tables, Writer } from "../program";
 import { versionsOf } from "../translation";
 import { classesOf, nodeMark } from "./attributes";
 import { fontsHtml, messageCss } from "./css";
@@ -185,7 +176,7 @@ function writeDocument(email: Email, context: RenderContext): number {
   return new TextEncoder().encode(style).length;
 }
 
-type CellWriter = (block: Block, context: RenderContext) => void;
+export type CellWriter = (block: Block, context: RenderContext) => void;
 
 /**
  * Writes a part for those who get it. The canvas gets a mark in its place for a reader who does not, of no height, so
@@ -218,7 +209,7 @@ function paddingCss(padding: Padding): string {
   return `${padding.top}px ${padding.right}px ${padding.bottom}px ${padding.left}px`;
 }
 
-function writeSection(section: Section, context: RenderContext, cell: CellWriter): void {
+export function writeSection(section: Section, context: RenderContext, cell: CellWriter): void {
   const { out, theme } = context;
   const padding = section.padding ?? { ...NO_PADDING, top: theme.space.section, bottom: theme.space.section };
   const full = section.width ?? theme.width;
@@ -341,7 +332,11 @@ function writeColumn(column: Column, context: RenderContext, cell: CellWriter): 
   out.raw("</table>");
 }
 
-function writeBlockCell(block: Block, context: RenderContext, levels: ReadonlyMap<string, Level>): void {
+export function writeBlockCell(
+  block: Block,
+  context: RenderContext,
+  levels: ReadonlyMap<string, Level>,
+): void {
   const { out, theme } = context;
   const padding = block.padding ?? { ...NO_PADDING, top: theme.space.block, bottom: theme.space.block };
   const hide = classesOf(block);
@@ -374,49 +369,4 @@ export function blockText(block: Block, email: Email, options: CompileOptions): 
   const words = wordsFrom(instructions, tables);
   while (words.at(-1)?.type === "hardBreak") words.pop();
   return words;
-}
-
-/** Where a block of the canvas stands: what it needs to know of its surroundings. */
-export interface Place {
-  /** Width of its column in px. */
-  width: number;
-  ground: Ground;
-  /** Of its heading. */
-  level: Level;
-}
-
-/** A part of the canvas, with the dark colours that its style block has to name. */
-export interface Piece {
-  tables: Tables;
-  html: Instruction[];
-  tones: ReadonlySet<string>;
-}
-
-/**
- * The canvas's frame: sections, rows and columns with marks, and an empty `<tr data-slot>` for each block, so that
- * blocks can be drawn one by one. `places` says where each of them stands.
- */
-export function compileFrame(email: Email, options: CompileOptions): Piece & { places: Map<string, Place> } {
-  const tables = new Tables();
-  const out = new Writer(tables);
-  const places = new Map<string, Place>();
-  const shared = sharedOf(email, options, true);
-  const levels = headingLevels(email);
-  const context: RenderContext = { ...shared, out, part: "html", width: options.theme.width };
-  const slot: CellWriter = (block, { width, ground }) => {
-    places.set(block.id, { width, ground, level: levels.get(block.id) ?? 1 });
-    out.raw(`<tr data-slot="${escapeHtml(block.id)}"></tr>`);
-  };
-  for (const section of email.sections) writeSection(section, context, slot);
-  return { tables, html: out.finish(), places, tones: shared.tones };
-}
-
-/** One block of the canvas, with marks: the `<tr>` that takes the place of its slot. */
-export function compileBlock(block: Block, place: Place, email: Email, options: CompileOptions): Piece {
-  const tables = new Tables();
-  const out = new Writer(tables);
-  const shared = sharedOf(email, options, true);
-  const { level, ...around } = place;
-  writeBlockCell(block, { ...shared, ...around, out, part: "html" }, new Map([[block.id, level]]));
-  return { tables, html: out.finish(), tones: shared.tones };
 }

@@ -5,16 +5,8 @@
  * the canvas, with marks; `canvasCss` is the message's style sheet without its media queries.
  */
 
-export {
-  blockText,
-  type CompileOptions,
-  compile,
-  compileBlock,
-  compileFrame,
-  knownIn,
-  type Piece,
-  type Place,
-} from "./compile";
+export { compileBlock, compileFrame, type Piece, type Place } from "./canvas";
+export { blockText, type CompileOptions, compile, knownIn } from "./compile";
 export { canvasCss, fontFaces } from "./css";
 export { groundAt } from "./ground";
 export { headingLevels } from "./levels";
