@@ -1,6 +1,6 @@
 import { sayIn } from "~/core/compose";
-import type { Email, SaidThere } from "~/core/email";
-import { languageFor, translated, type UnitName } from "~/core/translation";
+import { type Email, findNode, type SaidThere, valueAt } from "~/core/email";
+import { languageFor, translated, translatedIn, type UnitName } from "~/core/translation";
 import type { Composer, ComposerState } from "./store";
 
 type Seen = Pick<ComposerState, "email" | "reader">;
@@ -26,6 +26,17 @@ export function shownEmail(state: Seen): Email {
     languages.set(language, there);
   }
   return there;
+}
+
+/**
+ * What is written at a unit in a language, for whoever writes it: also nothing, where readers get what the design says
+ * in its place.
+ */
+export function writtenIn(email: Email, { block: id, path }: UnitName, language: string): unknown {
+  const found = id === null ? undefined : findNode(email, id);
+  const holder = id === null ? email : found?.kind === "block" ? found.node : undefined;
+  const own = holder && valueAt(id === null ? email.envelope : holder, path);
+  return language === email.language ? own : (translatedIn(holder, { path }, language)?.value ?? own);
 }
 
 /** Says something else at a unit in the language that is shown, or in another. */

@@ -10,6 +10,7 @@ export {
   languagesOf,
   saysWords,
   sourceOf,
+  translatedIn,
   translationOf,
   type Unit,
   type UnitKind,

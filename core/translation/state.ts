@@ -23,13 +23,12 @@ export function fits(kind: UnitKind, value: SaidThere): boolean {
 
 function stateOf(unit: Unit, there: Translated | undefined): UnitState {
   const words = saysWords(unit.kind, unit.source);
-  if (!there || !fits(unit.kind, there.value)) return words ? "missing" : "same";
-  if (words && !saysWords(unit.kind, there.value) && saysNothing(there.value)) return "missing";
+  if (!there || !fits(unit.kind, there.value) || saysNothing(there.value)) return words ? "missing" : "same";
   return same(there.of, unit.source) ? "done" : "outdated";
 }
 
-/** Nothing at all stands there. */
-function saysNothing(value: SaidThere): boolean {
+/** Whether nothing at all stands there: then what the design says does. */
+export function saysNothing(value: SaidThere): boolean {
   if (typeof value === "string") return value.trim() === "";
   if (isRichDoc(value))
     return value.content.every((node) => node.type === "paragraph" && !node.content?.length);

@@ -1,5 +1,5 @@
 import { type Block, type Email, mapNodes, type SaidThere, type Section, withValueAt } from "../email";
-import { fits } from "./state";
+import { fits, saysNothing } from "./state";
 import { translatedIn, type Unit, unitsOfBlock, unitsOfEnvelope } from "./units";
 
 /** A node with something else said at a unit. */
@@ -8,6 +8,10 @@ function saidAt<T extends object>(node: T, { kind, path }: Unit, value: SaidTher
   const { src, natural } = value as { src: string; natural?: object };
   return withValueAt(withValueAt(node, path, src), path.replace(/src$/, "natural"), natural);
 }
+
+/** Whether a translation says something that can stand there. */
+const counts = ({ kind }: Unit, value: SaidThere | undefined): value is SaidThere =>
+  value !== undefined && fits(kind, value) && !saysNothing(value);
 
 const known = new WeakMap<Block, Map<string, Block>>();
 
@@ -27,7 +31,7 @@ export function translatedBlock(block: Block, language: string): Block {
     made = own as Block;
     for (const unit of there ? unitsOfBlock(block) : []) {
       const value = translatedIn(block, unit, language)?.value;
-      if (value !== undefined && fits(unit.kind, value)) made = saidAt(made, unit, value);
+      if (counts(unit, value)) made = saidAt(made, unit, value);
     }
     languages.set(language, made);
   }
@@ -50,7 +54,7 @@ export function translated(email: Email, language: string): Email {
   let { envelope } = own;
   for (const unit of unitsOfEnvelope(email)) {
     const value = translatedIn(email, unit, language)?.value;
-    if (value !== undefined && fits(unit.kind, value)) envelope = saidAt(envelope, unit, value);
+    if (counts(unit, value)) envelope = saidAt(envelope, unit, value);
   }
   const sections = own.sections.map((section) => translatedSection(section, language));
   return { ...own, language, envelope, sections };

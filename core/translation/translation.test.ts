@@ -207,6 +207,24 @@ describe("what a reader of another language gets", () => {
     expect(read("de")).toContain('<html lang="de" dir="ltr"');
   });
 
+  test("a translation that was emptied is missing, and readers get what the design says", () => {
+    const emptied = block({
+      ...createBlock("image", "i"),
+      ...picture,
+      href: "https://shop.example/en",
+      translations: {
+        de: { alt: { value: " ", of: "A pea" }, href: { value: "", of: "https://shop.example/en" } },
+      },
+    });
+    expect(translatedBlock(emptied, "de")).toMatchObject({ alt: "A pea", href: "https://shop.example/en" });
+    const states = translationState(emailWith([emptied], { translations: { de: {} } }), "de");
+    expect(states.filter(({ block: id }) => id === "i").map(({ path, state }) => [path, state])).toEqual([
+      ["alt", "missing"],
+      ["src", "same"],
+      ["href", "same"],
+    ]);
+  });
+
   test("what cannot stand in a place is left out", () => {
     const odd = block({
       ...createBlock("heading", "h"),

@@ -10,7 +10,7 @@ import {
 } from "~/core/email";
 import { linkLook } from "~/core/markup";
 import { cleanPaste } from "~/core/writing";
-import { say, shownEmail, spokenTo } from "../language";
+import { say, spokenTo, writtenIn } from "../language";
 import { type Composer, TYPING } from "../store";
 import { fromEditor, inlineFromEditor, inlineToEditor, toEditor } from "../text/convert";
 import { type EditorHost, refreshTags, textExtensions } from "../text/extensions";
@@ -41,12 +41,11 @@ export function editInPlace(
     kind === "prose"
       ? toEditor((words as RichDoc | undefined) ?? richText())
       : inlineToEditor((words as Inline[] | undefined) ?? []);
-  const blockNow = () => {
-    const found = findNode(shownEmail(store.getState()), block.id);
-    return found?.kind === "block" ? found.node : undefined;
-  };
-  let current: unknown = valueAt(block, key);
   const language = spokenTo(store.getState());
+  const unit = { block: block.id, path: key };
+  const there = () => findNode(store.getState().email, block.id) !== undefined;
+  const wordsNow = () => writtenIn(store.getState().email, unit, language);
+  let current: unknown = valueAt(block, key);
   place.lang = language;
   const editor = new Editor({
     element: place,
@@ -64,8 +63,8 @@ export function editInPlace(
       const json = changed.getJSON();
       current = kind === "prose" ? fromEditor(json) : inlineFromEditor(json);
       const how = { label: "Typing", merge: `${TYPING}${block.id} ${key}`, language };
-      say(store, { block: block.id, path: key }, current as SaidThere, how);
-      current = valueAt(blockNow() ?? {}, key);
+      say(store, unit, current as SaidThere, how);
+      current = wordsNow();
     },
   });
   const stop = store.subscribe((state, before) => {
@@ -74,9 +73,8 @@ export function editInPlace(
       refreshTags(editor.view.dom, host);
     }
     if (state.email === before.email) return;
-    const now = blockNow();
-    const content = now && valueAt(now, key);
-    if (now && content !== current) {
+    const content = wordsNow();
+    if (there() && content !== current) {
       current = content;
       takeOver(editor, read(content));
     }

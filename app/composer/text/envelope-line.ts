@@ -1,6 +1,7 @@
 import type { Editor } from "@tiptap/core";
+import type { Inline } from "~/core/email";
 import type { Actions } from "../actions";
-import { say, shownEmail } from "../language";
+import { say, shownEmail, spokenTo, writtenIn } from "../language";
 import type { Composer } from "../store";
 import { mountWords } from "./words-editor";
 
@@ -21,8 +22,10 @@ export function mountLine(
       say(store, { block: null, path: part }, words, { label: `Changing the ${part}`, merge: part }),
   });
   const stop = store.subscribe((state, before) => {
-    const next = shownEmail(state).envelope[part];
-    if (next !== shownEmail(before).envelope[part] && next !== line.words()) line.take(next);
+    const language = spokenTo(state);
+    const next = writtenIn(state.email, { block: null, path: part }, language) as Inline[];
+    const was = writtenIn(before.email, { block: null, path: part }, spokenTo(before));
+    if (next !== was && next !== line.words()) line.take(next);
   });
   return {
     editor: line.editor,
