@@ -1,7 +1,7 @@
 -- Who brought whom: asked by the reader's own link, counted once they confirmed from their own mailbox.
 create table referrals (
   id text primary key,
-  referrer integer not null references contacts (id) on delete cascade,
+  referrer integer not null,
   email text not null,
   first_name text,
   -- When the confirmation was last sent.
@@ -17,7 +17,7 @@ create index referrals_email on referrals (lower(email));
 
 -- What readers earned by the friends they brought; sent once, each with what it was when it was earned.
 create table rewards (
-  contact_id integer not null references contacts (id) on delete cascade,
+  contact_id integer not null,
   step text not null,
   words text not null,
   -- The batch a code of goes along, and the code once it was taken.
