@@ -108,15 +108,12 @@ export const refer: BlockType<ReferBlock> = {
     message: "I read these letters every month and thought of you. You can sign up here:",
     align: "center",
   }),
-  parts: [
-    { key: "words", label: "Words above" },
-    { key: "standing", label: "The reader’s number" },
-  ],
+  parts: [{ key: "words", label: "Words above" }],
   look: ["align"],
   html(block, context) {
     const { out } = context;
     if (shows(block, "words")) proseHtml(block.words, { align: block.align }, context, "words");
-    if (block.programme && shows(block, "standing")) standing(block, context);
+    if (block.programme) standing(block, context);
     out.raw(`<table ${TABLE} width="100%"><tr><td style="${css({ padding: "12px 0 0" })}">`);
     buttonHtml({ content: block.content, href: invitation(block), align: block.align }, context);
     out.raw("</td></tr></table>");
@@ -124,7 +121,7 @@ export const refer: BlockType<ReferBlock> = {
   text(block, context) {
     const { out, known } = context;
     if (shows(block, "words")) proseText(block.words.content, context);
-    if (block.programme && known.referrals && shows(block, "standing")) {
+    if (block.programme && known.referrals) {
       writeInline(countOf(block), context);
       out.raw("\n");
       comesNext(block, context, (words) => {
