@@ -11,6 +11,7 @@ export async function ask<T>(
     | "/assist"
     | "/audience/fields/change"
     | "/lookups/change"
+    | "/referrals/change"
     | "/sources/codes",
   body?: unknown,
   signal?: AbortSignal,
