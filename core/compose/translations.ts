@@ -1,4 +1,11 @@
-import { type Email, type SaidThere, type Translated, type Translations, withValueAt } from "../email";
+import {
+  blocksOf,
+  type Email,
+  type SaidThere,
+  type Translated,
+  type Translations,
+  withValueAt,
+} from "../email";
 import { sourceOf, type UnitName, unitKey } from "../translation";
 import { type Command, CommandError, commands, plain } from "./commands";
 
@@ -14,10 +21,9 @@ type Holder = Pick<Email, "translations">;
 
 function holderOf(draft: Email, block: string | null): Holder {
   if (block === null) return draft;
-  for (const section of draft.sections)
-    for (const row of section.rows)
-      for (const column of row.columns) for (const it of column.blocks) if (it.id === block) return it;
-  throw new CommandError("It is no longer in the email.");
+  const found = blocksOf(draft).find(({ id }) => id === block);
+  if (!found) throw new CommandError("It is no longer in the email.");
+  return found;
 }
 
 function put(holder: Holder, translations: Translations): void {
@@ -70,8 +76,5 @@ export const removeLanguage =
       const { [language]: _, ...others } = plain(holder.translations);
       put(holder, others);
     };
-    without(draft);
-    for (const section of draft.sections)
-      for (const row of section.rows)
-        for (const column of row.columns) for (const block of column.blocks) without(block);
+    for (const holder of [draft, ...blocksOf(draft)]) without(holder);
   };

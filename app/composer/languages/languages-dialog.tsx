@@ -179,7 +179,7 @@ function Translating({ language }: { language: string }) {
               onClick={() => choose(value)}
               className="rounded-sm px-2 py-0.5 hover:bg-black/4 aria-pressed:bg-mulberry-wash aria-pressed:text-mulberry"
             >
-              {label} {value === "all" ? all : value === "same" ? "" : count(progress[value])}
+              {label} {count(value === "all" ? all : progress[value])}
             </button>
           ))}
         </div>

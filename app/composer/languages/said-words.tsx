@@ -1,4 +1,3 @@
-import { Fragment } from "react";
 import { type Inline, isRichDoc, lineTyped, type RichNode, type SaidThere } from "~/core/email";
 import { directionOf } from "~/core/program";
 import { useComposer } from "../store";
@@ -52,14 +51,13 @@ function Line({ content, about }: { content: readonly Inline[]; about: Around })
         </span>
       );
     return (
-      <Fragment key={key}>
-        <span
-          className="reader-value"
-          title={it.type === "mergeTag" ? `Reader data: ${it.attrs.field.replaceAll("_", " ")}` : "Either/or"}
-        >
-          {it.type === "mergeTag" ? tagWords(it.attrs, reader, about) : lineWords([it], reader, about) || "…"}
-        </span>
-      </Fragment>
+      <span
+        key={key}
+        className="reader-value"
+        title={it.type === "mergeTag" ? `Reader data: ${it.attrs.field.replaceAll("_", " ")}` : "Either/or"}
+      >
+        {it.type === "mergeTag" ? tagWords(it.attrs, reader, about) : lineWords([it], reader, about) || "…"}
+      </span>
     );
   });
 }

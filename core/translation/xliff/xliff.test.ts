@@ -3,8 +3,8 @@ import { DomHandler, Parser } from "htmlparser2";
 import { describe, expect, test } from "vitest";
 import type { Rule } from "../../audience";
 import { createBlock } from "../../blocks";
+import { changeEmail, translate } from "../../compose";
 import {
-  type Block,
   type Email,
   EmailSchema,
   type Inline,
@@ -93,33 +93,8 @@ function letter(): Email {
 /** The email with what a file changes. */
 function taken(email: Email, file: string): Email {
   const { language, changes } = readXliff(file, email);
-  let next = email;
-  for (const { unit, there } of changes) {
-    const put = <T extends Pick<Email, "translations">>(holder: T): T => ({
-      ...holder,
-      translations: {
-        ...holder.translations,
-        [language]: { ...holder.translations?.[language], [unit.path.replaceAll("/", ".")]: there },
-      },
-    });
-    next =
-      unit.block === null
-        ? put(next)
-        : {
-            ...next,
-            sections: next.sections.map((section) => ({
-              ...section,
-              rows: section.rows.map((row) => ({
-                ...row,
-                columns: row.columns.map((column) => ({
-                  ...column,
-                  blocks: column.blocks.map((block): Block => (block.id === unit.block ? put(block) : block)),
-                })),
-              })),
-            })),
-          };
-  }
-  return EmailSchema.parse(next);
+  const command = translate(changes.map(({ unit, there: said }) => ({ unit, language, there: said })));
+  return EmailSchema.parse(changeEmail(email, command).email);
 }
 
 /** What an independent script does to a file: gives a unit another target, whatever stood there. */
