@@ -94,13 +94,25 @@ export async function eventually<T>(
   }
 }
 
+/** Gives a campaign to one more group, and waits until it is kept and counted. */
+export async function chooseReaders(page: Page, id: string, group: string): Promise<void> {
+  await page.open(`/campaigns/${id}/readers`);
+  await page.choose("Add readers", group);
+  await page.sees("Each address once.");
+}
+
 /** Gives a campaign to everybody on the monthly letter's list and sends it. Returns to how many readers. */
 export async function sendToLetter(page: Page, program: Program, id: string): Promise<number> {
-  await page.open(`/campaigns/${id}/readers`);
-  await page.choose("Add readers", "Monthly letter");
-  await page.sees("In the chosen groups");
+  await chooseReaders(page, id, "Monthly letter");
   return sendNow(program, id);
 }
+
+/** What a page says, without its markup: it shows what stops a sending. */
+const wordsOf = (html: string) =>
+  html
+    .replace(/<(script|style)[\s\S]*?<\/\1>/g, "")
+    .replace(/<[^>]*>/g, " ")
+    .replace(/\s+/g, " ");
 
 /** Sends a campaign to those who are chosen. Returns to how many. */
 export async function sendNow(program: Program, id: string): Promise<number> {
@@ -113,7 +125,6 @@ export async function sendNow(program: Program, id: string): Promise<number> {
     time: "",
     zone: "UTC",
   });
-  if (status >= 400)
-    throw new Error(`it is not sent (${status}): ${/role="alert"[^>]*>([^<]*)/.exec(html)?.[1]}`);
+  if (status >= 400) throw new Error(`${readers} readers, not sent (${status}): ${wordsOf(html)}`);
   return readers;
 }

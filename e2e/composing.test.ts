@@ -653,6 +653,21 @@ describe("saving and sending", () => {
     expect(says("Kept here.")(await saved())).toBe(true);
   });
 
+  test("while a choice of readers is on its way, no number of the one before stands for it", async () => {
+    await letter("Counted");
+    await page.open(`/campaigns/${id}/readers`);
+    await page.run(
+      "const real = window.fetch; window.held = new Promise(go => window.letGo = go); window.fetch = (...all) => all[1]?.method === 'POST' || all[0].method === 'POST' ? window.held.then(() => real(...all)) : real(...all)",
+    );
+    await page.choose("Add readers", "Seed club");
+    await page.sees("Counting…");
+    expect(await page.words("main aside")).toMatch(/In the chosen groups\s+…/);
+    expect(await page.words("main aside")).not.toMatch(/\d/);
+    await page.run("window.letGo()");
+    await page.sees("Each address once.");
+    expect(await page.words("main aside")).toMatch(/\d readers/);
+  });
+
   test("what is unfinished stands on the sheet, each with the way to it", async () => {
     await page.open(`/campaigns/${id}/send`);
     await page.sees("There is no subject", "[data-testid=findings]");

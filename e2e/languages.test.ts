@@ -6,7 +6,7 @@ import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
 import type { Inline, Translations } from "~/core/email";
 import { blocksOf, inlineText } from "~/core/email";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
-import { designOf, eventually, sendNow, startBlank } from "./campaigns";
+import { chooseReaders, designOf, eventually, sendNow, startBlank } from "./campaigns";
 import { download, mailboxOf } from "./postroom";
 import { type Program, startProgram } from "./program";
 
@@ -62,9 +62,7 @@ async function readIn(language: string): Promise<void> {
 
 test("a language is added and written side by side; what is missing is counted down", async () => {
   campaign = await startBlank(page, program, "A letter", "Leaf news");
-  await page.open(`/campaigns/${campaign}/readers`);
-  await page.choose("Add readers", "Monthly letter");
-  await page.sees("In the chosen groups");
+  await chooseReaders(page, campaign, "Monthly letter");
   await page.open(`/campaigns/${campaign}/compose`);
   await (await page.named("Subject")).click();
   await page.keys("Leaf news of the month");

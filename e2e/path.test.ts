@@ -316,7 +316,7 @@ test("a proof goes out as a reader, with a note; mistakes in the addresses are n
 test("readers are chosen with the count after suppression", async () => {
   await page.press("Readers");
   await page.choose("Add readers", "Seed club");
-  await page.sees("In the chosen groups");
+  await page.sees("Each address once.");
   await page.choose("Leave out", "Balcony gardeners");
   await page.until(async () => /Left out\s+[1-9]/.test(await page.words("aside")), "nobody was left out");
 });

@@ -65,7 +65,7 @@ test("goes out as text and nothing else: to a proof, and to each reader with the
 
   await page.press("Readers");
   await page.choose("Add readers", "Seed club");
-  await page.sees("In the chosen groups");
+  await page.sees("Each address once.");
   await page.press("On to sending");
   const button = await page.find("main button[class*=bg-mulberry]");
   const readers = Number(/Send to ([\d,]+) readers/.exec(await button.getText())?.[1].replace(",", ""));

@@ -65,6 +65,8 @@ export default function Readers({
   const selection = (fetcher.json as Selection | undefined) ?? saved;
   const keep = (next: Selection) => fetcher.submit(next, { method: "post", encType: "application/json" });
   const name = (group: Group) => groups.find((one) => same(one, group))?.name ?? "(deleted)";
+  // While a choice is on its way, the numbers are still those of the one before.
+  const counting = fetcher.state !== "idle";
   return (
     <main className="h-full overflow-y-auto">
       <title>Readers · Septima</title>
@@ -119,23 +121,29 @@ export default function Readers({
           ))}
           {problem && <Problem>{problem}</Problem>}
         </div>
-        <aside className="card p-4" aria-live="polite" aria-busy={fetcher.state !== "idle"}>
+        <aside className="card p-4" aria-live="polite" aria-busy={counting}>
           <h2 className="mb-3 text-[15px] font-semibold">The count</h2>
           {numbers && selection.include.length > 0 ? (
             <>
               <dl className="space-y-1.5">
-                <Subtraction label="In the chosen groups" number={numbers.included} sign="plus" />
-                <Subtraction label="Left out" number={numbers.excluded} />
-                <Subtraction label="Unsubscribed" number={numbers.unsubscribed} />
-                <Subtraction label="Bounced before" number={numbers.bounced} />
-                {numbers.complained > 0 && (
-                  <Subtraction label="Called a letter spam" number={numbers.complained} />
-                )}
+                {[
+                  { label: "In the chosen groups", number: numbers.included, sign: "plus" as const },
+                  { label: "Left out", number: numbers.excluded },
+                  { label: "Unsubscribed", number: numbers.unsubscribed },
+                  { label: "Bounced before", number: numbers.bounced },
+                  ...(numbers.complained > 0
+                    ? [{ label: "Called a letter spam", number: numbers.complained }]
+                    : []),
+                ].map((line) => (
+                  <Subtraction key={line.label} {...line} counting={counting} />
+                ))}
               </dl>
-              <p className="mt-3 border-t pt-3 text-lg font-semibold text-teal">
-                {counted(numbers.readers, "reader")}
+              <p
+                className={`mt-3 border-t pt-3 text-lg font-semibold ${counting ? "text-ink-soft" : "text-teal"}`}
+              >
+                {counting ? "Counting…" : counted(numbers.readers, "reader")}
               </p>
-              <p className="text-ink-soft">Each address once.</p>
+              <p className={`text-ink-soft ${counting ? "invisible" : ""}`}>Each address once.</p>
               <Link
                 className={`${buttonLook("primary")} mt-4 w-full`}
                 to={`/campaigns/${params.campaign}/send`}
@@ -155,13 +163,23 @@ export default function Readers({
   );
 }
 
-function Subtraction({ label, number, sign }: { label: string; number: number; sign?: "plus" }) {
+function Subtraction({
+  label,
+  number,
+  sign,
+  counting,
+}: {
+  label: string;
+  number: number;
+  sign?: "plus";
+  counting: boolean;
+}) {
   const Icon = sign === "plus" ? Plus : Minus;
   return (
     <div className="flex items-center gap-2">
       <Icon className="size-3.5 text-ink-soft" aria-hidden />
       <dt className="grow">{label}</dt>
-      <dd className="text-right">{count(number)}</dd>
+      <dd className="text-right">{counting ? "…" : count(number)}</dd>
     </div>
   );
 }
