@@ -4,14 +4,14 @@ import { blocksOf, inlineText } from "~/core/email";
 import { MANNERS, openRude } from "~/server/assistant/rude";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
 import { campaignNamed, chooseStart, designOf, startBlank } from "./campaigns";
-import { type Program, startProgram } from "./program";
+import { FEW, type Program, startProgram } from "./program";
 
 let rude: Awaited<ReturnType<typeof openRude>>;
 let program: Program;
 let page: Page;
 beforeAll(async () => {
   rude = await openRude();
-  program = await startProgram({ contacts: 300, env: { SEPTIMA_STANDINS: `own=${rude.origin}` } });
+  program = await startProgram({ contacts: FEW, env: { SEPTIMA_STANDINS: `own=${rude.origin}` } });
 });
 afterAll(async () => {
   await program?.stop();

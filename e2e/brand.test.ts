@@ -9,13 +9,13 @@ import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from "vitest
 import { blocksOf } from "~/core/email";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
 import { campaignNamed, designOf, startFrom } from "./campaigns";
-import { type Program, startProgram } from "./program";
+import { FEW, type Program, startProgram } from "./program";
 
 let program: Program;
 let page: Page;
 let folder: string;
 beforeAll(async () => {
-  program = await startProgram({ contacts: 300 });
+  program = await startProgram({ contacts: FEW });
   folder = await mkdtemp(path.join(tmpdir(), "septima-e2e-"));
 });
 afterAll(async () => {

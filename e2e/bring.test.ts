@@ -14,13 +14,13 @@ import { compile } from "~/core/render";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "~/core/render/sample";
 import { By, keepFailure, openBrowser, type Page } from "./browser";
 import { designOf, eventually, startFrom } from "./campaigns";
-import { type Program, startProgram } from "./program";
+import { FEW, type Program, startProgram } from "./program";
 
 let program: Program;
 let page: Page;
 let folder: string;
 beforeAll(async () => {
-  program = await startProgram({ contacts: 200 });
+  program = await startProgram({ contacts: FEW });
   folder = await mkdtemp(path.join(tmpdir(), "septima-bring-"));
 });
 afterAll(async () => {

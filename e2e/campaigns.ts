@@ -1,4 +1,6 @@
+import { randomUUID } from "node:crypto";
 import type { Email } from "~/core/email";
+import { difference, pack } from "~/core/steps";
 import { By, type Page } from "./browser";
 import type { Program } from "./program";
 
@@ -18,6 +20,23 @@ export async function campaignNamed(program: Program, name: string): Promise<str
 export async function designOf(program: Program, id: string): Promise<Email> {
   const answer = await fetch(`${program.address}/campaigns/${id}/save`);
   return ((await answer.json()) as { email: Email }).email;
+}
+
+/** Saves another design in a campaign's place, as a window would that has the newest one. */
+export async function saveDesign(program: Program, id: string, email: Email): Promise<void> {
+  const where = `${program.address}/campaigns/${id}/save`;
+  const saved = (await (await fetch(where)).json()) as { email: Email; revision: number };
+  const answer = await fetch(where, {
+    method: "POST",
+    headers: { "content-type": "application/json", origin: program.address },
+    body: JSON.stringify({
+      revision: saved.revision,
+      save: randomUUID(),
+      steps: pack(difference(saved.email, email)),
+    }),
+  });
+  const { state } = (await answer.json()) as { state: string };
+  if (state !== "saved") throw new Error(`the design was not saved: ${state}`);
 }
 
 /** Starts a campaign from a template that is shown in the gallery. */

@@ -7,14 +7,14 @@ import { HOSTILE_HTML } from "~/core/blocks/code/hostile";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
 import { campaignNamed } from "./campaigns";
 import { mailboxOf } from "./postroom";
-import { type Program, startProgram } from "./program";
+import { FEW, type Program, startProgram } from "./program";
 import { expectSameEverywhere } from "./same";
 
 let program: Program;
 let page: Page;
 
 beforeAll(async () => {
-  program = await startProgram({ contacts: 800 });
+  program = await startProgram({ contacts: FEW });
   page = await openBrowser(program.address);
 });
 afterAll(async () => {

@@ -7,7 +7,7 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } fr
 import { type Block, blocksOf, type Email } from "~/core/email";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
 import { campaignNamed, designOf, readersOf, submit } from "./campaigns";
-import { type Program, startProgram } from "./program";
+import { FEW, type Program, startProgram } from "./program";
 
 let program: Program;
 let page: Page;
@@ -15,7 +15,7 @@ let folder: string;
 let id: string;
 
 beforeAll(async () => {
-  program = await startProgram({ contacts: 400 });
+  program = await startProgram({ contacts: FEW });
   page = await openBrowser(program.address);
   folder = await mkdtemp(path.join(tmpdir(), "septima-pictures-"));
   for (const [name, background] of [

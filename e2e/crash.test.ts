@@ -3,7 +3,7 @@ import { rm } from "node:fs/promises";
 import { expect, test } from "vitest";
 import { campaignNamed, eventually, readersOf, submit } from "./campaigns";
 import { download, mailboxOf, unfilled } from "./postroom";
-import { startProgram } from "./program";
+import { FEW, startProgram } from "./program";
 
 async function arrived(address: string): Promise<number> {
   const { total } = (await (await fetch(`${address}/postroom/list`)).json()) as { total: number };
@@ -62,7 +62,7 @@ test(`killed ${KILLS} times in mid-dispatch, each reader gets exactly one messag
 });
 
 test("a dispatch scheduled before a crash goes out after it, at its time and not before", async () => {
-  let program = await startProgram({ contacts: 300 });
+  let program = await startProgram({ contacts: FEW });
   const { data } = program;
   try {
     const id = await campaignNamed(program, "What to sow now");

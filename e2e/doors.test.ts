@@ -4,7 +4,7 @@ import type { AddressInfo } from "node:net";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { openBrowser, type Page } from "./browser";
 import { campaignNamed } from "./campaigns";
-import { type Program, startProgram } from "./program";
+import { FEW, type Program, startProgram } from "./program";
 
 let program: Program;
 let page: Page;
@@ -12,7 +12,7 @@ let foreign: http.Server;
 let port: string;
 
 beforeAll(async () => {
-  program = await startProgram({ contacts: 60 });
+  program = await startProgram({ contacts: FEW });
   ({ port } = new URL(program.address));
   foreign = http.createServer((_request, response) =>
     response.writeHead(200, { "content-type": "text/html" }).end("<title>Elsewhere</title><p>Elsewhere</p>"),

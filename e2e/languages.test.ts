@@ -8,16 +8,15 @@ import { blocksOf, inlineText } from "~/core/email";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
 import { chooseReaders, designOf, eventually, sendNow, startBlank } from "./campaigns";
 import { download, mailboxOf } from "./postroom";
-import { type Program, startProgram } from "./program";
+import { FEW, type Program, startProgram } from "./program";
 
-const READERS = 200;
 let program: Program;
 let page: Page;
 let campaign: string;
 let folder: string;
 
 beforeAll(async () => {
-  program = await startProgram({ contacts: READERS });
+  program = await startProgram({ contacts: FEW });
   page = await openBrowser(program.address);
   folder = await mkdtemp(path.join(tmpdir(), "septima-words-"));
 });

@@ -6,16 +6,15 @@ import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
 import { By, keepFailure, openBrowser, type Page } from "./browser";
 import { designOf, eventually, sendToLetter, startBlank } from "./campaigns";
 import { download, mailboxOf, unfilled } from "./postroom";
-import { type Program, startProgram } from "./program";
+import { FEW, type Program, startProgram } from "./program";
 
-const READERS = 240;
 let program: Program;
 let page: Page;
 let campaign: string;
 let folder: string;
 
 beforeAll(async () => {
-  program = await startProgram({ contacts: READERS });
+  program = await startProgram({ contacts: FEW });
   page = await openBrowser(program.address);
   folder = await mkdtemp(path.join(tmpdir(), "septima-codes-"));
 });
@@ -62,17 +61,17 @@ test("a lookup is made: a person for one branch, somebody else for all others", 
 });
 
 test("a batch of codes comes from a file; lines that hold none are named", async () => {
-  const codes = Array.from({ length: READERS + 50 }, (_, at) => `"LEAF-${1000 + at}"`);
+  const codes = Array.from({ length: FEW + 50 }, (_, at) => `"LEAF-${1000 + at}"`);
   const file = path.join(folder, "codes.csv");
   await writeFile(file, `Code\r\n${codes.join("\r\n")}\r\ntwo,columns\r\n`);
   await page.open("/sources");
   await page.press("Batch");
   await page.fill("Name", "Leaf codes");
   await page.driver.findElement(By.css("[role=dialog] input[type=file]")).sendKeys(file);
-  await page.sees(`${READERS + 50} codes`);
-  await page.sees(`Line ${READERS + 52}, “two,columns”: more than one column`);
+  await page.sees(`${FEW + 50} codes`);
+  await page.sees(`Line ${FEW + 52}, “two,columns”: more than one column`);
   await page.press("Make the batch");
-  await page.sees(`${READERS + 50} of ${READERS + 50} codes left`);
+  await page.sees(`${FEW + 50} of ${FEW + 50} codes left`);
 });
 
 test("in a design they are words, a link and the sender, seen as the reader on the canvas gets them", async () => {
@@ -121,5 +120,5 @@ test("each reader gets a code of their own, from whoever writes to them", async 
   expect(codes.has("")).toBe(false);
   expect(writers.size).toBe(2);
   await page.open("/sources?codes=leaf_codes");
-  await page.sees(`${READERS + 50 - readers} of ${READERS + 50} codes left`);
+  await page.sees(`${FEW + 50 - readers} of ${FEW + 50} codes left`);
 });

@@ -8,7 +8,7 @@ import { scene } from "~/server/pictures/fixtures";
 import type { PictureDetail } from "~/server/pictures/library";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
 import { campaignNamed, designOf, eventually, startFrom } from "./campaigns";
-import { type Program, startProgram } from "./program";
+import { FEW, type Program, startProgram } from "./program";
 
 interface ImageParts {
   src: string;
@@ -28,7 +28,7 @@ beforeAll(async () => {
   });
   await new Promise<void>((resolve) => web.listen(0, "127.0.0.1", () => resolve()));
   elsewhere = `http://127.0.0.1:${(web.address() as AddressInfo).port}`;
-  program = await startProgram({ contacts: 200, env: { SEPTIMA_STANDINS: `web=${elsewhere}` } });
+  program = await startProgram({ contacts: FEW, env: { SEPTIMA_STANDINS: `web=${elsewhere}` } });
 });
 afterAll(async () => {
   await program?.stop();

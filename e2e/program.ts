@@ -22,16 +22,18 @@ interface Options {
 }
 
 /** So many contacts the demo has. */
-const USUAL = 12_000;
+export const USUAL = 12_000;
+/** So many it has where a test does not need more. */
+export const FEW = 400;
+/** Demos that were made once for all, by how many contacts they have: `E2E_DEMOS` holds their folders as JSON. */
+const made = (contacts: number): string | undefined =>
+  (JSON.parse(process.env.E2E_DEMOS ?? "{}") as Record<string, string>)[contacts];
 
 /** Starts the built program with the demo data and waits for its ready line. */
 export async function startProgram({ data, contacts = USUAL, env = {} }: Options = {}): Promise<Program> {
   const folder = data ?? (await mkdtemp(path.join(tmpdir(), "septima-e2e-")));
-  // The usual demo was made once for all.
-  const made = process.env.SEPTIMA_E2E_DEMO;
-  const usual = data === undefined && contacts === USUAL && (env.SEPTIMA_DEMO ?? "1") === "1";
-  if (usual && made && !env.DATABASE_URL)
-    await cp(made, folder, { recursive: true, filter: (file) => !file.endsWith(".sock") });
+  const demo = data === undefined && env.SEPTIMA_DEMO !== "0" && !env.DATABASE_URL && made(contacts);
+  if (demo) await cp(demo, folder, { recursive: true, filter: (file) => !file.endsWith(".sock") });
   const child = spawn(process.execPath, ["build/server/index.js"], {
     env: {
       ...process.env,

@@ -8,7 +8,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { promisify } from "node:util";
 import { afterAll, beforeAll, describe, expect, test, vi } from "vitest";
-import { type Program, startProgram } from "./program";
+import { FEW, type Program, startProgram } from "./program";
 
 const ORIGIN = "https://letters.tansyrow.example";
 const HOST = "letters.tansyrow.example";
@@ -32,7 +32,7 @@ beforeAll(async () => {
   folder = await mkdtemp(path.join(tmpdir(), "septima-proxy-"));
   await mkdir(path.join(folder, "logs"));
   [program, port] = await Promise.all([
-    startProgram({ contacts: 50, env: { SEPTIMA_ORIGIN: ORIGIN } }),
+    startProgram({ contacts: FEW, env: { SEPTIMA_ORIGIN: ORIGIN } }),
     freePort(),
   ]);
   await promisify(execFile)("openssl", [

@@ -3,14 +3,14 @@ import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
 import { By, keepFailure, openBrowser, type Page } from "./browser";
 import { eventually, sendToLetter, startBlank } from "./campaigns";
 import { download, mailboxOf } from "./postroom";
-import { type Program, startProgram } from "./program";
+import { FEW, type Program, startProgram } from "./program";
 
 let program: Program;
 let page: Page;
 let campaign: string;
 
 beforeAll(async () => {
-  program = await startProgram({ contacts: 40 });
+  program = await startProgram({ contacts: FEW });
   page = await openBrowser(program.address);
 });
 afterAll(async () => {

@@ -2,12 +2,12 @@
 import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from "vitest";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
 import { campaignNamed, designOf, startFrom } from "./campaigns";
-import { type Program, startProgram } from "./program";
+import { FEW, type Program, startProgram } from "./program";
 
 let program: Program;
 let page: Page;
 beforeAll(async () => {
-  program = await startProgram({ contacts: 600 });
+  program = await startProgram({ contacts: FEW });
 });
 afterAll(() => program?.stop());
 beforeEach(async () => {

@@ -2,14 +2,14 @@
 import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
 import { Key, keepFailure, openBrowser, type Page } from "./browser";
 import { campaignNamed, designOf } from "./campaigns";
-import { type Program, startProgram } from "./program";
+import { FEW, type Program, startProgram } from "./program";
 
 let program: Program;
 let page: Page;
 let id: string;
 
 beforeAll(async () => {
-  program = await startProgram({ contacts: 200 });
+  program = await startProgram({ contacts: FEW });
   page = await openBrowser(program.address);
   id = await campaignNamed(program, "What to sow now");
 });

@@ -6,13 +6,13 @@ import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
 import { BLOCK_TYPES, type BlockTypeName } from "~/core/blocks";
 import { Key, keepFailure, openBrowser, type Page } from "./browser";
 import { campaignNamed } from "./campaigns";
-import { type Program, startProgram } from "./program";
+import { FEW, type Program, startProgram } from "./program";
 
 let program: Program;
 let page: Page;
 
 beforeAll(async () => {
-  program = await startProgram({ contacts: 800 });
+  program = await startProgram({ contacts: FEW });
   page = await openBrowser(program.address);
 });
 afterAll(async () => {

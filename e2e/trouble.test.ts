@@ -4,13 +4,13 @@ import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
 import { campaignNamed, eventually, sendToLetter } from "./campaigns";
 import { download, mailboxOf, unfilled } from "./postroom";
-import { type Program, startProgram } from "./program";
+import { FEW, type Program, startProgram } from "./program";
 
 let program: Program;
 let page: Page;
 
 beforeAll(async () => {
-  program = await startProgram({ contacts: 600 });
+  program = await startProgram({ contacts: FEW });
   page = await openBrowser(program.address);
 });
 afterAll(async () => {

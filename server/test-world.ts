@@ -1,6 +1,6 @@
 /** A server's world for tests: a database in memory, a real postroom, jobs that are only written down. */
-import { randomBytes } from "node:crypto";
-import { mkdtemp, rm } from "node:fs/promises";
+import { createHash, randomBytes } from "node:crypto";
+import { mkdir, mkdtemp, readdir, readFile, rename, rm, writeFile } from "node:fs/promises";
 import http from "node:http";
 import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
@@ -25,13 +25,37 @@ export const CONFINED = {
   options: ["--import", "tsx"],
 };
 
+const MIGRATIONS = path.join(process.cwd(), "server/db/migrations");
+
+/**
+ * A migrated database in memory. The first of its migrations takes seconds and is kept among the packages' caches, from
+ * where the next ones start.
+ */
+async function newDatabase() {
+  const known = createHash("sha256");
+  for (const name of (await readdir(MIGRATIONS)).sort())
+    known.update(name).update(await readFile(path.join(MIGRATIONS, name)));
+  known.update(await readFile("node_modules/@electric-sql/pglite/package.json"));
+  const kept = path.join("node_modules/.cache/septima", `${known.digest("hex").slice(0, 16)}.tar`);
+  const dump = await readFile(kept).catch(() => null);
+  const db = await openEmbedded(undefined, dump ? new Blob([new Uint8Array(dump)]) : undefined);
+  const schema = await migrate(db, MIGRATIONS);
+  if (!dump) {
+    await mkdir(path.dirname(kept), { recursive: true });
+    const part = `${kept}.${randomBytes(4).toString("hex")}`;
+    await writeFile(part, Buffer.from(await (await db.dump()).arrayBuffer()));
+    // Whoever comes meanwhile finds it whole or not at all.
+    await rename(part, kept);
+  }
+  return { db, schema };
+}
+
 /** @param asked gets the ids of dispatches for which a job was asked */
 export async function openWorld(
   asked: string[] = [],
 ): Promise<{ septima: Septima; folder: string; close(): Promise<void> }> {
   const folder = await mkdtemp(path.join(tmpdir(), "septima-server-"));
-  const db = await openEmbedded();
-  const schema = await migrate(db, path.join(process.cwd(), "server/db/migrations"));
+  const { db, schema } = await newDatabase();
   const postroom = await openPostroom(path.join(folder, "postroom"), Date.now);
   const relay = openRelay(postroom.address);
   const confined = openConfined(CONFINED);
