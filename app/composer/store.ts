@@ -9,7 +9,7 @@ import {
   changeEmail,
   changesLinked,
   History,
-  linkedAround,
+  heldBy,
   type Place,
 } from "~/core/compose";
 import { type Brand, blocksOf, type Email, findNode, type TagFacts, type Theme } from "~/core/email";
@@ -325,8 +325,7 @@ export function createComposer(start: Start, complain: (text: string) => void): 
           return;
         }
         const { editing, editingKey, selection, email, opened } = get();
-        const linked = id === null ? undefined : linkedAround(email, id);
-        if (linked && linked.node.id !== opened) {
+        if (id !== null && heldBy(email, id, opened)) {
           set({ selection: id, also: [], editing: null });
           complain(LINKED);
           return;

@@ -24,7 +24,6 @@ export function CaseHead({
   words,
   when,
   before,
-  here,
   ruling,
   onRuling,
   onWhen,
@@ -34,8 +33,6 @@ export function CaseHead({
   when: Rule;
   /** The rules of the cases that are tried before. */
   before: Rule[];
-  /** Says that it is what somebody gets. */
-  here?: React.ReactNode;
   ruling: boolean;
   onRuling(on: boolean): void;
   onWhen(when: Rule): void;
@@ -67,7 +64,6 @@ export function CaseHead({
         <CaseCount
           rule={before.length === 0 ? when : { kind: "all", of: [{ kind: "none", of: before }, when] }}
         />
-        {here}
         <span className="flex shrink-0">{children}</span>
       </div>
       {ruling && (

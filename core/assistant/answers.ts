@@ -1,7 +1,17 @@
 import type { Block, Inline, RichDoc } from "../email";
 import { blocksFrom } from "../writing";
 import { AnsweredSchema, AnswerSchema, type Letter, readShape, type ToldField } from "./wire";
-import { bare, cleaned, LONGEST_LINE, lineOf, pieces, proseOf, unknownData, withReaderData } from "./words";
+import {
+  bare,
+  cleaned,
+  differingIn,
+  LONGEST_LINE,
+  lineOf,
+  pieces,
+  proseOf,
+  unknownData,
+  withReaderData,
+} from "./words";
 
 /** What is made of an answer: something to read, or words ready to be put in. */
 export type Answer = {
@@ -42,17 +52,19 @@ export async function readAnswers(
     const text = cleaned(read.data.text);
     const written = await pieces(text);
     const place = letter.places.find(({ id }) => id === target);
+    const before = target === "subject" || target === "preheader" ? letter[target] : (place?.text ?? "");
+    const known = [...fields, ...differingIn(before)];
     if (target === undefined || target === "new") {
       const { parts, unknown } = withReaderData(blocksFrom(written, newId), fields);
       dropped.push(...unknown.map(unknownData));
       if (parts.length > 0) answers.push({ text, put: target ?? "nothing", blocks: parts });
     } else if (place?.form === "paragraphs") {
-      const { parts, unknown } = withReaderData([{ content: proseOf(written) } as never as Block], fields);
+      const { parts, unknown } = withReaderData([{ content: proseOf(written) } as never as Block], known);
       dropped.push(...unknown.map(unknownData));
       const words = parts[0].content as RichDoc;
       if (words.content.length > 0) answers.push({ text, put: "place", place: target, words });
     } else if (place || target === "subject" || target === "preheader") {
-      const { parts: words, unknown } = withReaderData(lineOf(written), fields);
+      const { parts: words, unknown } = withReaderData(lineOf(written), known);
       dropped.push(...unknown.map(unknownData));
       if (text.length > LONGEST_LINE && !place) dropped.push(`a ${target} of ${text.length} characters`);
       else if (words.length > 0)

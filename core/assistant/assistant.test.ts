@@ -12,7 +12,7 @@ import {
   wordSigns,
 } from "../email";
 import { letterOf, placeOf, withTagsOf, writtenOut } from ".";
-import { pieces, proseOf, withReaderData } from "./words";
+import { differingIn, pieces, proseOf, withReaderData } from "./words";
 
 const FIELDS = [
   { key: "first_name", label: "First name" },
@@ -37,7 +37,7 @@ function looks(line: readonly Inline[]): string {
         : it.type === "hardBreak"
           ? "\n"
           : it.type === "either"
-            ? "<either>"
+            ? `<${JSON.stringify(it.attrs)}>`
             : `<${it.attrs.field}|${it.attrs.fallback}>`;
     out += look === last || it.type === "hardBreak" || said.trim() === "" ? said : `«${look}»${said}`;
     if (it.type !== "hardBreak" && said.trim() !== "") last = look;
@@ -95,6 +95,20 @@ const inline: fc.Arbitrary<Inline> = fc.oneof(
       .map(([said, look]): Inline => ({ type: "text", text: `${said} `, ...(look && { marks: look }) })),
   },
   fc.constantFrom(tag("first_name", "friend"), tag("zone")),
+  fc.tuple(fc.constantFrom("beans", "a {b} | *c*", "", "leaf ".repeat(40)), fc.constantFrom("peas", "")).map(
+    ([otherwise, first]): Inline => ({
+      type: "either",
+      attrs: {
+        cases: [
+          {
+            when: { kind: "field", field: "zone", op: "is", value: "cool" },
+            words: [{ type: "text", text: first }],
+          },
+        ],
+        otherwise: [{ type: "text", text: otherwise }],
+      },
+    }),
+  ),
 );
 const paragraph = fc
   .array(inline, { minLength: 1, maxLength: 5 })
@@ -113,13 +127,16 @@ const node: fc.Arbitrary<RichNode> = fc.oneof(
 );
 
 describe("words written out for an assistant", () => {
-  test("come back as they were: words, links, bold, italics, lists and reader data", async () => {
+  test("come back as they were: words, links, bold, italics, lists, reader data and either/or", async () => {
     await fc.assert(
       fc.asyncProperty(fc.array(node, { minLength: 1, maxLength: 4 }), async (content) => {
         const doc: RichDoc = { type: "doc", content };
-        const read = proseOf(await pieces(writtenOut(doc)));
-        const { parts } = withReaderData([{ ...createBlock("text", "t"), content: read }], FIELDS);
-        const back = parts[0].content as RichDoc;
+        const out = writtenOut(doc);
+        const { parts } = withReaderData(
+          [{ ...createBlock("text", "t"), content: proseOf(await pieces(out)) }],
+          [...FIELDS, ...differingIn(out)],
+        );
+        const back = withTagsOf(parts[0].content as RichDoc, doc);
         expect(linesOf(back).map(looks)).toEqual(linesOf(doc).map(looks));
       }),
       { numRuns: 300 },
@@ -132,6 +149,11 @@ describe("words written out for an assistant", () => {
     ];
     const after = withTagsOf([{ type: "text", text: "In " }, tag("zone"), tag("first_name")], before);
     expect(after).toEqual([{ type: "text", text: "In " }, before[0], tag("first_name")]);
+  });
+
+  test("of wording that differs by reader and is gone meanwhile, what everybody else got is left", () => {
+    const kept = withTagsOf([tag("wording_by_reader_1", "beans "), tag("wording_by_reader_2", " ")], []);
+    expect(kept).toEqual([{ type: "text", text: "beans" }]);
   });
 });
 

@@ -16,19 +16,37 @@ import {
 import { type Piece, readMarkdown } from "../writing";
 import type { ToldField } from "./wire";
 
-/** Words as an assistant gets them: Markdown with reader data as `{key|otherwise}`; other looks are left out. */
+/** Wording that differs by reader stands in a letter as if it were data of this name and its number in the words. */
+const DIFFERING = "wording_by_reader_";
+
+/** What an answer to written-out words may name besides fields: the wording in them that differs by reader. */
+export const differingIn = (text: string): ToldField[] =>
+  [...new Set(text.match(new RegExp(`(?<=\\{)${DIFFERING}\\d+(?=\\|)`, "g")))].map((key) => ({
+    key,
+    label: key.replaceAll("_", " "),
+  }));
+
+/**
+ * Words as an assistant gets them: Markdown with reader data as `{key|otherwise}`; other looks are left out. Of wording
+ * that differs by reader it gets what everybody else does, and can only keep it, move it or leave it out.
+ */
 export function writtenOut(words: Words): string {
-  return isRichDoc(words) ? nodesOut(words.content, "") : lineOut(words as readonly Inline[]);
+  let differing = 0;
+  const nameOf = () => `${DIFFERING}${++differing}`;
+  return isRichDoc(words) ? nodesOut(words.content, "", nameOf) : lineOut(words as readonly Inline[], nameOf);
 }
 
-function nodesOut(nodes: readonly RichNode[], indent: string): string {
+type NameOf = () => string;
+
+function nodesOut(nodes: readonly RichNode[], indent: string, nameOf: NameOf): string {
   return nodes
     .map((node) => {
-      if (node.type === "paragraph") return lineOut(node.content ?? []).replaceAll("\n", `\n${indent}`);
+      if (node.type === "paragraph")
+        return lineOut(node.content ?? [], nameOf).replaceAll("\n", `\n${indent}`);
       return node.content
         .map(({ content }, index) => {
           const mark = node.type === "orderedList" ? `${index + 1}. ` : "- ";
-          return mark + nodesOut(content, indent + " ".repeat(mark.length));
+          return mark + nodesOut(content, indent + " ".repeat(mark.length), nameOf);
         })
         .join(`\n${indent}`);
     })
@@ -43,7 +61,14 @@ const escaped = (text: string) =>
       sign ? `${lead}\\${sign}` : `${lead}${number}\\${dot}`,
     );
 
-function lineOut(line: readonly Inline[]): string {
+/** Longer words in brackets would not be taken for reader data on their way back. */
+const shortened = (text: string) => (text.length > 70 ? `${text.slice(0, 69)}…` : text);
+
+/** Signs of Markdown in what stands for those without are left out: the words are put back from where they stood. */
+const placeholder = (key: string, otherwise: string) =>
+  `{${key}${otherwise === "" ? "" : `|${otherwise.replace(/[\\`*_[\]<>~|&{}\n]/g, " ")}`}}`;
+
+function lineOut(line: readonly Inline[], nameOf: NameOf): string {
   const runs: { text: string; marks: readonly Mark[] }[] = [];
   for (const it of line) {
     const text =
@@ -52,9 +77,8 @@ function lineOut(line: readonly Inline[]): string {
         : it.type === "hardBreak"
           ? "\\\n"
           : it.type === "either"
-            ? // Wording that differs is read as most get it.
-              escaped(inlineText([it]))
-            : `{${it.attrs.field}${it.attrs.fallback === "" ? "" : `|${it.attrs.fallback.replace(/[{}|\n]/g, " ")}`}}`;
+            ? placeholder(nameOf(), shortened(inlineText([it])) || " ")
+            : placeholder(it.attrs.field, it.attrs.fallback);
     const marks = it.type === "hardBreak" ? [] : (it.marks ?? []);
     const last = runs.at(-1);
     if (last && look(last.marks) === look(marks)) last.text += text;
@@ -162,15 +186,26 @@ export function withReaderData<T extends Parameters<typeof fillPlaceholders>[0]>
 
 const otherwise = (text: string) => /\|([^|{}]*)\}+$/.exec(text)?.[1].trim() ?? "";
 
-/** The same words, where reader data that stood in those before keeps its fallback and its form. */
+/**
+ * The same words, where reader data that stood in those before keeps its fallback and its form, and wording that
+ * differs by reader all its cases. Of such wording that is gone meanwhile what everybody else got is left.
+ */
 export function withTagsOf(words: Words, before: Words): Words {
-  const had = linesOf(before).flatMap((line) =>
+  const lines = linesOf(before);
+  const had = lines.flatMap((line) =>
     [...eachPiece(line)].flatMap((it) => (it.type === "mergeTag" ? [it.attrs] : [])),
   );
+  const differing = lines.flatMap((line) => line.filter((it) => it.type === "either"));
   return mapLines(words, (line) =>
-    line.map((it) => {
-      const attrs = it.type === "mergeTag" ? had.find(({ field }) => field === it.attrs.field) : undefined;
-      return it.type === "mergeTag" && attrs ? { ...it, attrs } : it;
+    line.flatMap((it): Inline[] => {
+      if (it.type !== "mergeTag") return [it];
+      if (it.attrs.field.startsWith(DIFFERING)) {
+        const kept = differing[Number(it.attrs.field.slice(DIFFERING.length)) - 1];
+        const text = it.attrs.fallback.trim();
+        return kept ? [kept] : text === "" ? [] : [{ type: "text", text }];
+      }
+      const attrs = had.find(({ field }) => field === it.attrs.field);
+      return [attrs ? { ...it, attrs } : it];
     }),
   );
 }

@@ -10,6 +10,7 @@ import {
   type Clipping,
   changesLinked,
   cutLoose,
+  heldBy,
   keptPart,
   linkedAround,
   linkedIn,
@@ -18,6 +19,7 @@ import {
   withClipping,
 } from "./clippings";
 import { CommandError, changeEmail, commands } from "./commands";
+import { translate } from "./translations";
 
 const base = sampleEmail(12);
 const first = (kind: Located["kind"], email: Email = base) =>
@@ -104,6 +106,16 @@ describe("a linked part is not changed by the way", () => {
 
   test.each([
     ["words inside", commands.set(inside.node.id, { name: "Another" })],
+    [
+      "what it says in another language",
+      translate([
+        {
+          unit: { block: inside.node.id, path: "content" },
+          language: "de",
+          there: { value: "Laub", of: "Leaf" },
+        },
+      ]),
+    ],
     ["its own look", commands.set(id, { padding: { top: 0, right: 0, bottom: 0, left: 0 } })],
     ["taking out of it", commands.remove(inside.node.id)],
     ["putting into it", commands.duplicate(inside.node.id, newId)],
@@ -111,6 +123,16 @@ describe("a linked part is not changed by the way", () => {
   ])("%s", (_what, command) => {
     expect(stands(command)).toBe(id);
     expect(stands(command, id)).toBeUndefined();
+  });
+
+  test("and so it is known beforehand of each part whether it may be changed", () => {
+    for (const it of walk(email)) {
+      const around = linkedAround(email, it.node.id)?.node.id;
+      expect(heldBy(email, it.node.id, null)?.node.id).toBe(around);
+      expect(heldBy(email, it.node.id, id)).toBeUndefined();
+      expect(heldBy(email, it.node.id, "every")).toBeUndefined();
+      expect(heldBy(email, it.node.id, "another")?.node.id).toBe(around);
+    }
   });
 
   test.each([

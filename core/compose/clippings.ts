@@ -103,6 +103,15 @@ export function linkedAround(email: Email, id: string): Located | undefined {
   return pathTo(email, id).find((it) => linkOf(it) !== undefined);
 }
 
+/**
+ * The linked part that keeps a node from being changed by the way; undefined for what may be changed.
+ * @param opened the linked part that is being changed on purpose; `every` for all of them
+ */
+export function heldBy(email: Email, id: string, opened: string | null): Located | undefined {
+  const linked = opened === "every" ? undefined : linkedAround(email, id);
+  return linked?.node.id === opened ? undefined : linked;
+}
+
 /** A design with every place of a linked clipping as the clipping is now. */
 export function withClipping(email: Email, clipping: Clipping): Email {
   return {
@@ -155,8 +164,8 @@ export function changesLinked(
   const flat = new Flat(before);
   const held = (id: string | null): Located | undefined => {
     if (id === null || !flat.has(id)) return undefined;
-    const linked = linkedAround(before, id);
-    return linked && linked.node.id !== opened && !cut.has(linked.node.id) ? linked : undefined;
+    const linked = heldBy(before, id, opened);
+    return linked && !cut.has(linked.node.id) ? linked : undefined;
   };
   for (const step of steps) {
     const [inside, itself] =

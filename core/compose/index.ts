@@ -12,6 +12,7 @@ export {
   type ClippingPart,
   changesLinked,
   cutLoose,
+  heldBy,
   keptPart,
   linkedAround,
   linkedIn,

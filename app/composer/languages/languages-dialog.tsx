@@ -1,6 +1,6 @@
 import { Download } from "lucide-react";
 import { useMemo, useState } from "react";
-import { addLanguage, commands, removeLanguage, translate } from "~/core/compose";
+import { addLanguage, commands, heldBy, removeLanguage, translate } from "~/core/compose";
 import {
   languageFor,
   languageName,
@@ -256,7 +256,16 @@ function BringIn() {
     try {
       if (file.size > MOST_BYTES)
         throw new XliffError("The file is larger than 8 MB: it is not the words of one email.");
-      const { language, changes, unchanged, problems } = readXliff(await file.text(), store.getState().email);
+      const { email, opened } = store.getState();
+      const read = readXliff(await file.text(), email);
+      const { language, unchanged, problems } = read;
+      const { yes: held = [], no: changes = [] } = Object.groupBy(read.changes, ({ unit }) =>
+        unit.block !== null && heldBy(email, unit.block, opened) ? "yes" : "no",
+      );
+      for (const { unit } of held)
+        problems.push(
+          `${unitPlace(email, unit)}, ${unit.label.toLowerCase()}: stands in a linked clipping and was left as it is. Open the clipping, and bring the file back again.`,
+        );
       const done =
         changes.length === 0 ||
         store
@@ -266,7 +275,7 @@ function BringIn() {
             `Bringing in ${languageName(language)}`,
           );
       if (!done) return;
-      const text = `${languageName(language)}: ${changes.length === 0 ? "nothing in it is new" : `${counted(changes.length, "text")} changed`}, ${unchanged} as before.`;
+      const text = `${languageName(language)}: ${read.changes.length === 0 ? "nothing in it is new" : `${counted(changes.length, "text")} changed`}, ${unchanged} as before.`;
       setSaid({ text, problems });
     } catch (error) {
       if (!(error instanceof XliffError)) throw error;

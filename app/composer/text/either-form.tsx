@@ -7,6 +7,7 @@ import { firstLine } from "../../rules/line";
 import { Button } from "../../ui/button";
 import { useActions } from "../actions";
 import { type Chip, useComposer, useComposerStore } from "../store";
+import { CaseWhy } from "./case-why";
 import type { WordsEditor } from "./engine";
 import { loadEngine } from "./load";
 import { caseFor } from "./values";
@@ -45,7 +46,8 @@ export function EitherForm({
     setRuling(null);
     onChange({ cases: movedCase(cases, index, by) });
   };
-  const before = (index: number): Rule[] => cases.slice(0, index).map(({ when }) => when);
+  const whens = cases.map(({ when }) => when);
+  const before = (index: number): Rule[] => whens.slice(0, index);
   return (
     <>
       <ol className="space-y-3">
@@ -56,7 +58,6 @@ export function EitherForm({
               words={facts.words}
               when={one.when}
               before={before(index)}
-              here={here === index && <Here />}
               ruling={ruling === index}
               onRuling={(on) => setRuling(on ? index : null)}
               onWhen={(when) => set(index, { when })}
@@ -72,6 +73,7 @@ export function EitherForm({
                 }}
               />
             </CaseHead>
+            {here === index && <Here whens={whens} at={here} />}
             <CaseWords
               words={one.words}
               plain={plain}
@@ -88,8 +90,8 @@ export function EitherForm({
               <strong>Everybody else</strong>
             </p>
             <CaseCount rule={{ kind: "none", of: before(cases.length) }} />
-            {here === -1 && <Here />}
           </div>
+          {here === -1 && <Here whens={whens} at={here} />}
           <CaseWords
             words={otherwise}
             plain={plain}
@@ -117,9 +119,12 @@ export function EitherForm({
   );
 }
 
-/** Says that it is what the reader on the canvas gets. */
-const Here = () => (
-  <span className="shrink-0 rounded-sm bg-teal-wash px-1.5 text-xs text-teal">this reader</span>
+/** Says that it is what the reader on the canvas gets, and why. */
+const Here = (case_: { whens: readonly Rule[]; at: number }) => (
+  <p className="rounded-sm bg-teal-wash px-1.5 py-0.5 text-xs text-teal" data-testid="here">
+    This reader
+    <CaseWhy {...case_} />.
+  </p>
 );
 
 /** The words of a case, edited here; wording that differs may stand in them, too. */

@@ -1,15 +1,15 @@
 import { fieldValue } from "~/core/audience";
 import { lookupNamed, type MergeTag } from "~/core/email";
 import { readerData } from "../../readers/reader-data";
-import { Facts, whyOf } from "../../rules/why";
 import { useComposer } from "../store";
+import { CaseWhy } from "./case-why";
 import { caseFor } from "./values";
 
 /** Where what this reader gets for a tag comes from. */
 export function TagWhy({ tag }: { tag: MergeTag }) {
   const reader = useComposer((state) => state.reader);
   const facts = useComposer((state) => state.facts);
-  const { words, audience, tags } = facts;
+  const { audience, tags } = facts;
   const data = readerData(facts);
   const label = (field: string) => data.find(({ key }) => key === field)?.label ?? field;
   const found = lookupNamed(tag.field, tags.lookups);
@@ -20,17 +20,10 @@ export function TagWhy({ tag }: { tag: MergeTag }) {
       reader,
       audience,
     );
-    const when = at < 0 ? ({ kind: "any", of: cases.map((one) => one.when) } as const) : cases[at].when;
-    const why = whyOf(when, reader, words, audience);
     return (
       <>
         {at < 0 ? "What everybody else gets" : `The case “${cases[at].name || at + 1}”`}
-        {why && why.facts.length > 0 && (
-          <>
-            , because <Facts facts={why.facts} />
-          </>
-        )}
-        .
+        <CaseWhy whens={cases.map(({ when }) => when)} at={at} />.
       </>
     );
   }
