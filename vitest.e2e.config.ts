@@ -1,4 +1,28 @@
 import { defineConfig } from "vitest/config";
+import { BaseSequencer, type TestSpecification } from "vitest/node";
+
+/** The longest flows: begun first, so that none is still going on by itself when all others have ended. */
+const LONGEST = [
+  "walk",
+  "crash",
+  "compose",
+  "trouble",
+  "composing",
+  "tools",
+  "starting",
+  "pictures",
+  "brand",
+];
+
+class LongestFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const rank = ({ moduleId }: TestSpecification) => {
+      const at = LONGEST.findIndex((name) => moduleId.endsWith(`/${name}.test.ts`));
+      return at < 0 ? LONGEST.length : at;
+    };
+    return [...files].sort((a, b) => rank(a) - rank(b));
+  }
+}
 
 /**
  * The end-to-end tests drive the built program in Chromium, two files side by side: each has a program of its own, with
@@ -12,5 +36,6 @@ export default defineConfig({
     testTimeout: 300_000,
     hookTimeout: 300_000,
     maxWorkers: 2,
+    sequence: { sequencer: LongestFirst },
   },
 });

@@ -16,7 +16,7 @@ import express from "express";
 import type { Septima } from "~/server/septima";
 import { assistantAnswer } from "~/standins/assistant";
 import { Publisher } from "~/standins/publisher";
-import { isEmpty, seedDemo } from "./demo/seed";
+import { isEmpty, readOwnSources, seedDemo } from "./demo/seed";
 import { guardedHeaders, limitedBodies, onlyKnownHosts, onlyOwnPages, Starting } from "./doors";
 import { StartError } from "./lock";
 import { openSeptima, startWork } from "./septima";
@@ -107,8 +107,10 @@ async function main() {
   app.get("/healthz", (_request, response) => {
     response.json({ status: "ok", version, schema: septima.schema });
   });
-  if (process.env.SEPTIMA_DEMO === "1" && (await isEmpty(septima))) {
-    await seedDemo(septima, Number(process.env.SEPTIMA_DEMO_CONTACTS ?? 12_000), say);
+  if (process.env.SEPTIMA_DEMO === "1") {
+    if (await isEmpty(septima))
+      await seedDemo(septima, Number(process.env.SEPTIMA_DEMO_CONTACTS ?? 12_000), say);
+    else await readOwnSources(septima);
   }
   await startWork(septima, process.env.DATABASE_URL === undefined);
 

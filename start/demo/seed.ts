@@ -11,7 +11,7 @@ import { addPicture } from "~/server/pictures/taking";
 import { saveProgramme } from "~/server/referrals/programme";
 import type { Septima } from "~/server/septima";
 import { addBatch } from "~/server/sources/codes";
-import { addFeed } from "~/server/sources/sources";
+import { addFeed, refreshAll, sources } from "~/server/sources/sources";
 import { saveLookup } from "~/server/workspace/lookups";
 import { setBrand, setZone } from "~/server/workspace/settings";
 import { demoTables } from "./branches";
@@ -85,6 +85,15 @@ const LINKS = [
   "https://tansyrow.example/journal",
   "https://tansyrow.example/members",
 ];
+
+/** Reads what our own publisher says anew: the addresses of its pictures depend on the port it is at this time. */
+export async function readOwnSources(septima: Septima): Promise<void> {
+  const own = (await sources(septima)).filter(({ address }) => address.startsWith("standin://publisher/"));
+  await refreshAll(
+    septima,
+    own.map(({ id }) => id),
+  );
+}
 
 /** Whether the workspace holds anything yet. */
 export async function isEmpty(septima: Septima): Promise<boolean> {
