@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { EditionLine, PartCompared } from "~/server/campaigns/editions";
 import { editionsView } from "~/server/campaigns/editions";
+import { codesMissing } from "~/server/dispatch/dispatches";
 import { orProblem } from "../refusal";
 import { Button, buttonLook } from "../ui/button";
 import { Difference } from "../ui/difference";
@@ -13,7 +14,13 @@ import { TruePicture } from "../ui/true-picture";
 import type { Route } from "./+types/editions";
 
 export async function loader({ context: { septima }, params }: Route.LoaderArgs) {
-  const { data } = await orProblem(() => editionsView(septima, params.campaign));
+  const { data } = await orProblem(async () => {
+    const [view, short] = await Promise.all([
+      editionsView(septima, params.campaign),
+      codesMissing(septima, params.campaign),
+    ]);
+    return { ...view, short };
+  });
   return data;
 }
 
@@ -42,7 +49,7 @@ export default function Editions({ loaderData: { result, problem }, params }: Ro
       </main>
     );
   }
-  const { editions, readers, splits } = result;
+  const { editions, readers, splits, short } = result;
   const numbered = editions.map((edition, at) => ({ ...edition, number: at + 1 }));
   const chosen = search
     .getAll("edition")
@@ -83,6 +90,11 @@ export default function Editions({ loaderData: { result, problem }, params }: Ro
           />
         )}
       </header>
+      {short.map((words) => (
+        <div key={words} className="mb-4">
+          <Problem mild>{words} The editions here are as if there were enough.</Problem>
+        </div>
+      ))}
       {editions.length === 0 ? (
         <Empty title="Nobody reads it yet">
           Choose lists or segments under Readers, and each edition will be here.

@@ -1,21 +1,9 @@
-import { describeRule, type Rule, type RuleNames } from "~/core/audience";
+import { describeRule, type Rule, ruleNames } from "~/core/audience";
 import type { RuleWords } from "~/server/audience/words";
-
-const named = (all: readonly { id: string; name: string }[]) =>
-  new Map(all.map(({ id, name }) => [id, name]));
-
-/** What the ids in rules are called. */
-export const namesOf = (words: RuleWords): RuleNames => ({
-  fields: words.fields,
-  lists: named(words.lists),
-  segments: named(words.segments),
-  campaigns: named(words.behaviour.campaigns),
-  products: named(words.behaviour.products),
-});
 
 /** A rule spelt out, with the parts that carry the meaning in bold. */
 export function RuleSentence({ rule, words }: { rule: Rule; words: RuleWords }) {
-  const pieces = describeRule(rule, namesOf(words));
+  const pieces = describeRule(rule, ruleNames(words));
   return (
     <>
       Readers{" "}

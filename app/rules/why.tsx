@@ -5,9 +5,9 @@ import {
   type Reason,
   type Rule,
   RuleError,
+  ruleNames,
 } from "~/core/audience";
 import type { RuleWords } from "~/server/audience/words";
-import { namesOf } from "./rule-words";
 
 /** Why a reader meets a rule or does not; null for one that cannot be answered. */
 export function whyOf(
@@ -17,7 +17,7 @@ export function whyOf(
   audience: AudienceContext,
 ): Reason | null {
   try {
-    return explainRule(rule, reader, audience, namesOf(words));
+    return explainRule(rule, reader, audience, ruleNames(words));
   } catch (error) {
     if (error instanceof RuleError) return null;
     throw error;

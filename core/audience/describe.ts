@@ -17,6 +17,25 @@ export interface RuleNames {
   products?: ReadonlyMap<string, string>;
 }
 
+type Named = readonly { id: string; name: string }[];
+
+/** What the ids in rules are called, from lists of all there are. */
+export function ruleNames(known: {
+  fields: readonly FieldDef[];
+  lists: Named;
+  segments: Named;
+  behaviour: { campaigns: Named; products: Named };
+}): RuleNames {
+  const named = (all: Named) => new Map(all.map(({ id, name }) => [id, name]));
+  return {
+    fields: known.fields,
+    lists: named(known.lists),
+    segments: named(known.segments),
+    campaigns: named(known.behaviour.campaigns),
+    products: named(known.behaviour.products),
+  };
+}
+
 const joints = { all: " and ", any: " or ", none: " or " } as const;
 const ofNothing = { all: "everyone", any: "no one", none: "everyone" } as const;
 

@@ -29,7 +29,7 @@ export {
 } from "./contact";
 export { csvRecord } from "./csv";
 export { addDays, addSpan, anniversaryDays, dayIn, dayStart, isLeapYear, type Span } from "./dates";
-export { describeRule, type RuleNames, spanWords, type Words } from "./describe";
+export { describeRule, type RuleNames, ruleNames, spanWords, type Words } from "./describe";
 export { explainRule, type Reason } from "./explain";
 export { FIELD_OPS, fieldRuleFor, OPS_BY_KIND, type Operand } from "./operators";
 export { type AudienceContext, predicate, RuleError } from "./predicate";

@@ -19,7 +19,7 @@ export {
 export { editions, joinSame } from "./merged";
 export { nameOfData, withoutData } from "./neutral";
 export { type Message, personalise, run, textOf } from "./personalise";
-export { answerTo, type Split, splitsOf } from "./splits";
+export { type EditionWords, editionWords } from "./traits";
 export {
   batchOf,
   isCode,

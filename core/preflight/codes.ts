@@ -5,7 +5,10 @@ import { tagsOf } from "./said";
 const amount = (count: number) => `${count.toLocaleString("en")} ${count === 1 ? "code" : "codes"}`;
 
 /** Batches that have too few codes for their readers, will be nearly used up, or are worth nothing any more. */
-export function codesShort(email: Email, { codes = [], today = "" }: Circumstances): Finding[] {
+export function codesShort(
+  email: Email,
+  { codes = [], today = "" }: Pick<Circumstances, "codes" | "today">,
+): Finding[] {
   return codes.flatMap(({ key, name, wanted, free, low, ends }): Finding[] => {
     const tags = tagsOf(email).filter(({ tag }) => tag.field === `code.${key}`);
     const block = tags.find((one) => one.block !== undefined)?.block;

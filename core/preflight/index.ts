@@ -3,6 +3,7 @@
  * sending, and what somebody should look at first.
  */
 export { isBare } from "./bare";
+export { codesShort } from "./codes";
 export { type CodesWanted, type Finding, type Recipients, recipients } from "./finding";
 export { tagsOf } from "./said";
 export { asksAbout, unfinished } from "./unfinished";

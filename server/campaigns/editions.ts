@@ -1,25 +1,22 @@
 /** The editions of a campaign as somebody looks through them: what makes each one, who gets it, and what two differ in. */
-import { type Contact, contactName, describeRule, type Rule } from "~/core/audience";
+import { type Contact, contactName, ruleNames } from "~/core/audience";
 import { resolveTheme } from "~/core/email";
 import {
-  answerTo,
   bindPart,
-  type EditionCount,
+  editionWords,
   joinSame,
   personalise,
   previewAddresses,
   readerOf,
   run,
-  type Split,
-  splitsOf,
   withoutData,
 } from "~/core/personal";
 import { isBare } from "~/core/preflight";
 import { compilePieces } from "~/core/render";
-import { languageAsked, languageFor, languageName, translated } from "~/core/translation";
+import { languageFor, translated } from "~/core/translation";
 import { contactsById } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
-import { type RuleWords, ruleWords } from "../audience/words";
+import { ruleWords } from "../audience/words";
 import { Refusal, type Septima } from "../septima";
 import { liveContent } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
@@ -54,77 +51,6 @@ export interface EditionsView {
 /** Fewer readers than this share of all, or than so many, are few. */
 const RARE = { share: 0.002, count: 5 };
 
-const said = (rule: Rule, names: Parameters<typeof describeRule>[1]) =>
-  describeRule(rule, names)
-    .map(({ text }) => text)
-    .join("")
-    .replace(/^(whose|who are|who) /, "");
-
-function namesFrom(words: RuleWords): Parameters<typeof describeRule>[1] {
-  const map = (all: readonly { id: string; name: string }[]) =>
-    new Map(all.map(({ id, name }) => [id, name]));
-  return {
-    fields: words.fields,
-    lists: map(words.lists),
-    segments: map(words.segments),
-    campaigns: map(words.behaviour.campaigns),
-    products: map(words.behaviour.products),
-  };
-}
-
-const OPPOSITES: Readonly<Record<string, string>> = {
-  is: "isNot",
-  anyOf: "noneOf",
-  contains: "containsNot",
-  includes: "includesNot",
-  yes: "no",
-  known: "unknown",
-};
-
-/** A rule that is met by all others, said as plainly as can be. */
-function opposite(rule: Rule): Rule {
-  if (rule.kind === "list" || rule.kind === "segment" || rule.kind === "standing")
-    return { ...rule, in: !rule.in };
-  if (rule.kind === "field" && OPPOSITES[rule.op]) return { ...rule, op: OPPOSITES[rule.op] } as Rule;
-  return { kind: "none", of: [rule] };
-}
-
-/** Of a rule that a field is something, what it is. */
-function valueAsked(rule: Rule, { fields }: RuleWords): string | null {
-  const language = languageAsked(rule);
-  if (language !== null) return languageName(language);
-  if (rule.kind !== "field" || rule.op !== "is") return null;
-  const options = fields.find(({ key }) => key === rule.field)?.options;
-  return options?.find(({ value }) => value === rule.value)?.label ?? null;
-}
-
-/** What makes one edition, in the order of the splits. */
-function traitsOf(
-  { met, fallbacks, language, codes }: EditionCount,
-  splits: readonly Split[],
-  words: RuleWords,
-  own: string,
-): string[] {
-  const names = namesFrom(words);
-  const spoken = splits.some(({ rules }) => rules.some(({ rule }) => languageAsked(rule) !== null));
-  const label = (field: string) =>
-    (words.fields.find(({ key }) => key === field)?.label ?? field.replaceAll(/[_.]/g, " ")).toLowerCase();
-  return [
-    ...(language === null || spoken ? [] : [languageName(language)]),
-    ...splits.flatMap((split) => {
-      const answer = answerTo(split, { met });
-      if (!answer) return [];
-      if (answer.meets.length > 0)
-        return answer.meets.map((rule) => valueAsked(rule, words) ?? said(rule, names));
-      const [{ rule }] = split.rules;
-      if (languageAsked(rule) !== null) return [languageName(own)];
-      return [split.rules.length > 1 ? `another ${label(split.field ?? "")}` : said(opposite(rule), names)];
-    }),
-    ...fallbacks.map((field) => `no ${label(field)}`),
-    ...(codes.length > 0 ? ["a code"] : []),
-  ];
-}
-
 /** All editions of a campaign across its readers. @throws RuleError when a rule cannot be answered */
 export async function editionsView(septima: Septima, id: string): Promise<EditionsView> {
   const { email, readers: selection } = await campaign(septima, id);
@@ -139,27 +65,11 @@ export async function editionsView(septima: Septima, id: string): Promise<Editio
     counted.map(({ first }) => first),
   );
   const joined = joinSame(bound, counted, ({ first }) => samples.get(first));
-  // The language comes first, wherever in the design it is asked.
-  const spoken = ({ rules: [{ rule }] }: Split) => languageAsked(rule) !== null;
-  const all = splitsOf(bound.asked, joined);
-  const splits = [...all.filter(spoken), ...all.filter((split) => !spoken(split))];
-  const names = namesFrom(words);
-  const lacking = [...new Set(joined.flatMap(({ fallbacks }) => fallbacks))];
-  const languages = new Set(joined.map(({ language }) => language)).size;
-  const label = (field: string) => words.fields.find(({ key }) => key === field)?.label ?? field;
+  const told = editionWords(bound.asked, joined, ruleNames(words), email.language);
   const encoder = new TextEncoder();
   return {
     readers,
-    splits: [
-      ...(languages > 1 && !splits.some(spoken) ? [{ label: "Language", ways: languages }] : []),
-      ...splits.map(({ field, rules: [{ rule }], ways }) => ({
-        label: field === null ? said(rule, names) : label(field),
-        ways,
-      })),
-      ...lacking
-        .filter((field) => joined.some(({ fallbacks }) => !fallbacks.includes(field)))
-        .map((field) => ({ label: `${label(field)} missing`, ways: 2 })),
-    ],
+    splits: told.splits,
     editions: joined.flatMap((edition) => {
       const sample = samples.get(edition.first);
       // Somebody who was deleted meanwhile is nobody's sample.
@@ -170,7 +80,7 @@ export async function editionsView(septima: Septima, id: string): Promise<Editio
         {
           key: edition.key,
           count: edition.count,
-          traits: traitsOf(edition, splits, words, email.language),
+          traits: told.traits(edition),
           sample: { id: sample.id, name: contactName(sample) },
           subject,
           bytes: encoder.encode(html).length,

@@ -2,7 +2,14 @@ import { z } from "zod";
 import { Bits, isAnswerable, namesGoneList, RuleError } from "~/core/audience";
 import { parseEmail } from "~/core/blocks";
 import { type Email, LookupSchema, ReferralStepSchema, resolveTheme, type TagFacts } from "~/core/email";
-import { asksAbout, type Finding, type Recipients, recipients, unfinished } from "~/core/preflight";
+import {
+  asksAbout,
+  codesShort,
+  type Finding,
+  type Recipients,
+  recipients,
+  unfinished,
+} from "~/core/preflight";
 import { canMove, type DispatchState, momentOf, momentWords, ScheduleError } from "~/core/sending";
 import { ArticleSchema, type LiveContent } from "~/core/sources";
 import type { Ask } from "../audience/answers";
@@ -149,6 +156,14 @@ export async function findingsOf(septima: Septima, campaignId: string): Promise<
     brand: await brandOf(septima),
     theme: resolveTheme(email.theme, await allThemes(septima)),
   });
+}
+
+/** Of which batches a campaign has too few codes for its readers now, each in a sentence that says what those get. */
+export async function codesMissing(septima: Septima, campaignId: string): Promise<string[]> {
+  const { email, readers: selection } = await campaign(septima, campaignId);
+  const codes = await codesFor(septima, campaignId, email, selection);
+  const short = codes.filter(({ wanted, free }) => wanted > free).map((batch) => ({ ...batch, ends: null }));
+  return codesShort(email, { codes: short }).map(({ text }) => text);
 }
 
 /** The batches whose codes a campaign would show now, with how many it wants; none where a rule cannot be answered. */
