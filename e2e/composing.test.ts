@@ -482,7 +482,7 @@ describe("readers", () => {
     await page.choose("What is looked at", "Growing zone");
     await page.choose("Value", "Warm");
     await page.until(
-      async () => /Who gets it\s*[\d,]+ readers/.test(await page.words("[data-testid=panel]")),
+      async () => /Who gets it\s*[\d,]+ of [\d,]+ readers/.test(await page.words("[data-testid=panel]")),
       "it is not counted",
     );
     await page.sees("does not get it", "[data-testid=panel]");

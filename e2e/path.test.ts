@@ -88,7 +88,7 @@ test("compose by dragging, with a tag, a rule and a feed; see it as different re
   await page.choose("Value", "Cool");
   await page.sees("Readers whose growing zone is Cool", "[data-testid=panel]");
   await page.until(
-    async () => /Who gets it\s*[\d,]+ readers/.test(await page.words("[data-testid=panel]")),
+    async () => /Who gets it\s*[\d,]+ of [\d,]+ readers/.test(await page.words("[data-testid=panel]")),
     "the rule is not counted",
   );
   await page.press("Done");

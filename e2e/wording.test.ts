@@ -77,6 +77,23 @@ test("an either/or in a sentence and one in the subject: each edition reads its 
   await forZone("Cool");
   await write("Words of case 1", "Wait a while.");
   await write("Words for everybody else", "Go on");
+  // Whichever of them this reader gets, it says why.
+  expect(await page.words("[data-testid=here]")).toMatch(/^This reader, because .*zone.* (cool|mild|warm)/i);
+  // The cases share out the readers of the campaign, and each shows somebody who gets it.
+  const numbers = (text: string, of: RegExp) =>
+    [...text.matchAll(of)].map(([, said]) => Number(said.replaceAll(",", "")));
+  const [all] = numbers(await page.words("[aria-label=Reader]"), /of ([\d,]+) readers/g);
+  await page.until(async () => {
+    const cases = numbers(await page.words('[aria-label="Either/or"]'), /([\d,]+) readers/g);
+    return cases.length === 2 && cases[0] + cases[1] === all;
+  }, `the cases do not share out ${all} readers`);
+  const first = await page.words("[data-testid=here]");
+  const others = first.includes("Cool") ? "everybody else" : "case 1";
+  await page.press(`See a reader of ${others}`);
+  await page.until(
+    async () => (await page.words("[data-testid=here]")).includes("Cool") === (others === "case 1"),
+    "it shows nobody who gets the other",
+  );
   // One within the other.
   await insert();
   await write("Words of case 1", "with a name");

@@ -1,5 +1,5 @@
 import { createContext, useContext } from "react";
-import { type Contact, contactName, predicate, type Rule } from "~/core/audience";
+import { contactName } from "~/core/audience";
 import { type BlockTypeName, blockType, createBlock } from "~/core/blocks";
 import {
   type Clipping,
@@ -31,6 +31,7 @@ import { blocksFrom, readHtml, readText } from "~/core/writing";
 import type { CanvasHandle } from "./canvas/context";
 import { spokenTo } from "./language";
 import { childrenOf } from "./nodes";
+import { readerWho } from "./reader-who";
 import { type Composer, editionAt, newId, selectedIds } from "./store";
 import { growTable } from "./table-actions";
 import { partsAround } from "./text/convert";
@@ -354,23 +355,11 @@ export class Actions {
 
   /** Looks at the email as a reader who gets a part that this one does not. */
   async showTo(id: string): Promise<void> {
-    const { email, editions, facts, set, select } = this.store.getState();
+    const { email, set, select } = this.store.getState();
     const rules = pathTo(email, id).flatMap((it) =>
       it.kind === "column" || !it.node.show ? [] : [it.node.show],
     );
-    const rule: Rule = { kind: "all", of: rules };
-    let reader: Contact | null = null;
-    try {
-      const meets = predicate(rule, facts.audience);
-      reader = editions.find(({ sample }) => meets(sample))?.sample ?? null;
-      if (!reader) {
-        const response = await fetch("/readers/count", { method: "POST", body: JSON.stringify(rule) });
-        reader =
-          ((await response.json()) as { result: { sample: Contact | null } | null }).result?.sample ?? null;
-      }
-    } catch {
-      // The server is away, or the rule cannot be answered: then nobody can be found.
-    }
+    const reader = await readerWho(this.store.getState(), { kind: "all", of: rules });
     if (!reader) {
       this.announce("No reader gets this part.");
       this.complain("No reader gets this part. Look at its rule in the panel.");

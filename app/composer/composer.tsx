@@ -3,6 +3,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { createPortal } from "react-dom";
 import { Link } from "react-router";
 import { picturesAmong } from "../pictures/upload";
+import { CountedIn } from "../rules/use-reader-count";
 import { buttonLook, IconButton } from "../ui/button";
 import { useNotify } from "../ui/notices";
 import { Actions, ActionsContext, useActions } from "./actions";
@@ -66,21 +67,23 @@ export function Composer({ start, toolsId }: { start: Start; toolsId: string }) 
     <ComposerContext.Provider value={store}>
       <CanvasContext.Provider value={canvas}>
         <ActionsContext.Provider value={actions}>
-          {start.email.only ? (
-            <TextLetter saveNow={saveNow} />
-          ) : (
-            <DragArea>
-              <Screen saveNow={saveNow} bringIn={bringIn} complain={complain} />
-            </DragArea>
-          )}
-          <Dialogs given={given} onGiven={() => setGiven(null)} />
-          <CursorMenu />
-          <PressedInWords />
-          <Tools toolsId={toolsId} />
-          <Leaving autosave={autosave} />
-          <p className="sr-only" aria-live="polite">
-            {spoken}
-          </p>
+          <CountedIn.Provider value={start.facts.campaign}>
+            {start.email.only ? (
+              <TextLetter saveNow={saveNow} />
+            ) : (
+              <DragArea>
+                <Screen saveNow={saveNow} bringIn={bringIn} complain={complain} />
+              </DragArea>
+            )}
+            <Dialogs given={given} onGiven={() => setGiven(null)} />
+            <CursorMenu />
+            <PressedInWords />
+            <Tools toolsId={toolsId} />
+            <Leaving autosave={autosave} />
+            <p className="sr-only" aria-live="polite">
+              {spoken}
+            </p>
+          </CountedIn.Provider>
         </ActionsContext.Provider>
       </CanvasContext.Provider>
     </ComposerContext.Provider>

@@ -9,6 +9,10 @@ import { asGroup, RuleEditor } from "./rule-editor";
 import { RuleSentence } from "./rule-words";
 import { useReaderCount } from "./use-reader-count";
 
+/** Whom a case is for: those who meet its rule and none of those that are tried before. */
+export const caseRule = (before: Rule[], when: Rule): Rule =>
+  before.length === 0 ? when : { kind: "all", of: [{ kind: "none", of: before }, when] };
+
 /** How many readers get a case: those who meet its rule and none before. */
 export function CaseCount({ rule }: { rule: Rule }) {
   const now = useReaderCount(rule);
@@ -61,9 +65,7 @@ export function CaseHead({
           </span>
           <Pencil className="size-3 shrink-0 text-ink-soft group-hover:text-ink" aria-hidden />
         </button>
-        <CaseCount
-          rule={before.length === 0 ? when : { kind: "all", of: [{ kind: "none", of: before }, when] }}
-        />
+        <CaseCount rule={caseRule(before, when)} />
         <span className="flex shrink-0">{children}</span>
       </div>
       {ruling && (

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { createContext, useContext, useEffect, useState } from "react";
 import type { Rule } from "~/core/audience";
 import type { CountedRule } from "~/server/audience/counting";
 
@@ -15,8 +15,16 @@ interface Counted {
 
 const COUNTING: Counted = { count: null, problem: null, names: [] };
 
+/** The campaign whose readers are counted; everybody where there is none. */
+export const CountedIn = createContext<string | null>(null);
+
+/** Where a rule is sent to be counted. */
+export const countAddress = (campaign: string | null) =>
+  campaign === null ? "/readers/count" : `/readers/count?campaign=${encodeURIComponent(campaign)}`;
+
 /** How many readers meet a rule while it is being written, some of them, and what each line does. */
 export function useReaderCount(rule: Rule | undefined): Counted {
+  const address = countAddress(useContext(CountedIn));
   const [answer, setAnswer] = useState<(Counted & { for: string }) | null>(null);
   const key = rule ? JSON.stringify(rule) : "";
   useEffect(() => {
@@ -24,7 +32,7 @@ export function useReaderCount(rule: Rule | undefined): Counted {
     const ending = new AbortController();
     const timer = setTimeout(async () => {
       try {
-        const response = await fetch("/readers/count", { method: "POST", body: key, signal: ending.signal });
+        const response = await fetch(address, { method: "POST", body: key, signal: ending.signal });
         const { result, problem } = (await response.json()) as {
           result: CountedRule | null;
           problem: string | null;
@@ -45,6 +53,6 @@ export function useReaderCount(rule: Rule | undefined): Counted {
       clearTimeout(timer);
       ending.abort();
     };
-  }, [key]);
+  }, [key, address]);
   return answer?.for === key ? answer : COUNTING;
 }

@@ -23,6 +23,7 @@ import { addContacts, contactsById } from "./contacts";
 import { countRule } from "./counting";
 import { recordFacts, setFields } from "./fields";
 import { saveRecords, saveTable } from "./records";
+import type { Selection } from "./selection";
 import { type Person, preparePeople, storePeople } from "./test-people";
 
 /** The fields, and facts of what one of them points to. */
@@ -192,6 +193,40 @@ test("what was answered is not asked again until the audience changes; of many, 
   await addContacts(septima, [{ email: "new@r.example", fields: { zone: "cool" } }]);
   expect(await audienceNow(septima)).not.toBe(before);
   expect((await countRule(counting, cool)).count).toBe(3001);
+});
+
+test("of a campaign's readers a rule and each of its lines count those alone", async () => {
+  await settle([]);
+  const people = Array.from({ length: 12 }, (_, n) => ({
+    email: `c${n}@c.example`,
+    fields: { zone: n % 2 === 0 ? "cool" : "mild", ...(n % 3 === 0 && { first_name: `Ines ${n}` }) },
+    lists: n < 6 ? ["club"] : [],
+  }));
+  await addContacts(septima, people);
+  const cool: Rule = { kind: "field", field: "zone", op: "is", value: "cool" };
+  const both: Rule = { kind: "all", of: [cool, { kind: "field", field: "first_name", op: "known" }] };
+  const club = { include: [{ kind: "list" as const, id: "club" }], exclude: [] };
+  const counted = async (rule: Rule, among?: Selection) => {
+    const { count, names, parts, sample } = await countRule(septima, rule, among);
+    return { count, names, first: sample?.email, left: Object.values(parts).map(({ left }) => left) };
+  };
+  expect(await counted(both)).toEqual({
+    count: 2,
+    names: ["Ines 0", "Ines 6"],
+    first: "c0@c.example",
+    left: [6, 2],
+  });
+  expect(await counted(both, club)).toEqual({
+    count: 1,
+    names: ["Ines 0"],
+    first: "c0@c.example",
+    left: [3, 1],
+  });
+  const others = { include: [{ kind: "everyone" as const, id: "" }], exclude: club.include };
+  expect(await counted(both, others)).toMatchObject({ count: 1, names: ["Ines 6"], left: [3, 1] });
+  // Everybody else is the rest of the same readers.
+  expect((await counted({ kind: "none", of: [both] }, club)).count).toBe(5);
+  expect((await counted(both, { include: [], exclude: [] })).count).toBe(2);
 });
 
 test("where a day begins at another hour, what was done since then is asked again", async () => {

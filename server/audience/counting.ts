@@ -1,10 +1,11 @@
 /** How many meet a rule, what each of its lines does to that number, and which values fields have. */
 import { type Bits, type Contact, contactName, factIn, type Rule } from "~/core/audience";
 import { Refusal, type Septima } from "../septima";
-import { askAudience, valuesIn } from "./answers";
+import { valuesIn } from "./answers";
 import { contactsById } from "./contacts";
 import { readerFields } from "./fields";
 import { audienceContext } from "./groups";
+import { type Selection, selectedReaders } from "./selection";
 
 export interface CountedRule {
   count: number;
@@ -24,10 +25,16 @@ const NAMED = 3;
 
 /**
  * Counts a rule of subscribed contacts.
+ * @param among counted are only those chosen here; everybody when it chooses nobody
  * @throws RuleError when a segment is missing or refers to itself
  */
-export async function countRule(septima: Septima, rule: Rule): Promise<CountedRule> {
-  const { everyone, meets } = await askAudience(septima, await audienceContext(septima), [rule]);
+export async function countRule(
+  septima: Septima,
+  rule: Rule,
+  among: Selection = { include: [], exclude: [] },
+): Promise<CountedRule> {
+  const { readers: everyone, meets: meet } = await selectedReaders(septima, among, [rule]);
+  const meets = (part: Rule) => meet(part).and(everyone);
   const parts: CountedRule["parts"] = {};
   const walk = (group: Rule, path: readonly number[]): void => {
     if (!("of" in group)) return;

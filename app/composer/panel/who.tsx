@@ -9,7 +9,7 @@ import { useReaderCount } from "../../rules/use-reader-count";
 import { Facts, whyOf } from "../../rules/why";
 import { Button } from "../../ui/button";
 import { Problem } from "../../ui/form";
-import { counted } from "../../ui/time";
+import { count, counted } from "../../ui/time";
 import { useActions } from "../actions";
 import { useComposer } from "../store";
 import { useSet } from "./lines";
@@ -24,6 +24,7 @@ export function WhoGetsIt({ node }: { node: Exclude<Located, { kind: "column" }>
   const [draft, setDraft] = useState<ReturnType<typeof asGroup> | null>(null);
   const { words } = facts;
   const now = useReaderCount(draft ?? show);
+  const size = useComposer((state) => state.audienceSize);
   const fixed = node.kind === "block" && node.node.type === "footer";
   if (fixed) {
     return (
@@ -47,7 +48,9 @@ export function WhoGetsIt({ node }: { node: Exclude<Located, { kind: "column" }>
       tone={show ? "teal" : undefined}
       aside={
         show && (
-          <span aria-live="polite">{now.count === null ? "counting…" : counted(now.count, "reader")}</span>
+          <span aria-live="polite">
+            {now.count === null ? "counting…" : `${count(now.count)} of ${counted(size, "reader")}`}
+          </span>
         )
       }
     >

@@ -2,10 +2,11 @@ import { Plus, Trash2 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import type { Rule } from "~/core/audience";
 import type { Either, Inline } from "~/core/email";
-import { CaseCount, CaseHead, CaseMoves, movedCase } from "../../rules/case-head";
+import { CaseCount, CaseHead, CaseMoves, caseRule, movedCase } from "../../rules/case-head";
 import { firstLine } from "../../rules/line";
 import { Button } from "../../ui/button";
 import { useActions } from "../actions";
+import { readerWho } from "../reader-who";
 import { type Chip, useComposer, useComposerStore } from "../store";
 import { CaseWhy } from "./case-why";
 import type { WordsEditor } from "./engine";
@@ -73,7 +74,11 @@ export function EitherForm({
                 }}
               />
             </CaseHead>
-            {here === index && <Here whens={whens} at={here} />}
+            {here === index ? (
+              <Here whens={whens} at={here} />
+            ) : (
+              <SeeOne rule={caseRule(before(index), one.when)} label={`See a reader of case ${index + 1}`} />
+            )}
             <CaseWords
               words={one.words}
               plain={plain}
@@ -91,7 +96,11 @@ export function EitherForm({
             </p>
             <CaseCount rule={{ kind: "none", of: before(cases.length) }} />
           </div>
-          {here === -1 && <Here whens={whens} at={here} />}
+          {here === -1 ? (
+            <Here whens={whens} at={here} />
+          ) : (
+            <SeeOne rule={{ kind: "none", of: whens }} label="See a reader of everybody else" />
+          )}
           <CaseWords
             words={otherwise}
             plain={plain}
@@ -126,6 +135,25 @@ const Here = (case_: { whens: readonly Rule[]; at: number }) => (
     <CaseWhy {...case_} />.
   </p>
 );
+
+/** Shows the email as somebody who gets another case. */
+function SeeOne({ rule, label }: { rule: Rule; label: string }) {
+  const store = useComposerStore();
+  // Another rule may have readers.
+  const asked = JSON.stringify(rule);
+  const [nobody, setNobody] = useState<string | null>(null);
+  const see = async () => {
+    const reader = await readerWho(store.getState(), rule);
+    setNobody(reader ? null : asked);
+    if (reader) store.getState().set({ reader });
+  };
+  if (nobody === asked) return <p className="text-xs text-ink-soft">Nobody among the readers gets this.</p>;
+  return (
+    <button type="button" aria-label={label} className="text-xs text-teal underline" onClick={see}>
+      See a reader
+    </button>
+  );
+}
 
 /** The words of a case, edited here; wording that differs may stand in them, too. */
 function CaseWords({
