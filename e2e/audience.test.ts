@@ -184,10 +184,12 @@ test("a list is made, edited and deleted while a draft uses it, and comes back",
 
 test("the zone by which days begin is chosen in Settings, and kept", async () => {
   await page.open("/settings");
+  await page.fill("Address", "https://assistant.example/septima");
   await page.choose("Time zone of the workspace", "Pacific/Kiritimati");
   await page.sees("Kept");
+  expect(await (await page.named("Address")).getAttribute("value")).toBe("https://assistant.example/septima");
   const there = new Intl.DateTimeFormat("en-GB", { weekday: "long", timeZone: "Pacific/Kiritimati" });
-  await page.driver.navigate().refresh();
+  await page.reload();
   await page.sees(`There it is ${there.format(Date.now())}`, "section[aria-label='Time zone']");
   await page.choose("Time zone of the workspace", "Europe/London");
   await page.sees("Kept");
@@ -200,6 +202,12 @@ test("a contact’s page shows what is known, was sent and would be; each field 
   await page.sees("Got", "section[aria-label=History]");
   await page.sees("What to sow now", "section[aria-label='What they would get']");
   await page.fill("First name", "=Inès");
+  // What is written stays while something else on the page is changed.
+  await page.press("Unsubscribe them");
+  await page.fill("How they asked to be written to again", "On the telephone");
+  await page.press("Subscribe again");
+  await page.named("Unsubscribe them");
+  expect(await (await page.named("First name")).getAttribute("value")).toBe("=Inès");
   await page.choose("Growing zone", "Warm");
   await page.fill("Orders", "41");
   const born = await page.named("Birthday");
@@ -207,7 +215,7 @@ test("a contact’s page shows what is known, was sent and would be; each field 
   await page.press("Seed club");
   await page.press("Save");
   await page.sees("Saved");
-  await page.driver.navigate().refresh();
+  await page.reload();
   expect(await (await page.named("First name")).getAttribute("value")).toBe("=Inès");
   expect(await (await page.named("Birthday")).getAttribute("value")).toContain("29 Feb 1988");
   await page.fill("Address", "nobody");

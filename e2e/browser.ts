@@ -4,7 +4,7 @@ import chrome from "selenium-webdriver/chrome.js";
 
 export { By, Key } from "selenium-webdriver";
 
-const PATIENCE = 15_000;
+const PATIENCE = 40_000;
 /** How long between two looks, in milliseconds. */
 const POLL = 60;
 
@@ -47,6 +47,16 @@ export class Page {
   /** Opens an address; a page of the program is there once its scripts have taken hold of it. */
   async open(path: string): Promise<void> {
     await this.driver.get(this.address + path);
+    await this.runs(path);
+  }
+
+  async reload(): Promise<void> {
+    await this.driver.navigate().refresh();
+    await this.runs("the page");
+  }
+
+  /** Waits until the page does what is done on it: before its scripts run, what is written may be lost. */
+  private async runs(path: string): Promise<void> {
     await this.until(
       () =>
         this.run<boolean>(
@@ -99,10 +109,10 @@ export class Page {
     await element.click();
   }
 
+  /** Writes over what a field says, as a hand does: what WebDriver clears, a page may put back when it draws anew. */
   async fill(name: string, text: string): Promise<void> {
     const element = await this.named(name);
-    await element.clear();
-    await element.sendKeys(text);
+    await element.sendKeys(Key.chord(Key.CONTROL, "a"), text === "" ? Key.BACK_SPACE : text);
   }
 
   /** Chooses an entry of a list that opens, by its words. */

@@ -646,7 +646,7 @@ describe("saving and sending", () => {
     await page.sees("Not everything is saved");
     await page.press("Leave; they are kept here");
     await page.find("iframe");
-    await page.driver.navigate().refresh();
+    await page.reload();
     await page.press("Compose");
     await page.sees("were brought back");
     await page.saved();

@@ -154,7 +154,7 @@ test("undo and redo go all the way, and what is saved is there after a reload", 
     await (await page.driver.findElements(By.css("button[aria-label^=Redo]")))[0].click();
   await page.until(async () => (await page.canvasWords()) === words, "redo did not bring everything back");
   await page.saved();
-  await page.driver.navigate().refresh();
+  await page.reload();
   await page.until(async () => (await page.canvasWords()).includes("Hold your beans"), "the design was lost");
 });
 
@@ -397,7 +397,7 @@ test("the link of an answer shows a page that asks for a press; nothing else giv
       page.run<boolean>("return Object.keys(arguments[0]).some((key) => key.startsWith('__react'))", button),
     "the page is not alive",
   );
-  await page.driver.navigate().refresh();
+  await page.reload();
   await page.sees("You chose 4 of 5");
   expect(await answers()).toEqual({});
   await page.press("Send my answer");
@@ -439,7 +439,7 @@ test("the unsubscribe link opens a page; its button and the one-click POST unsub
   const link = await linkOf(first);
   await page.driver.get(link);
   await page.sees(first.to);
-  await page.driver.navigate().refresh();
+  await page.reload();
   // A preference page: some topics, or none at all; who leaves may come back.
   await page.sees("What would you like to get");
   const chosen = async () => {
@@ -450,7 +450,7 @@ test("the unsubscribe link opens a page; its button and the one-click POST unsub
   await (await page.driver.findElements({ css: "input[name=topic]" }))[1].click();
   await page.press("Keep my choice");
   await page.sees("Kept");
-  await page.driver.navigate().refresh();
+  await page.reload();
   expect(await chosen()).toEqual(before.map((on, at) => (at === 1 ? !on : on)));
   await page.press("Unsubscribe from everything");
   await page.sees("You are unsubscribed");

@@ -114,7 +114,7 @@ test("the same draft in two windows: each is told, changes come together, contra
     "the other side's words did not come",
   );
   await page.saved();
-  await page.driver.navigate().refresh();
+  await page.reload();
   await page.sees("Reading as");
   await page.press("1 question");
   await page.press("Take mine");
@@ -146,7 +146,7 @@ test("with the server gone editing goes on, and is saved when it is back, also a
   await page.clickAt(await page.onCanvas("See what to sow"));
   await page.fill("Leads to", "https://away.example/");
   await page.sees("Server away; kept here");
-  await page.driver.navigate().refresh();
+  await page.reload();
   await page.sees("were brought back");
   await page.saved();
   expect(await (await fetch(`${program.address}/campaigns/${id}/preview`)).text()).toContain(

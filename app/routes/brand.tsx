@@ -1,4 +1,3 @@
-import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
 import { isAddress } from "~/core/audience";
 import { type Brand, BrandSchema, THEMES } from "~/core/email";
@@ -18,6 +17,7 @@ import { orProblem } from "../refusal";
 import { Button } from "../ui/button";
 import { Input, Labelled } from "../ui/form";
 import { Page } from "../ui/page";
+import { useDraft } from "../ui/use-draft";
 import type { Route } from "./+types/brand";
 
 export async function loader({ context: { septima } }: Route.LoaderArgs) {
@@ -68,10 +68,8 @@ export default function BrandPage({
   loaderData: { brand: kept, pictures: all, themes, draft },
 }: Route.ComponentProps) {
   const fetcher = useFetcher<typeof action>();
-  const [brand, setBrandState] = useState<Brand>(kept);
-  useEffect(() => setBrandState(kept), [kept]);
-  const set = (part: Partial<Brand>) => setBrandState((before) => ({ ...before, ...part }));
-  const changed = JSON.stringify(brand) !== JSON.stringify(kept);
+  const saved = fetcher.state === "idle" && fetcher.data?.result ? fetcher.data : null;
+  const { draft: brand, set, changed } = useDraft<Brand>(kept, saved);
   return (
     <Page
       title="Brand"
@@ -79,7 +77,7 @@ export default function BrandPage({
       problem={fetcher.data?.problem}
       actions={
         <>
-          {!changed && fetcher.data?.result && fetcher.state === "idle" && (
+          {!changed && saved && (
             <span className="self-center text-green" role="status">
               Saved
             </span>

@@ -1,5 +1,5 @@
 import { ArrowLeft } from "lucide-react";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { Link, useFetcher } from "react-router";
 import { z } from "zod";
 import { contactName } from "~/core/audience";
@@ -14,6 +14,7 @@ import { Button } from "../ui/button";
 import { Input, Line } from "../ui/form";
 import { Page } from "../ui/page";
 import { timeWords } from "../ui/time";
+import { useDraft } from "../ui/use-draft";
 import type { Route } from "./+types/contact";
 
 export async function loader({ context: { septima }, params }: Route.LoaderArgs) {
@@ -192,22 +193,22 @@ function happened({ kind, how }: Happening): string {
 /** The address, the fields by their kinds, and the lists. */
 function Known({ contact, fields, lists: all }: Route.ComponentProps["loaderData"]) {
   const fetcher = useFetcher<typeof action>();
-  const [email, setEmail] = useState(contact.email);
-  const [changed, setChanged] = useState<Record<string, unknown>>({});
-  const [on, setOn] = useState<readonly string[]>(contact.lists);
-  useEffect(() => {
-    setEmail(contact.email);
-    setChanged({});
-    setOn(contact.lists);
-  }, [contact]);
-  const moved = on.length !== contact.lists.length || on.some((id) => !contact.lists.includes(id));
-  const dirty = email !== contact.email || Object.keys(changed).length > 0 || moved;
   const busy = fetcher.state !== "idle";
+  const saved = !busy && fetcher.data?.result ? fetcher.data : null;
+  const person = useDraft({ email: contact.email, lists: contact.lists }, saved);
+  const known = useDraft<Record<string, unknown>>(contact.fields, saved);
+  const on = person.draft.lists;
+  const dirty = person.changed || known.changed;
   return (
     <section className="card space-y-3 p-5" aria-label="What is known">
       <Line label="Address">
         {(id) => (
-          <Input id={id} type="email" value={email} onChange={(event) => setEmail(event.target.value)} />
+          <Input
+            id={id}
+            type="email"
+            value={person.draft.email}
+            onChange={(event) => person.set({ email: event.target.value })}
+          />
         )}
       </Line>
       {fields.map((field) => (
@@ -216,8 +217,8 @@ function Known({ contact, fields, lists: all }: Route.ComponentProps["loaderData
             <ValueInput
               id={id}
               field={field}
-              value={field.key in changed ? changed[field.key] : contact.fields[field.key]}
-              onChange={(value) => setChanged((before) => ({ ...before, [field.key]: value }))}
+              value={known.draft[field.key]}
+              onChange={(value) => known.set({ [field.key]: value })}
             />
           )}
         </Line>
@@ -235,9 +236,9 @@ function Known({ contact, fields, lists: all }: Route.ComponentProps["loaderData
                 type="checkbox"
                 checked={on.includes(list.id)}
                 onChange={() =>
-                  setOn((before) =>
-                    before.includes(list.id) ? before.filter((id) => id !== list.id) : [...before, list.id],
-                  )
+                  person.set({
+                    lists: on.includes(list.id) ? on.filter((id) => id !== list.id) : [...on, list.id],
+                  })
                 }
               />{" "}
               {list.name}
@@ -250,7 +251,7 @@ function Known({ contact, fields, lists: all }: Route.ComponentProps["loaderData
           kind="primary"
           disabled={!dirty || busy}
           onClick={() =>
-            fetcher.submit(JSON.stringify({ email, fields: changed, lists: on }), {
+            fetcher.submit(JSON.stringify({ ...person.draft, fields: known.changes }), {
               method: "post",
               encType: "application/json",
             })

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect } from "react";
 import { useFetcher } from "react-router";
 import { z } from "zod";
 import { dateFormat } from "~/core/program";
@@ -11,6 +11,7 @@ import { orProblem } from "../refusal";
 import { Button } from "../ui/button";
 import { Input, Labelled, Problem } from "../ui/form";
 import { Page } from "../ui/page";
+import { useDraft } from "../ui/use-draft";
 import { ZoneChoice } from "../ui/zone-choice";
 import type { Route } from "./+types/settings";
 
@@ -108,13 +109,12 @@ function WorkspaceZone({ kept, now }: { kept: string; now: number }) {
 
 function Assistant({ kept }: { kept: { address: string; hasKey: boolean } }) {
   const fetcher = useFetcher<typeof action>();
-  const [address, setAddress] = useState(kept.address);
-  const [key, setKey] = useState<string | null>(null);
-  useEffect(() => {
-    setAddress(kept.address);
-    setKey(null);
-  }, [kept]);
   const came = fetcher.state === "idle" ? fetcher.data : undefined;
+  const { draft, set } = useDraft<{ address: string; key: string | null }>(
+    { address: kept.address, key: null },
+    came?.result?.kept ? came : null,
+  );
+  const { address, key } = draft;
   useEffect(() => {
     if (came?.result?.kept) forgetWho();
   }, [came]);
@@ -153,7 +153,7 @@ function Assistant({ kept }: { kept: { address: string; hasKey: boolean } }) {
               spellCheck={false}
               placeholder="https://assistant.example/septima"
               value={address}
-              onChange={(event) => setAddress(event.target.value)}
+              onChange={(event) => set({ address: event.target.value })}
             />
           )}
         </Labelled>
@@ -174,9 +174,9 @@ function Assistant({ kept }: { kept: { address: string; hasKey: boolean } }) {
                   autoComplete="off"
                   placeholder={kept.hasKey && key === null ? "••••••••" : ""}
                   value={key ?? ""}
-                  onChange={(event) => setKey(event.target.value)}
+                  onChange={(event) => set({ key: event.target.value })}
                 />
-                {kept.hasKey && key === null && <Button onClick={() => setKey("")}>Remove</Button>}
+                {kept.hasKey && key === null && <Button onClick={() => set({ key: "" })}>Remove</Button>}
               </div>
             )}
           </Labelled>

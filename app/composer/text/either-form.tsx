@@ -142,14 +142,22 @@ function SeeOne({ rule, label }: { rule: Rule; label: string }) {
   // Another rule may have readers.
   const asked = JSON.stringify(rule);
   const [nobody, setNobody] = useState<string | null>(null);
-  const see = async () => {
+  const see = async (button: HTMLElement) => {
+    const words = button.closest("li")?.querySelector<HTMLElement>("[role=textbox]");
     const reader = await readerWho(store.getState(), rule);
     setNobody(reader ? null : asked);
+    // The button goes; whoever pressed it goes on in the words of this case.
+    words?.focus();
     if (reader) store.getState().set({ reader });
   };
   if (nobody === asked) return <p className="text-xs text-ink-soft">Nobody among the readers gets this.</p>;
   return (
-    <button type="button" aria-label={label} className="text-xs text-teal underline" onClick={see}>
+    <button
+      type="button"
+      aria-label={label}
+      className="text-xs text-teal underline"
+      onClick={({ currentTarget }) => void see(currentTarget)}
+    >
       See a reader
     </button>
   );
