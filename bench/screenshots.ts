@@ -140,8 +140,10 @@ try {
   await shot("picture");
 
   await page.open(`${base}/all-editions`);
-  for (const which of [0, 1])
-    await (await page.driver.findElements({ css: "button[aria-pressed]" }))[which].click();
+  for (const which of [1, 2]) {
+    await (await page.find(`[data-edition="${which}"]`)).click();
+    await page.find(`[data-edition="${which}"][aria-pressed=true]`);
+  }
   await page.sees("differ in");
   await shot("editions");
 

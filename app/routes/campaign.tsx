@@ -4,6 +4,7 @@ import { campaign } from "~/server/campaigns/campaigns";
 import { templateOffers } from "~/server/campaigns/templates";
 import { dispatchesOf } from "~/server/dispatch/dispatches";
 import { orNotHere } from "../refusal";
+import { notForSearch } from "../revalidate";
 import { counted } from "../ui/time";
 import type { Route } from "./+types/campaign";
 
@@ -25,6 +26,8 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     state: dispatch?.state ?? null,
   };
 }
+
+export const shouldRevalidate = notForSearch;
 
 /** Where a page inside puts its own tools, at the right of the bar. */
 export const TOOLS_ID = "campaign-tools";

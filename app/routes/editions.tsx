@@ -5,6 +5,7 @@ import type { EditionLine, PartCompared } from "~/server/campaigns/editions";
 import { editionsView } from "~/server/campaigns/editions";
 import { codesMissing } from "~/server/dispatch/dispatches";
 import { orProblem } from "../refusal";
+import { notForSearch } from "../revalidate";
 import { Button, buttonLook } from "../ui/button";
 import { Difference } from "../ui/difference";
 import { Input, Problem } from "../ui/form";
@@ -23,6 +24,9 @@ export async function loader({ context: { septima }, params }: Route.LoaderArgs)
   });
   return data;
 }
+
+/** Which editions are chosen stands in the address; to count them all again for that would take its time. */
+export const shouldRevalidate = notForSearch;
 
 /** From so many octets on, large webmail cuts a message off soon. */
 const HEAVY = 90 * 1024;
