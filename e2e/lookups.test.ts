@@ -3,7 +3,7 @@ import { mkdtemp, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
-import { By, keepFailure, openBrowser, type Page } from "./browser";
+import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
 import { designOf, eventually, sendToLetter, startBlank } from "./campaigns";
 import { download, mailboxOf, unfilled } from "./postroom";
 import { FEW, type Program, startProgram } from "./program";
@@ -54,7 +54,7 @@ test("a lookup is made: a person for one branch, somebody else for all others", 
   const labels = By.xpath("//main//label[normalize-space(.)='Name']");
   const id = String(await (await page.driver.findElements(labels))[2].getAttribute("for"));
   const field = await page.driver.findElement(By.id(id));
-  await field.clear();
+  await field.sendKeys(Key.chord(Key.CONTROL, "a"), Key.BACK_SPACE);
   await field.sendKeys("Tansy Row");
   await page.press("Save the lookup");
   await page.sees("“Letter writer” is saved.");
