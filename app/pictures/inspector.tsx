@@ -11,38 +11,11 @@ import { useNotify } from "../ui/notices";
 import { RemoveButton } from "../ui/remove-button";
 import { counted, kilobytes, timeWords } from "../ui/time";
 import { askLibrary, type Picture } from "./upload";
+import { Written } from "./written";
 
 type Detail = PictureDetail & { uses: PictureUse[] };
 
 const NEW_FOLDER = "\u0000new";
-
-/** A field that counts when it is left, or with Enter. */
-function Written({
-  id,
-  value,
-  rows,
-  placeholder,
-  onWritten,
-}: {
-  id: string;
-  value: string;
-  rows?: number;
-  placeholder?: string;
-  onWritten(value: string): void;
-}) {
-  const [draft, setDraft] = useState(value);
-  useEffect(() => setDraft(value), [value]);
-  const leave = () => draft !== value && onWritten(draft);
-  const shared = {
-    id,
-    value: draft,
-    placeholder,
-    onBlur: leave,
-    onChange: (event: { target: { value: string } }) => setDraft(event.target.value),
-  };
-  if (rows) return <textarea {...shared} rows={rows} className="field" />;
-  return <Input {...shared} onKeyDown={(event) => event.key === "Enter" && leave()} />;
-}
 
 /** Which folder; a new one by its name. */
 export function FolderChoice({

@@ -150,7 +150,7 @@ function SeeOne({ rule, label }: { rule: Rule; label: string }) {
     words?.focus();
     if (reader) store.getState().set({ reader });
   };
-  if (nobody === asked) return <p className="text-xs text-ink-soft">Nobody among the readers gets this.</p>;
+  if (nobody === asked) return <p className="text-xs text-ink-soft">No reader was found who gets this.</p>;
   return (
     <button
       type="button"
