@@ -5,14 +5,17 @@ type Handler = (data: Record<string, string>) => Promise<void>;
 
 /** Work that is done later, and survives a restart. */
 export interface Jobs {
-  /** Does a kind of job from now on. */
-  work(kind: string, handler: Handler): Promise<void>;
+  /** Does a kind of job from now on; so many of them side by side. */
+  work(kind: string, handler: Handler, sideBySide?: number): Promise<void>;
   /** Asks for a job, at once or not before a moment (milliseconds since 1970). */
   ask(kind: string, data: Record<string, string>, at?: number): Promise<void>;
   /** Repeats a job by a cron line, in UTC. */
   repeat(kind: string, cron: string): Promise<void>;
   stop(): Promise<void>;
 }
+
+/** So long the jobs that are under way are waited for when the program stops, in milliseconds. */
+const STOP_WAIT = 30_000;
 
 /** Jobs in pg-boss on our own database. */
 export async function startJobs(db: Database, report: (error: unknown) => void): Promise<Jobs> {
@@ -40,9 +43,9 @@ export async function startJobs(db: Database, report: (error: unknown) => void):
     queues.add(kind);
   };
   return {
-    async work(kind, handler) {
+    async work(kind, handler, sideBySide = 1) {
       await queue(kind);
-      await boss.work<Record<string, string>>(kind, { pollingIntervalSeconds: 1 }, async (jobs) => {
+      const one = async (jobs: { data?: Record<string, string> }[]) => {
         for (const job of jobs) {
           try {
             await handler(job.data ?? {});
@@ -51,7 +54,9 @@ export async function startJobs(db: Database, report: (error: unknown) => void):
             throw error;
           }
         }
-      });
+      };
+      for (let worker = 0; worker < sideBySide; worker++)
+        await boss.work<Record<string, string>>(kind, { pollingIntervalSeconds: 1 }, one);
     },
     async ask(kind, data, at) {
       await queue(kind);
@@ -65,6 +70,6 @@ export async function startJobs(db: Database, report: (error: unknown) => void):
       await queue(kind);
       await boss.schedule(kind, cron);
     },
-    stop: () => boss.stop({ graceful: true, timeout: 10_000, wait: true }),
+    stop: () => boss.stop({ graceful: true, timeout: STOP_WAIT, wait: true }),
   };
 }

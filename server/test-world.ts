@@ -6,7 +6,7 @@ import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import type { Contact } from "~/core/audience";
-import type { Email } from "~/core/email";
+import type { Brand, Email } from "~/core/email";
 import { difference, pack } from "~/core/steps";
 import { openPostroom } from "~/standins/postroom";
 import { Publisher } from "~/standins/publisher";
@@ -18,6 +18,7 @@ import { openEmbedded } from "./db/embedded";
 import { migrate } from "./db/migrate";
 import { openRelay } from "./mail/relay";
 import type { Septima } from "./septima";
+import { setBrand } from "./workspace/settings";
 
 /** What is confined, from its source. */
 export const CONFINED = {
@@ -50,6 +51,14 @@ async function newDatabase() {
   return { db, schema };
 }
 
+/** Somebody's own: with what a new workspace comes with nothing is sent. */
+export const TEST_BRAND: Brand = {
+  name: "Marl & Moss",
+  address: "4 Quay Lane, Alderwick",
+  website: "https://marlmoss.example",
+  senders: [{ name: "Marl & Moss", address: "letters@marlmoss.example" }],
+};
+
 /** @param asked gets the ids of dispatches for which a job was asked */
 export async function openWorld(
   asked: string[] = [],
@@ -79,6 +88,7 @@ export async function openWorld(
     cache: new Map(),
     stopping: new AbortController().signal,
   };
+  await setBrand(septima, TEST_BRAND);
   return {
     septima,
     folder,

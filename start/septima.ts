@@ -1,5 +1,6 @@
 import { randomBytes } from "node:crypto";
 import path from "node:path";
+import { outOfReach } from "~/core/preflight";
 import { clearFiles } from "~/server/audience/import-file";
 import { recordSizes } from "~/server/audience/sizes";
 import { settleChanges } from "~/server/audience/taking-back";
@@ -9,6 +10,7 @@ import { openConfined, PICTURE_WORK } from "~/server/confined/confined";
 import { openApart } from "~/server/db/apart";
 import { migrate } from "~/server/db/migrate";
 import { openServer } from "~/server/db/postgres";
+import { runningCount } from "~/server/dispatch/dispatches";
 import { startDispatching } from "~/server/dispatch/run";
 import { startJobs } from "~/server/jobs";
 import { openRelay } from "~/server/mail/relay";
@@ -49,6 +51,8 @@ export async function openSeptima(
   const schema = await migrate(db, options.migrations);
   const postroom = options.relayUrl ? null : await openPostroom(path.join(data, "postroom"), Date.now);
   const relay = openRelay(options.relayUrl ?? postroom!.address);
+  const unreachable = outOfReach({ origin: options.origin, from: options.relayUrl ? "anywhere" : "here" });
+  if (unreachable) say(`Nothing will be sent: ${unreachable}`);
   const jobs = await startJobs(db, report);
   const confined = openConfined({ file: options.confined });
   const pictureWork = openConfined({ file: options.confined }, PICTURE_WORK);
@@ -70,6 +74,11 @@ export async function openSeptima(
   return {
     septima,
     async stop() {
+      const sending = runningCount(septima);
+      if (sending > 0)
+        say(
+          `Waiting up to 30 s for what ${sending === 1 ? "a sending is" : `${sending} sendings are`} handing over`,
+        );
       ending.abort();
       await jobs.stop();
       await confined.close();

@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { EditionLine, PartCompared } from "~/server/campaigns/editions";
 import { editionsView } from "~/server/campaigns/editions";
-import { codesMissing } from "~/server/dispatch/dispatches";
+import { codesMissing } from "~/server/dispatch/findings";
 import { orProblem } from "../refusal";
 import { notForSearch } from "../revalidate";
 import { Button, buttonLook } from "../ui/button";

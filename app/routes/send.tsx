@@ -2,20 +2,19 @@ import { useEffect, useState } from "react";
 import { data, Link, useFetcher, useRevalidator } from "react-router";
 import { z } from "zod";
 import { contactName } from "~/core/audience";
-import type { Finding } from "~/core/preflight";
 import { lists, segments } from "~/server/audience/groups";
 import { countSelection } from "~/server/audience/selection";
 import { campaign } from "~/server/campaigns/campaigns";
 import { campaignAs, editionsOf } from "~/server/campaigns/rendering";
 import {
   dispatchesOf,
-  findingsOf,
   orderDispatch,
   sendUnconfirmed,
   steerDispatch,
   takeBack,
   whenWords,
 } from "~/server/dispatch/dispatches";
+import { findingsOf } from "~/server/dispatch/findings";
 import { formInput } from "../input";
 import { orNotHere, orProblem } from "../refusal";
 import { Progress } from "../sending/progress";
@@ -58,9 +57,7 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
       preheader: message.preheader,
       reader: contact,
       got: numbers.data.result?.got ?? 0,
-      findings: (numbers.data.problem === null
-        ? await findingsOf(septima, params.campaign)
-        : [{ weight: "stops", text: numbers.data.problem }]) satisfies Finding[],
+      findings: await findingsOf(septima, params.campaign),
       dispatches: all.map((dispatch) => ({ ...dispatch, when: whenWords(dispatch) })),
     };
   });

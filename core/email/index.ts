@@ -91,6 +91,7 @@ export {
   fillColor,
   type HeadingLook,
   isFillRole,
+  PLACEHOLDER_BRAND,
   type Theme,
   ThemeSchema,
 } from "./theme";

@@ -143,6 +143,14 @@ export const BrandSchema = z.object({
 /** The sender's identity. */
 export type Brand = z.infer<typeof BrandSchema>;
 
+/** What a new workspace comes with, so that emails can be composed: none of it may go out. */
+export const PLACEHOLDER_BRAND: Brand = {
+  name: "My organisation",
+  address: "1 Example Street, Exampletown",
+  website: "https://organisation.example",
+  senders: [{ name: "My organisation", address: "letters@organisation.example" }],
+};
+
 export const DEFAULT_THEME: Theme = {
   id: "plain",
   name: "Plain paper",

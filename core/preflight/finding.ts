@@ -69,4 +69,6 @@ export interface Circumstances {
   codes?: readonly CodesWanted[];
   /** `YYYY-MM-DD`. */
   today?: string;
+  /** The address under which readers reach this program, and whether it is sent to mailboxes here or anywhere. */
+  reached?: { origin: string; from: "here" | "anywhere" };
 }

@@ -18,6 +18,7 @@ import { languageName, versionsOf } from "../translation";
 import { codesShort } from "./codes";
 import type { Circumstances, Finding } from "./finding";
 import { casesIn, fieldsOfTag, saidIn, tagsOf } from "./said";
+import { placeholders, unreachable } from "./sender";
 import {
   gone,
   lookupCases,
@@ -96,6 +97,8 @@ export function unfinished(email: Email, circumstances: Circumstances): Finding[
   const languages = byLanguage(email, circumstances.readers);
   const found = [
     ...envelope(email),
+    ...placeholders(email, circumstances),
+    ...unreachable(circumstances),
     ...footer(email),
     ...blocksOf(email).flatMap(unready),
     ...(circumstances.readers.count === 0

@@ -1,7 +1,7 @@
 /** What readers choose about their letters, and who can never be written to. */
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { setReaders, startCampaign } from "../campaigns/campaigns";
-import { findingsOf } from "../dispatch/dispatches";
+import { findingsOf } from "../dispatch/findings";
 import type { Septima } from "../septima";
 import { addList, openWorld } from "../test-world";
 import { readerAddresses } from "../tokens";

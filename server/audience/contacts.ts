@@ -1,4 +1,13 @@
-import { type Contact, withFacts } from "~/core/audience";
+import {
+  type AudienceContext,
+  asksHistory,
+  type Contact,
+  isAnswerable,
+  type RecordFacts,
+  type Rule,
+  withFacts,
+} from "~/core/audience";
+import type { Queries } from "../db/database";
 import { Refusal, type Septima } from "../septima";
 import { audienceChanged } from "./answers";
 import { recordFacts } from "./fields";
@@ -18,16 +27,31 @@ export async function whole<C extends Contact>(
   contacts: readonly C[],
   did = false,
 ): Promise<C[]> {
-  const facts = await recordFacts(septima);
-  const histories = did
-    ? await historiesOf(
-        septima.db,
-        contacts.map(({ id }) => id),
-      )
-    : null;
+  return complete(septima.db, contacts, await recordFacts(septima), did);
+}
+
+/** The same within a transaction, of which nothing outside is asked; with as much as the rules need. */
+export function wholeFrom<C extends Contact>(
+  tx: Queries,
+  contacts: readonly C[],
+  context: AudienceContext,
+  rules: readonly Rule[],
+): Promise<C[]> {
+  const answerable = rules.filter((rule) => isAnswerable(rule, context));
+  return complete(tx, contacts, context.records, asksHistory(answerable, context));
+}
+
+async function complete<C extends Contact>(
+  db: Queries,
+  contacts: readonly C[],
+  facts: RecordFacts | undefined,
+  did: boolean,
+): Promise<C[]> {
+  const ids = contacts.map(({ id }) => id);
+  const histories = did ? await historiesOf(db, ids) : null;
   return contacts.map((contact) => ({
     ...contact,
-    fields: withFacts(contact.fields, facts),
+    fields: facts ? withFacts(contact.fields, facts) : contact.fields,
     ...(histories && { history: histories.get(contact.id) }),
   }));
 }

@@ -1,33 +1,14 @@
 import { z } from "zod";
-import { Bits, isAnswerable, namesGoneList, RuleError } from "~/core/audience";
 import { parseEmail } from "~/core/blocks";
-import { type Email, LookupSchema, ReferralStepSchema, resolveTheme, type TagFacts } from "~/core/email";
-import {
-  asksAbout,
-  codesShort,
-  type Finding,
-  type Recipients,
-  recipients,
-  unfinished,
-} from "~/core/preflight";
+import { LookupSchema, ReferralStepSchema } from "~/core/email";
 import { canMove, type DispatchState, momentOf, momentWords, ScheduleError } from "~/core/sending";
 import { ArticleSchema, type LiveContent } from "~/core/sources";
-import type { Ask } from "../audience/answers";
-import { audienceContext } from "../audience/groups";
-import {
-  countSelection,
-  rulesOf,
-  type Selection,
-  SelectionSchema,
-  selectedReaders,
-} from "../audience/selection";
+import { countSelection, SelectionSchema } from "../audience/selection";
 import { campaign } from "../campaigns/campaigns";
-import { boundEmail, codeReaders } from "../campaigns/rendering";
 import { tagFacts } from "../campaigns/tag-facts";
 import { Refusal, type Septima } from "../septima";
-import { codesWanted, releaseCodes } from "../sources/codes";
-import { brandOf } from "../workspace/settings";
-import { allThemes } from "../workspace/themes";
+import { releaseCodes } from "../sources/codes";
+import { findingsOf, type Sendable } from "./findings";
 import { settleInterrupted } from "./settling";
 
 /** One sending of one campaign. */
@@ -59,6 +40,8 @@ interface DispatchRow {
   content: unknown;
   named: unknown;
   total: number;
+  confirmed: number;
+  tolerance: number | null;
   trouble: string | null;
   started_at: Date | null;
   finished_at: Date | null;
@@ -67,18 +50,24 @@ interface DispatchRow {
 /** Under which the cache says that a dispatch was paused or cancelled in this process. */
 export const haltKey = (id: string) => `halt ${id}`;
 
+const RUNNING = "running ";
+/** Under which the cache says that this process is carrying a dispatch out. */
+export const runningKey = (id: string) => RUNNING + id;
+/** How many dispatches this process is carrying out. */
+export const runningCount = ({ cache }: Septima) =>
+  [...cache.keys()].filter((key) => key.startsWith(RUNNING)).length;
+
 /** The name of the job that carries a dispatch out. */
 export const DISPATCH_JOB = "dispatch";
 
 /** What a dispatch sends: the design and content frozen when it was ordered and gathered. */
-export interface Frozen {
+export interface Frozen extends Sendable {
   id: string;
-  campaignId: string;
   state: DispatchState;
-  email: Email;
-  readers: Selection;
   content: LiveContent | null;
-  tags: TagFacts;
+  /** How many readers the sender confirmed, and by how many percent that may have changed; null as usual. */
+  confirmed: number;
+  tolerance: number | null;
 }
 
 const TagFactsSchema = z.object({
@@ -142,97 +131,25 @@ export async function frozenDispatch(septima: Septima, id: string): Promise<Froz
     readers: SelectionSchema.parse(row.readers),
     content,
     tags: TagFactsSchema.parse(row.named ?? {}),
+    confirmed: row.confirmed,
+    tolerance: row.tolerance,
   };
-}
-
-/** What is unfinished in a campaign, for those it would go to now. */
-export async function findingsOf(septima: Septima, campaignId: string): Promise<Finding[]> {
-  const { email, readers: selection } = await campaign(septima, campaignId);
-  return unfinished(email, {
-    readers: await recipientsOf(septima, campaignId, email, selection),
-    codes: await codesFor(septima, campaignId, email, selection),
-    tags: await tagFacts(septima, campaignId),
-    today: (await audienceContext(septima)).today,
-    brand: await brandOf(septima),
-    theme: resolveTheme(email.theme, await allThemes(septima)),
-  });
-}
-
-/** Of which batches a campaign has too few codes for its readers now, each in a sentence that says what those get. */
-export async function codesMissing(septima: Septima, campaignId: string): Promise<string[]> {
-  const { email, readers: selection } = await campaign(septima, campaignId);
-  const codes = await codesFor(septima, campaignId, email, selection);
-  const short = codes.filter(({ wanted, free }) => wanted > free).map((batch) => ({ ...batch, ends: null }));
-  return codesShort(email, { codes: short }).map(({ text }) => text);
-}
-
-/** The batches whose codes a campaign would show now, with how many it wants; none where a rule cannot be answered. */
-async function codesFor(septima: Septima, campaignId: string, email: Email, selection: Selection) {
-  try {
-    const bound = await boundEmail(septima, email, { campaign: campaignId });
-    const got = await alreadySent(septima, campaignId);
-    const shown = [...(await codeReaders(septima, bound, selection))].map(([batch, readers]) => [
-      batch,
-      readers.filter((reader) => !got.has(reader)),
-    ]) as [string, number[]][];
-    return codesWanted(septima, campaignId, new Map(shown));
-  } catch (error) {
-    if (error instanceof RuleError) return [];
-    throw error;
-  }
-}
-
-/** Those a campaign would go to now: chosen, and without it so far. */
-async function recipientsOf(
-  septima: Septima,
-  campaignId: string,
-  email: Email,
-  selection: Selection,
-): Promise<Recipients> {
-  if (selection.include.length === 0) return recipients([], await audienceContext(septima));
-  const { fields, rules } = asksAbout(email, await tagFacts(septima, campaignId));
-  const context = await audienceContext(septima);
-  const lacks = (field: string): Ask => ({ kind: "lacks", field });
-  const answered = await selectedReaders(
-    septima,
-    selection,
-    rules.filter((rule) => isAnswerable(rule, context)),
-    fields.map(lacks),
-  );
-  const { everyone } = answered;
-  const got = Bits.none(everyone.size);
-  for (const id of await alreadySent(septima, campaignId)) if (id < got.size) got.add(id);
-  const chosenByGone = rulesOf(selection).some((rule) => namesGoneList(rule, context));
-  const among = (readers: Bits): Recipients => ({
-    count: readers.count(),
-    lacking: (those) => those.reduce((left, field) => left.and(answered.yes(lacks(field))), readers).count(),
-    anybody: (rule) => readers.and(answered.meets(rule)).first() >= 0,
-    namesGone: (rule) => namesGoneList(rule, context),
-    chosenByGone,
-    those: (rule) => among(readers.and(answered.meets(rule))),
-  });
-  return among(answered.readers.without(got));
-}
-
-/** The contacts who have a campaign already, or may have it: nobody gets it twice. */
-export async function alreadySent(septima: Septima, campaignId: string): Promise<ReadonlySet<number>> {
-  const rows = await septima.db.query<{ contact_id: number }>(
-    `select distinct r.contact_id from recipients r join dispatches d on d.id = r.dispatch_id
-     where d.campaign_id = $1 and r.state in ('accepted', 'unconfirmed', 'handing')`,
-    [campaignId],
-  );
-  return new Set(rows.map((row) => row.contact_id));
 }
 
 /**
  * Orders a dispatch, now or at a moment. The design is frozen as it is now.
- * @param confirmed the number of readers the sender saw and confirmed
+ * @param order with the number of readers the sender saw and confirmed; by how many percent it may have changed when a
+ *   later moment has come, where that is not as usual
  * @throws Refusal when something stands in the way, the number has changed, or it is going out already
  */
 export async function orderDispatch(
   septima: Septima,
   campaignId: string,
-  order: { confirmed: number; when: null | { date: string; time: string; zone: string } },
+  order: {
+    confirmed: number;
+    when: null | { date: string; time: string; zone: string };
+    tolerance?: number | null;
+  },
 ): Promise<string> {
   const { kind, email, readers } = await campaign(septima, campaignId);
   if (kind !== "campaign") throw new Refusal("A template is not sent. Start a campaign from it.");
@@ -271,8 +188,9 @@ export async function orderDispatch(
       );
     }
     await tx.query(
-      `insert into dispatches (id, campaign_id, state, scheduled_for, zone, email, readers, total, created_at, named)
-       values ($1, $2, 'scheduled', $3, $4, $5::jsonb, $6::jsonb, $7, $8, $9::jsonb)`,
+      `insert into dispatches
+         (id, campaign_id, state, scheduled_for, zone, email, readers, total, confirmed, created_at, named, tolerance)
+       values ($1, $2, 'scheduled', $3, $4, $5::jsonb, $6::jsonb, $7, $7, $8, $9::jsonb, $10)`,
       [
         id,
         campaignId,
@@ -283,6 +201,7 @@ export async function orderDispatch(
         count.readers,
         new Date(septima.now()),
         JSON.stringify(tags),
+        order.when === null ? null : (order.tolerance ?? null),
       ],
     );
   });
@@ -325,6 +244,12 @@ export async function steerDispatch(
     "select state, content is not null as gathered from dispatches where id = $1",
     [id],
   );
+  // Whoever resumes has read how many it would go to now.
+  if (to === "sending")
+    await septima.db.query(
+      "update dispatches set confirmed = coalesce(found, confirmed), found = null where id = $1",
+      [id],
+    );
   // One that was paused before its readers were gathered begins with that.
   const next = to === "sending" && row?.gathered === false ? "gathering" : to;
   if (!row || !(await moveDispatch(septima, id, row.state, next))) {
@@ -338,7 +263,7 @@ export async function steerDispatch(
   else septima.cache.set(haltKey(id), true);
   if (to === "sending") await septima.jobs.ask(DISPATCH_JOB, { id });
   // What is under way settles itself; what a process left that is gone does not.
-  if (to === "cancelled" && !septima.cache.has(`running ${id}`)) {
+  if (to === "cancelled" && !septima.cache.has(runningKey(id))) {
     await settleInterrupted(septima, id);
     await releaseCodes(septima.db, id, true);
   }

@@ -56,10 +56,10 @@ function moody(moods: Mood[], onSend: () => Promise<void>): Relay {
         case "later":
           throw new RelayError("451 Come back later.", "passing");
         case "away":
-          throw new RelayError("It cannot be reached.", "closed");
+          throw new RelayError("It cannot be reached.", "away");
         case "mute":
           await septima.relay.send(envelope, message);
-          throw new RelayError("It closed the connection.", "closed");
+          throw new RelayError("It closed the connection.", "unknown");
         case "crash":
           dead = true;
           throw new Error("dead");

@@ -1,21 +1,21 @@
 import { asksHistory, type Contact, contactName } from "~/core/audience";
-import { blocksOf, type Email } from "~/core/email";
 import { MessageFactory } from "~/core/mime";
-import { type Bound, batchOf, isCode, readerOf } from "~/core/personal";
+import { batchOf, isCode, readerOf } from "~/core/personal";
 import { CONTACT_COLUMNS, whole } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
-import { gatherRecipients } from "../audience/selection";
-import { boundEmail, codeReaders, domainOf, fixedSender, sharedHeaders } from "../campaigns/rendering";
+import { boundEmail, sharedHeaders } from "../campaigns/rendering";
 import { RelayError } from "../mail/relay";
 import type { Septima } from "../septima";
-import { CodesShort, codesOf, releaseCodes, reserveCodes } from "../sources/codes";
-import { liveContent, refreshAll } from "../sources/sources";
+import { codesOf, releaseCodes } from "../sources/codes";
 import { readerAddresses } from "../tokens";
 import { brandOf } from "../workspace/settings";
-import { DISPATCH_JOB, type Frozen, frozenDispatch, haltKey, moveDispatch } from "./dispatches";
+import { DISPATCH_JOB, type Frozen, frozenDispatch, haltKey, moveDispatch, runningKey } from "./dispatches";
+import { gather } from "./gather";
 import { type Outcome, settle, settleAbandoned, settleInterrupted } from "./settling";
 
 const BATCH = 240;
+/** So many dispatches are carried out side by side: a slow one holds no other up. */
+const AT_ONCE = 6;
 /** How long a reader waits after each passing trouble, in milliseconds; after the last there is no more try. */
 const WAITS = [5, 20, 60, 240].map((minutes) => minutes * 60_000);
 
@@ -29,8 +29,8 @@ interface Claimed extends Contact {
  * rows are claimed before the hand-over and settled after it, so nobody gets a second copy.
  */
 export async function runDispatch(septima: Septima, id: string): Promise<void> {
-  if (septima.cache.has(`running ${id}`)) return;
-  septima.cache.set(`running ${id}`, true);
+  if (septima.cache.has(runningKey(id))) return;
+  septima.cache.set(runningKey(id), true);
   try {
     let dispatch = await frozenDispatch(septima, id);
     if (dispatch?.state === "scheduled") {
@@ -45,51 +45,8 @@ export async function runDispatch(septima: Septima, id: string): Promise<void> {
     const ended = (await frozenDispatch(septima, id))?.state;
     if (ended === "sent" || ended === "cancelled") await releaseCodes(septima.db, id, ended === "cancelled");
   } finally {
-    septima.cache.delete(`running ${id}`);
+    septima.cache.delete(runningKey(id));
   }
-}
-
-/** Writes one row per reader and freezes the live content, all or nothing. */
-async function gather(septima: Septima, dispatch: Frozen): Promise<void> {
-  await refreshAll(septima, sourcesOf(dispatch.email));
-  const content = await liveContent(septima);
-  const context = await audienceContext(septima);
-  const at = new Date(septima.now());
-  const domain = domainOf(fixedSender(dispatch.email.envelope.sender, await brandOf(septima)));
-  const bound = await boundEmail(septima, dispatch.email, { content, tags: dispatch.tags });
-  const shown = await codeReaders(septima, bound, dispatch.readers);
-  const { id, campaignId } = dispatch;
-  try {
-    await septima.db.transaction(async (tx) => {
-      const total = await gatherRecipients(tx, { id, campaignId, domain, at }, dispatch.readers, context);
-      // In the same order everywhere, so that two dispatches do not wait for each other.
-      for (const [batch, readers] of [...shown].sort(([a], [b]) => (a < b ? -1 : 1))) {
-        const { name, missing } = await reserveCodes(tx, { id, campaignId, at }, batch, readers);
-        if (missing > 0 && mustHaveCode(bound, batch)) throw new CodesShort(name, missing);
-      }
-      await tx.query(
-        "update dispatches set state = 'sending', total = $2, content = $3::jsonb where id = $1 and state = 'gathering'",
-        [id, total, JSON.stringify(Object.fromEntries(content))],
-      );
-    });
-  } catch (error) {
-    if (!(error instanceof CodesShort)) throw error;
-    await moveDispatch(septima, id, "gathering", "paused", error.message);
-  }
-}
-
-/** Whether readers would get nothing where a code is missing. */
-function mustHaveCode({ slots }: Bound, batch: string): boolean {
-  const own = slots.filter(({ field }) => isCode(field) && batchOf(field) === batch);
-  // An address that words stand beside may do without.
-  const words = own.filter(({ sink }) => sink !== "component");
-  return (words.length > 0 ? words : own).some(({ fallback }) => fallback.trim() === "");
-}
-
-/** The sources that a design shows. */
-function sourcesOf(email: Email): string[] {
-  const ids = blocksOf(email).map((block) => block.source);
-  return [...new Set(ids.filter((id): id is string => typeof id === "string" && id !== ""))];
 }
 
 async function send(septima: Septima, dispatch: Frozen): Promise<void> {
@@ -126,10 +83,10 @@ async function send(septima: Septima, dispatch: Frozen): Promise<void> {
       unsubscribe: system.unsubscribe,
     });
     try {
-      await septima.relay.send({ from: factory.from(reader), to: row.email }, message);
+      await septima.relay.send({ from: factory.from(reader), to: row.email }, message, septima.stopping);
       return { id: row.id, state: "accepted", trouble: null, tried: true };
     } catch (error) {
-      if (!(error instanceof RelayError) || error.kind === "closed") throw error;
+      if (!(error instanceof RelayError) || ["closed", "away", "unknown"].includes(error.kind)) throw error;
       const wait = error.kind === "passing" ? WAITS[row.attempts] : undefined;
       return {
         id: row.id,
@@ -142,9 +99,9 @@ async function send(septima: Septima, dispatch: Frozen): Promise<void> {
     }
   };
 
-  const halted = () => septima.cache.has(haltKey(dispatch.id));
+  const halted = () => septima.stopping.aborted || septima.cache.has(haltKey(dispatch.id));
   for (;;) {
-    if (septima.stopping.aborted || halted()) return;
+    if (halted()) return;
     const claimed = await whole(septima, await claim(septima, dispatch.id), did);
     if (claimed.length === 0) break;
     const codes = await codesOf(
@@ -160,8 +117,10 @@ async function send(septima: Septima, dispatch: Frozen): Promise<void> {
       halted,
     );
     await settle(septima, dispatch.id, outcomes);
-    if (stopped) await settleInterrupted(septima, dispatch.id);
+    if (outcomes.length < claimed.length) await settleInterrupted(septima, dispatch.id);
     if (stopped instanceof RelayError) {
+      // A process that ends has no time to wait for its relay; the next one has.
+      if (septima.stopping.aborted) return;
       await moveDispatch(
         septima,
         dispatch.id,
@@ -171,7 +130,17 @@ async function send(septima: Septima, dispatch: Frozen): Promise<void> {
       );
       return;
     }
-    if (stopped) throw stopped;
+    if (stopped) {
+      if (!septima.stopping.aborted)
+        await moveDispatch(
+          septima,
+          dispatch.id,
+          "sending",
+          "paused",
+          `Something went wrong: ${stopped.message}. Nothing is lost: resume to try again.`,
+        );
+      throw stopped;
+    }
   }
   const [open] = await septima.db.query<{ next_try: Date | null }>(
     "select next_try from recipients where dispatch_id = $1 and state in ('pending', 'handing') order by next_try limit 1",
@@ -206,9 +175,12 @@ async function claim(septima: Septima, id: string): Promise<Claimed[]> {
   );
 }
 
+/** So many messages in a row whose fate is unknown are enough. */
+const MOST_UNKNOWN = 3;
+
 /**
  * Hands a batch over on all connections side by side, and ends when none of them is at work any more. Rows that were
- * not begun go back; rows whose fate is unknown have no outcome.
+ * not begun, or that the relay cannot have, go back; rows whose fate is unknown have no outcome.
  * @param halted whether no more is to be begun
  * @returns with what stopped it before the end of the batch
  */
@@ -219,28 +191,32 @@ async function handOverAll(
   halted: () => boolean,
 ): Promise<{ outcomes: Outcome[]; stopped: Error | null }> {
   const outcomes: Outcome[] = [];
+  const back = ({ id }: Claimed) => outcomes.push({ id, state: "pending", trouble: null, tried: false });
   let stopped: Error | null = null;
   let next = 0;
+  let unknown = 0;
   const worker = async () => {
     while (next < claimed.length && !stopped && !halted()) {
       const row = claimed[next++];
       try {
         outcomes.push(await handOver(row));
+        unknown = 0;
       } catch (error) {
-        stopped ??= error as Error;
+        const kind = error instanceof RelayError ? error.kind : null;
+        if (kind === "closed" || kind === "away") back(row);
+        if (kind !== "unknown" || ++unknown >= MOST_UNKNOWN) stopped ??= error as Error;
       }
     }
   };
   await Promise.all(Array.from({ length: connections }, worker));
-  for (const row of claimed.slice(next))
-    outcomes.push({ id: row.id, state: "pending", trouble: null, tried: false });
+  claimed.slice(next).forEach(back);
   return { outcomes, stopped };
 }
 
 /** Starts doing dispatches: takes up those that were running, and makes sure that scheduled ones have their job. */
 export async function startDispatching(septima: Septima): Promise<void> {
   await settleAbandoned(septima);
-  await septima.jobs.work(DISPATCH_JOB, ({ id }) => runDispatch(septima, id));
+  await septima.jobs.work(DISPATCH_JOB, ({ id }) => runDispatch(septima, id), AT_ONCE);
   const rows = await septima.db.query<{ id: string; scheduled_for: Date | null }>(
     "select id, scheduled_for from dispatches where state in ('scheduled', 'gathering', 'sending')",
   );

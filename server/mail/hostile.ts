@@ -18,14 +18,17 @@ export interface HostileRelay {
   address: string;
   /** Who it has taken mail for, in order. */
   taken: string[];
+  /** How often somebody has come. */
+  connected: number;
   script: Script;
   close(): Promise<void>;
 }
 
 export async function openHostileRelay(script: Script, login = ""): Promise<HostileRelay> {
-  const relay: HostileRelay = { address: "", taken: [], script, close: async () => undefined };
+  const relay: HostileRelay = { address: "", taken: [], connected: 0, script, close: async () => undefined };
   const server = net.createServer((socket) => {
     socket.on("error", () => undefined);
+    relay.connected++;
     let reader = "";
     let inData = false;
     let rest = "";

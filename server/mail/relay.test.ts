@@ -14,7 +14,7 @@ afterEach(async () => {
 
 async function failure(script: Script, login = ""): Promise<RelayError> {
   hostile = await openHostileRelay(script, login);
-  relay = openRelay(hostile.address, 2);
+  relay = openRelay(hostile.address, 2, PATIENCE);
   return relay.send(envelope, message).then(
     () => {
       throw new Error("It was taken.");
@@ -23,27 +23,42 @@ async function failure(script: Script, login = ""): Promise<RelayError> {
   );
 }
 
+/** How long a relay that is away is waited for here, in milliseconds. */
+const PATIENCE = 250;
+
 describe("concerns every message:", () => {
-  test.each<[string, Script, RegExp, string?]>([
-    ["a greeting that refuses", { greeting: "554 No service here" }, /cannot be reached/],
-    ["a greeting that asks to come later", { greeting: "421 Too busy" }, /cannot be reached/],
-    ["a greeting of another kind", { greeting: "HTTP/1.1 400 Bad Request" }, /cannot be reached/],
-    ["no greeting and a closed door", { greeting: null }, /cannot be reached/],
-    ["a refused login", { auth: "535 5.7.8 Wrong password" }, /refused the login.*535/, "me:wrong@"],
-    ["a login that is put off", { auth: "454 4.7.0 Not now" }, /refused the login/, "me:right@"],
-    ["a login that cuts the connection", { auth: null }, /cannot be reached|refused the login/, "me:right@"],
-    ["a sender that is not taken", { mail: "550 5.7.1 Not from you" }, /does not take mail from this sender/],
-    ["a sender without a login", { mail: "530 5.7.0 Log in first" }, /does not take mail from this sender/],
-    ["421 at the sender", { mail: "421 Closing" }, /./],
-    ["421 at the reader", { rcpt: "421 4.7.0 Too many" }, /./],
-    ["421 at the data", { data: "421 Closing" }, /./],
-    ["421 at the end", { end: "421 Closing" }, /./],
-    ["a connection cut at the reader", { rcpt: null }, /closed|reached/],
-    ["a connection cut after the data", { end: null }, /closed|reached/],
-  ])("%s", async (_what, script, words, login) => {
+  test.each<[string, Script, RelayError["kind"], RegExp, string?]>([
+    ["a greeting that refuses", { greeting: "554 No service here" }, "closed", /cannot be reached/],
+    ["a greeting that asks to come later", { greeting: "421 Too busy" }, "away", /cannot be reached/],
+    ["a greeting of another kind", { greeting: "HTTP/1.1 400 Bad Request" }, "away", /cannot be reached/],
+    ["no greeting and a closed door", { greeting: null }, "away", /cannot be reached/],
+    [
+      "a refused login",
+      { auth: "535 5.7.8 Wrong password" },
+      "closed",
+      /refused the login.*535/,
+      "me:wrong@",
+    ],
+    ["a login that is put off", { auth: "454 4.7.0 Not now" }, "closed", /refused the login/, "me:right@"],
+    ["a login that cuts the connection", { auth: null }, "away", /cannot be reached/, "me:right@"],
+    ["a sender that is not taken", { mail: "550 5.7.1 Not from you" }, "closed", /does not take mail from/],
+    ["a sender without a login", { mail: "530 5.7.0 Log in first" }, "closed", /does not take mail from/],
+    ["421 at the sender", { mail: "421 Closing" }, "away", /421/],
+    ["421 at the reader", { rcpt: "421 4.7.0 Too many" }, "away", /421/],
+    ["421 at the data", { data: "421 Closing" }, "away", /421/],
+    ["421 at the end", { end: "421 Closing" }, "away", /421/],
+    ["a connection cut at the reader", { rcpt: null }, "away", /cannot be reached/],
+    ["a connection cut before the message", { data: null }, "away", /cannot be reached/],
+    [
+      "a connection cut after the data",
+      { end: null },
+      "unknown",
+      /before it said whether it has the message/,
+    ],
+  ])("%s", async (_what, script, kind, words, login) => {
     const error = await failure(script, login);
     expect(error).toBeInstanceOf(RelayError);
-    expect(error.kind).toBe("closed");
+    expect(error.kind).toBe(kind);
     expect(error.message).toMatch(words);
     expect(hostile?.taken).toEqual([]);
   });
@@ -51,12 +66,37 @@ describe("concerns every message:", () => {
   test("nobody at that address", async () => {
     hostile = await openHostileRelay({});
     await hostile.close();
-    const error = await openRelay(hostile.address)
+    const error = await openRelay(hostile.address, 2, PATIENCE)
       .send(envelope, message)
       .catch((caught) => caught);
-    expect(error.kind).toBe("closed");
+    expect(error.kind).toBe("away");
     hostile = undefined;
   });
+});
+
+test.each<[string, string | null]>([
+  ["421", "421 4.7.0 Too many"],
+  ["a cut", null],
+])(
+  "%s at every fifth message: it slows down, opens a new connection and loses nothing",
+  async (_what, said) => {
+    let calls = 0;
+    hostile = await openHostileRelay({ rcpt: () => (++calls % 5 === 0 ? said : undefined) });
+    relay = openRelay(hostile.address, 3);
+    const readers = Array.from({ length: 20 }, (_, at) => `reader${at}@mail.example`);
+    await Promise.all(readers.map((to) => relay!.send({ ...envelope, to }, message)));
+    expect([...hostile.taken].sort()).toEqual([...readers].sort());
+  },
+);
+
+test("who ends waits no longer for a relay that is away", async () => {
+  hostile = await openHostileRelay({ greeting: "421 Too busy" });
+  relay = openRelay(hostile.address, 2);
+  const ending = new AbortController();
+  const sent = relay.send(envelope, message, ending.signal).catch((error) => error);
+  await expect.poll(() => hostile!.connected).toBeGreaterThan(0);
+  ending.abort();
+  expect((await sent).kind).toBe("away");
 });
 
 describe("concerns one reader:", () => {

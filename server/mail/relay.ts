@@ -1,14 +1,18 @@
+import type { Readable, Writable } from "node:stream";
+import { setTimeout as sleep } from "node:timers/promises";
 import SMTPConnection from "nodemailer/lib/smtp-connection";
 
 /**
- * Why a message was not taken. `closed` concerns every message: the relay is not there, does not let us in or does not
- * take this sender. `passing` troubles of one reader are worth another try, `refused` ones are not, and `gone` says that
- * the address itself takes no mail.
+ * Why a message was not taken. `closed` concerns every message: the relay does not let us in or does not take this
+ * sender; `away` as well: it is not there, or goes away again and again. In both cases it does not have the message.
+ * `unknown` is the one case in which it may: the connection ended after the whole message and before the answer.
+ * `passing` troubles of one reader are worth another try, `refused` ones are not, and `gone` says that the address itself
+ * takes no mail.
  */
 export class RelayError extends Error {
   constructor(
     message: string,
-    readonly kind: "closed" | "passing" | "refused" | "gone",
+    readonly kind: "closed" | "away" | "unknown" | "passing" | "refused" | "gone",
   ) {
     super(message);
     this.name = "RelayError";
@@ -20,10 +24,12 @@ export interface Relay {
   /** How many messages can be handed over side by side. */
   readonly connections: number;
   /**
-   * Hands one message over; resolves once the relay has taken responsibility for it.
+   * Hands one message over; resolves once the relay has taken responsibility for it. While the relay is away it is tried
+   * again, more and more slowly, until patience ends.
+   * @param given no more is tried once it is aborted
    * @throws RelayError
    */
-  send(envelope: { from: string; to: string }, message: Uint8Array): Promise<void>;
+  send(envelope: { from: string; to: string }, message: Uint8Array, given?: AbortSignal): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -34,25 +40,40 @@ interface NodemailerFailure extends Error {
   responseCode?: number;
 }
 
-/** What a refused greeting or login says about every message. */
+/** What a refused greeting or login, or a connection that is not there, says about every message. */
 function readClosed(error: NodemailerFailure, address: string): RelayError {
-  const login = error.code === "EAUTH" || error.command?.startsWith("AUTH");
+  if (error.code === "EAUTH" || error.command?.startsWith("AUTH"))
+    return new RelayError(
+      `The mail relay at ${address} refused the login (${error.message}). Check the name and the password in its address.`,
+      "closed",
+    );
   return new RelayError(
-    login
-      ? `The mail relay at ${address} refused the login (${error.message}). Check the name and the password in its address.`
-      : `The mail relay at ${address} cannot be reached (${error.message}).`,
-    "closed",
+    `The mail relay at ${address} cannot be reached (${error.message}).`,
+    needsHand(error) ? "closed" : "away",
   );
 }
 
-/** What became of one message (RFC 5321, 4.2 and 4.3.2; enhanced codes by RFC 3463). */
-function readRefusal(error: NodemailerFailure, address: string): RelayError {
+/** Whether trying again is no use: it said no for good, or does not prove to be who it should be. */
+const needsHand = ({ code, responseCode = 0 }: NodemailerFailure) => responseCode >= 500 || code === "ETLS";
+
+/**
+ * What became of one message (RFC 5321, 4.2 and 4.3.2; enhanced codes by RFC 3463).
+ * @param whole whether all of it had been given over
+ */
+function readRefusal(error: NodemailerFailure, address: string, whole: boolean): RelayError {
   const code = error.responseCode;
   // An address that cannot be written on an envelope at all never reached the relay.
   if (error.code === "EENVELOPE" && error.command === "API" && error.message.startsWith("Invalid recipient"))
     return new RelayError(error.message, "refused");
-  // 421: the relay closes the connection and says nothing about the reader (RFC 5321, 3.8).
-  if (!code || code === 421) return readClosed(error, address);
+  // 421: the relay closes the connection and says nothing about the reader (RFC 5321, 3.8); nor does it take the message.
+  if (code === 421) return readClosed(error, address);
+  if (!code)
+    return whole
+      ? new RelayError(
+          `The mail relay at ${address} closed the connection before it said whether it has the message.`,
+          "unknown",
+        )
+      : readClosed(error, address);
   const atReader = error.command === "RCPT TO" || error.command === "DATA";
   if (!atReader && code >= 500) {
     return new RelayError(
@@ -71,10 +92,43 @@ function isGone({ command, message }: NodemailerFailure, code: number): boolean 
   return enhanced === undefined ? [550, 551, 553].includes(code) : enhanced === "1";
 }
 
+/** The first wait for a relay that is away, and the longest, in milliseconds. */
+const WAIT = { first: 200, longest: 4000 };
+/** A relay that takes nothing for so long stays away, in milliseconds. */
+const PATIENCE = 12_000;
+
+/**
+ * A message as the connection reads it, which tells when all of it has left: before the connection asked for it, or while
+ * some of it is still here, nobody can have taken it.
+ */
+class Given {
+  whole = false;
+  constructor(private readonly bytes: Uint8Array) {}
+  on() {
+    return this;
+  }
+  destroy() {}
+  removeListener() {
+    return this;
+  }
+  pipe(to: Writable) {
+    to.once("end", () => {
+      this.whole = true;
+    });
+    to.end(this.bytes);
+    return to;
+  }
+}
+
+/** Waits, but not longer than the signal. */
+const pause = (milliseconds: number, signal?: AbortSignal) =>
+  sleep(milliseconds, undefined, { signal }).catch(() => undefined);
+
 /**
  * A relay by its address, `smtp://[user:password@]host:port` or `smtps://…`, with a pool of open connections.
+ * @param patience how long one that is away is tried again, in milliseconds
  */
-export function openRelay(address: string, connections = 6): Relay {
+export function openRelay(address: string, connections = 6, patience = PATIENCE): Relay {
   const url = new URL(address);
   const secure = url.protocol === "smtps:";
   const port = Number(url.port || (secure ? 465 : 587));
@@ -149,36 +203,61 @@ export function openRelay(address: string, connections = 6): Relay {
     else idle.push(connection);
   };
 
-  return {
-    connections,
-    async send(envelope, message) {
-      const connection = await acquire();
-      await new Promise<void>((resolve, reject) => {
-        const lost = () =>
-          reject(new RelayError(`The mail relay at ${shown} closed the connection.`, "closed"));
-        connection.once("end", lost);
-        const bytes = Buffer.from(message.buffer, message.byteOffset, message.byteLength);
-        connection.send({ from: envelope.from, to: [envelope.to] }, bytes, (error) => {
+  /** Gives one message to one connection. @throws RelayError */
+  const give = (connection: SMTPConnection, envelope: { from: string; to: string }, message: Uint8Array) =>
+    new Promise<void>((resolve, reject) => {
+      const given = new Given(message);
+      const drop = () => {
+        forget(connection);
+        connection.close();
+      };
+      const lost = () => {
+        const closed: NodemailerFailure = new Error("it closed the connection");
+        reject(readRefusal(closed, shown, given.whole));
+      };
+      connection.once("end", lost);
+      connection.send(
+        { from: envelope.from, to: [envelope.to] },
+        given as unknown as Readable,
+        (error: NodemailerFailure | null) => {
           connection.removeListener("end", lost);
           if (!error) {
             release(connection);
             return resolve();
           }
-          const failure = readRefusal(error, shown);
-          if (failure.kind === "closed") {
-            forget(connection);
-            connection.close();
+          const failure = readRefusal(error, shown, given.whole);
+          if (["closed", "away", "unknown"].includes(failure.kind)) {
+            drop();
             return reject(failure);
           }
           connection.reset((unset) => {
-            if (unset) {
-              forget(connection);
-              connection.close();
-            } else release(connection);
+            if (unset) drop();
+            else release(connection);
             reject(failure);
           });
-        });
-      });
+        },
+      );
+    });
+
+  /** Since when nothing was taken, and how often in a row a connection could not be had or went away. */
+  let away: { since: number; times: number } | null = null;
+  return {
+    connections,
+    async send(envelope, message, until) {
+      for (;;) {
+        try {
+          await give(await acquire(), envelope, message);
+          away = null;
+          return;
+        } catch (error) {
+          if (!(error instanceof RelayError) || error.kind !== "away") throw error;
+          away ??= { since: Date.now(), times: 0 };
+          away.times++;
+          if (until?.aborted || Date.now() - away.since >= patience) throw error;
+          await pause(Math.min(WAIT.first * 2 ** Math.min(away.times, 10), WAIT.longest, patience), until);
+          if (until?.aborted) throw error;
+        }
+      }
     },
     async close() {
       for (const connection of [...open]) connection.quit();

@@ -1,6 +1,7 @@
 /** What readers earned by bringing friends is sent to them, each once, with its code where there is one to it. */
 import { RelayError } from "../mail/relay";
 import type { Septima } from "../septima";
+import { takeCodes } from "../sources/codes";
 import { brandOf } from "../workspace/settings";
 import { sendNote } from "./mails";
 
@@ -19,7 +20,8 @@ interface Waiting {
 /** Takes a code of a batch for a reward; null while there is none. A code once taken stays this reward's. */
 async function codeFor(
   septima: Septima,
-  { contact_id: contact, step, batch }: Waiting,
+  { contact_id: contact, step }: Waiting,
+  batch: string,
 ): Promise<string | null> {
   return septima.db.transaction(async (tx) => {
     const [row] = await tx.query<{ code: string | null }>(
@@ -27,20 +29,19 @@ async function codeFor(
       [contact, step],
     );
     if (row?.code) return row.code;
-    const [taken] = await tx.query<{ code: string }>(
-      `update codes set contact_id = $2, campaign_id = $3, handed_at = $4
-       where batch = $1 and place = (
-         select place from codes where batch = $1 and contact_id is null order by place limit 1 for update skip locked)
-       returning code`,
-      [batch, contact, `reward ${step}`, new Date(septima.now())],
-    );
-    if (!taken) return null;
-    await tx.query("update rewards set code = $3 where contact_id = $1 and step = $2", [
-      contact,
-      step,
-      taken.code,
-    ]);
-    return taken.code;
+    const taken = await takeCodes(tx, batch, [contact], {
+      whose: `reward ${step}`,
+      dispatchId: null,
+      at: new Date(septima.now()),
+    });
+    const code = taken.get(contact) ?? null;
+    if (code !== null)
+      await tx.query("update rewards set code = $3 where contact_id = $1 and step = $2", [
+        contact,
+        step,
+        code,
+      ]);
+    return code;
   });
 }
 
@@ -54,7 +55,7 @@ export async function giveRewards(septima: Septima): Promise<void> {
   if (waiting.length === 0) return;
   const brand = await brandOf(septima);
   for (const it of waiting) {
-    const code = it.batch === null ? null : (it.code ?? (await codeFor(septima, it)));
+    const code = it.batch === null ? null : (it.code ?? (await codeFor(septima, it, it.batch)));
     if (it.batch !== null && code === null) continue;
     try {
       await sendNote(septima, {
@@ -68,7 +69,7 @@ export async function giveRewards(septima: Septima): Promise<void> {
       });
     } catch (error) {
       if (!(error instanceof RelayError)) throw error;
-      if (error.kind === "closed") return;
+      if (error.kind === "closed" || error.kind === "away") return;
       continue;
     }
     await septima.db.query("update rewards set sent_at = $3 where contact_id = $1 and step = $2", [

@@ -181,6 +181,32 @@ export class CodesShort extends Error {
 }
 
 /**
+ * Takes as many codes of a batch as there are contacts, in order, within a transaction. Whoever takes codes of a batch
+ * waits for others who do, so that nobody is handed one that is another's.
+ * @param as for whom it counts: of a campaign, for ever (`""`), or a reward
+ * @returns the codes by contact; those for whom there was none are missing
+ */
+export async function takeCodes(
+  tx: Queries,
+  key: string,
+  contacts: readonly number[],
+  as: { whose: string; dispatchId: string | null; at: Date },
+): Promise<Map<number, string>> {
+  await tx.query("select key from code_batches where key = $1 for update", [key]);
+  const free = await tx.query<{ place: number }>(
+    "select place from codes where batch = $1 and contact_id is null order by place limit $2 for update",
+    [key, contacts.length],
+  );
+  const handed = await tx.query<{ contact_id: number; code: string }>(
+    `update codes c set contact_id = it.contact_id, campaign_id = $4, dispatch_id = $5, handed_at = $6
+     from unnest($2::int[], $3::int[]) as it(place, contact_id)
+     where c.batch = $1 and c.place = it.place and c.contact_id is null returning c.contact_id, c.code`,
+    [key, free.map(({ place }) => place), contacts.slice(0, free.length), as.whose, as.dispatchId, as.at],
+  );
+  return new Map(handed.map(({ contact_id: id, code }) => [id, code]));
+}
+
+/**
  * Hands a code of a batch to each of these recipients of a dispatch who has none yet, within the transaction that
  * gathers them. Of two dispatches at once the second waits, and takes from what the first left.
  * @returns how many got none because there were too few
@@ -197,32 +223,16 @@ export async function reserveCodes(
   );
   if (!batch) return { name: key, missing: readers.length };
   const whose = owner(batch.per, dispatch.campaignId);
-  const need = `select r.contact_id, row_number() over (order by r.contact_id) as n from recipients r
-    where r.dispatch_id = $1 and r.contact_id = any($4::int[])
-      and not exists (select 1 from codes c where c.batch = $2 and c.contact_id = r.contact_id and c.campaign_id = $3)`;
-  const values = [dispatch.id, key, whose, readers];
   // What somebody has from a sending that did not reach them goes along with this one.
-  await tx.query(
-    `update codes c set dispatch_id = $1 from recipients r
-     where c.batch = $2 and c.campaign_id = $3 and c.contact_id = any($4::int[])
-       and r.dispatch_id = $1 and r.contact_id = c.contact_id`,
-    values,
+  const have = await tx.query<{ contact_id: number }>(
+    `update codes c set dispatch_id = $1 from unnest($4::int[]) as it(contact_id)
+     where c.batch = $2 and c.campaign_id = $3 and c.contact_id = it.contact_id returning c.contact_id`,
+    [dispatch.id, key, whose, readers],
   );
-  const [{ count }] = await tx.query<{ count: number }>(
-    `select count(*)::int as count from (${need}) it`,
-    values,
-  );
-  const handed = await tx.query(
-    `with need as (${need}), free as (
-       select place, row_number() over (order by place) as n from (
-         select place from codes where batch = $2 and contact_id is null order by place limit $6
-       ) it
-     )
-     update codes c set contact_id = need.contact_id, campaign_id = $3, dispatch_id = $1, handed_at = $5
-     from need join free on free.n = need.n where c.batch = $2 and c.place = free.place returning 1`,
-    [...values, dispatch.at, count],
-  );
-  return { name: batch.name, missing: count - handed.length };
+  const served = new Set(have.map(({ contact_id: id }) => id));
+  const need = readers.filter((reader) => !served.has(reader));
+  const handed = await takeCodes(tx, key, need, { whose, dispatchId: dispatch.id, at: dispatch.at });
+  return { name: batch.name, missing: need.length - handed.size };
 }
 
 /**

@@ -1,15 +1,8 @@
 import { randomBytes } from "node:crypto";
 import { z } from "zod";
-import { type Brand, BrandSchema } from "~/core/email";
+import { type Brand, BrandSchema, PLACEHOLDER_BRAND } from "~/core/email";
 import { isZone } from "~/core/sending";
 import { cached, Refusal, type Septima } from "../septima";
-
-const DEFAULT_BRAND: Brand = {
-  name: "My organisation",
-  address: "1 Example Street, Exampletown",
-  website: "https://organisation.example",
-  senders: [{ name: "My organisation", address: "letters@organisation.example" }],
-};
 
 async function read<T>(septima: Septima, key: string, schema: z.ZodType<T>, otherwise: T): Promise<T> {
   const [row] = await septima.db.query<{ value: unknown }>("select value from settings where key = $1", [
@@ -38,7 +31,7 @@ export async function writeSetting(septima: Septima, key: string, value: unknown
 
 /** The sender's identity. */
 export function brandOf(septima: Septima): Promise<Brand> {
-  return cachedSetting(septima, "brand", BrandSchema, DEFAULT_BRAND);
+  return cachedSetting(septima, "brand", BrandSchema, PLACEHOLDER_BRAND);
 }
 
 export function setBrand(septima: Septima, brand: Brand): Promise<void> {

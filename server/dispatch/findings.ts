@@ -1,0 +1,129 @@
+/** What stands in the way of sending: asked of a campaign while it is composed and ordered, and again of what was ordered. */
+import { Bits, isAnswerable, namesGoneList, RuleError } from "~/core/audience";
+import { type Email, resolveTheme, type TagFacts } from "~/core/email";
+import {
+  asksAbout,
+  codesShort,
+  type Finding,
+  type Recipients,
+  recipients,
+  unfinished,
+} from "~/core/preflight";
+import type { Ask } from "../audience/answers";
+import { audienceContext } from "../audience/groups";
+import { rulesOf, type Selection, selectedReaders } from "../audience/selection";
+import { campaign } from "../campaigns/campaigns";
+import { boundEmail, codeReaders } from "../campaigns/rendering";
+import { tagFacts } from "../campaigns/tag-facts";
+import type { Septima } from "../septima";
+import { codeFacts, codesWanted } from "../sources/codes";
+import { brandOf } from "../workspace/settings";
+import { allThemes } from "../workspace/themes";
+
+/** A design with whom it goes to: a campaign's as it is now, or as it was frozen for a sending. */
+export interface Sendable {
+  campaignId: string;
+  email: Email;
+  readers: Selection;
+  tags: TagFacts;
+}
+
+async function sendable(septima: Septima, campaignId: string): Promise<Sendable> {
+  const { email, readers } = await campaign(septima, campaignId);
+  return { campaignId, email, readers, tags: await tagFacts(septima, campaignId) };
+}
+
+/** What is unfinished in a campaign, for those it would go to now. */
+export async function findingsOf(septima: Septima, campaignId: string): Promise<Finding[]> {
+  return findingsIn(septima, await sendable(septima, campaignId));
+}
+
+/** What is unfinished in what is to be sent. Readers who cannot be worked out are a finding, too. */
+export async function findingsIn(septima: Septima, it: Sendable): Promise<Finding[]> {
+  const { campaignId, email, readers } = it;
+  // Codes are handed out of what is there now.
+  const tags = { ...it.tags, codes: await codeFacts(septima) };
+  try {
+    return unfinished(email, {
+      readers: await recipientsOf(septima, { campaignId, email, readers, tags }),
+      codes: await codesFor(septima, campaignId, email, readers),
+      tags,
+      today: (await audienceContext(septima)).today,
+      brand: await brandOf(septima),
+      theme: resolveTheme(email.theme, await allThemes(septima)),
+      reached: { origin: septima.config.origin, from: septima.mailboxes === null ? "anywhere" : "here" },
+    });
+  } catch (error) {
+    if (!(error instanceof RuleError)) throw error;
+    return [
+      {
+        weight: "stops",
+        text: `Who gets it cannot be worked out: ${error.message} Choose again under Readers.`,
+      },
+    ];
+  }
+}
+
+/** Of which batches a campaign has too few codes for its readers now, each in a sentence that says what those get. */
+export async function codesMissing(septima: Septima, campaignId: string): Promise<string[]> {
+  const { email, readers: selection } = await campaign(septima, campaignId);
+  const codes = await codesFor(septima, campaignId, email, selection);
+  const short = codes.filter(({ wanted, free }) => wanted > free).map((batch) => ({ ...batch, ends: null }));
+  return codesShort(email, { codes: short }).map(({ text }) => text);
+}
+
+/** The batches whose codes a campaign would show now, with how many it wants; none where a rule cannot be answered. */
+async function codesFor(septima: Septima, campaignId: string, email: Email, selection: Selection) {
+  try {
+    const bound = await boundEmail(septima, email, { campaign: campaignId });
+    const got = await alreadySent(septima, campaignId);
+    const shown = [...(await codeReaders(septima, bound, selection))].map(([batch, readers]) => [
+      batch,
+      readers.filter((reader) => !got.has(reader)),
+    ]) as [string, number[]][];
+    return codesWanted(septima, campaignId, new Map(shown));
+  } catch (error) {
+    if (error instanceof RuleError) return [];
+    throw error;
+  }
+}
+
+/** Those a campaign would go to now: chosen, and without it so far. */
+async function recipientsOf(
+  septima: Septima,
+  { campaignId, email, readers: selection, tags }: Sendable,
+): Promise<Recipients> {
+  if (selection.include.length === 0) return recipients([], await audienceContext(septima));
+  const { fields, rules } = asksAbout(email, tags);
+  const context = await audienceContext(septima);
+  const lacks = (field: string): Ask => ({ kind: "lacks", field });
+  const answered = await selectedReaders(
+    septima,
+    selection,
+    rules.filter((rule) => isAnswerable(rule, context)),
+    fields.map(lacks),
+  );
+  const { everyone } = answered;
+  const got = Bits.none(everyone.size);
+  for (const id of await alreadySent(septima, campaignId)) if (id < got.size) got.add(id);
+  const chosenByGone = rulesOf(selection).some((rule) => namesGoneList(rule, context));
+  const among = (readers: Bits): Recipients => ({
+    count: readers.count(),
+    lacking: (those) => those.reduce((left, field) => left.and(answered.yes(lacks(field))), readers).count(),
+    anybody: (rule) => readers.and(answered.meets(rule)).first() >= 0,
+    namesGone: (rule) => namesGoneList(rule, context),
+    chosenByGone,
+    those: (rule) => among(readers.and(answered.meets(rule))),
+  });
+  return among(answered.readers.without(got));
+}
+
+/** The contacts who have a campaign already, or may have it: nobody gets it twice. */
+export async function alreadySent(septima: Septima, campaignId: string): Promise<ReadonlySet<number>> {
+  const rows = await septima.db.query<{ contact_id: number }>(
+    `select distinct r.contact_id from recipients r join dispatches d on d.id = r.dispatch_id
+     where d.campaign_id = $1 and r.state in ('accepted', 'unconfirmed', 'handing')`,
+    [campaignId],
+  );
+  return new Set(rows.map((row) => row.contact_id));
+}
