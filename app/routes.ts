@@ -28,6 +28,8 @@ export default [
     route("readers", "routes/readers.tsx"),
     route("proof", "routes/proof.tsx"),
     route("send", "routes/send.tsx"),
+    route("send/sheet", "routes/send-sheet.ts"),
+    route("send/progress", "routes/send-progress.ts"),
   ]),
   route("campaigns/:campaign/numbers", "routes/campaign-numbers.ts"),
   route("campaigns/:campaign/picture", "routes/campaign-picture.ts"),

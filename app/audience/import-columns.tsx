@@ -1,5 +1,5 @@
 import type { FieldDef, FieldKind } from "~/core/audience";
-import { type ColumnFacts, keyFor, type Plan, type Target } from "~/core/importing";
+import { type ColumnFacts, keyFor, type Plan, statusTarget, type Target } from "~/core/importing";
 import { Choose, type Option } from "../ui/choose";
 import { Input } from "../ui/form";
 
@@ -52,8 +52,8 @@ export function ImportColumns({
       const { name, kind } = columns[at];
       return madeFor(at, name, kind === "address" ? "text" : kind);
     }
-    if (value === " lists" || value === " status" || value === " nothing")
-      return { to: value.trim() as "lists" | "status" | "nothing" };
+    if (value === " status") return statusTarget(columns[at].name);
+    if (value === " lists" || value === " nothing") return { to: value.trim() as "lists" | "nothing" };
     return { to: "field", field: value };
   };
   const optionsFor = (at: number): Option[] => {

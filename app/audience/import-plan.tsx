@@ -14,6 +14,7 @@ import { DayField } from "../ui/when-field";
 import { fieldText } from "./columns";
 import { ImportColumns } from "./import-columns";
 import { RejectedList } from "./rejected-list";
+import { StatusWords } from "./status-words";
 import { type Checking, useCheck } from "./use-check";
 
 const DELIMITERS: Record<NonNullable<Reading["delimiter"]>, string> = {
@@ -93,6 +94,11 @@ export function ImportPlan({
               <p className="border-t px-4 py-2 text-xs text-ink-soft">{counted(left, "column")} left out.</p>
             )}
           </div>
+          <StatusWords
+            words={checking.check?.words ?? null}
+            columns={plan.columns}
+            onChange={(columns) => set({ columns })}
+          />
           <Wishes plan={plan} lists={lists} onChange={set} />
           <Preview file={file} plan={plan} fields={fields} />
         </div>
@@ -302,6 +308,7 @@ function WhatHappens({
 }) {
   const counts = check?.counts;
   const taken = counts ? counts.made + counts.changed : 0;
+  const unknown = check?.words.filter(({ meaning }) => meaning === null).length ?? 0;
   return (
     <section className="card p-4" aria-label="What will happen">
       <h2 className="mb-3 text-[15px] font-semibold">What will happen</h2>
@@ -330,8 +337,13 @@ function WhatHappens({
           <p className="mt-2 text-ink-soft">New lists: {check.newLists.join(", ")}.</p>
         )}
       </div>
+      {unknown > 0 && (
+        <p className="mt-3 text-amber" role="status">
+          Say first what {counted(unknown, "word")} mean: nobody is subscribed by a guess.
+        </p>
+      )}
       <div className="mt-4 flex flex-wrap gap-2">
-        <Button kind="primary" disabled={!counts || taken === 0 || busy} onClick={onRun}>
+        <Button kind="primary" disabled={!counts || taken === 0 || unknown > 0 || busy} onClick={onRun}>
           {counts ? `Bring in ${count(taken)}` : "Bring in"}
         </Button>
         <Button disabled={busy} onClick={onCancel}>

@@ -14,7 +14,7 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
   // A template is composed and nothing else.
   if (kind !== "campaign" && !new URL(request.url).pathname.includes("/compose"))
     throw redirect(`/campaigns/${id}/compose`);
-  const [dispatch] = await dispatchesOf(septima, id);
+  const [dispatch] = await dispatchesOf(septima, id, 1);
   const offers = kind === "template" ? (await templateOffers(septima, id)).length : 0;
   return {
     id,

@@ -1,11 +1,10 @@
 import { useEffect, useState } from "react";
-import { data, Link, useFetcher, useRevalidator } from "react-router";
+import { data, Link, useFetcher } from "react-router";
 import { z } from "zod";
 import { contactName } from "~/core/audience";
+import type { Finding } from "~/core/preflight";
 import { lists, segments } from "~/server/audience/groups";
-import { countSelection } from "~/server/audience/selection";
 import { campaign } from "~/server/campaigns/campaigns";
-import { campaignAs, editionsOf } from "~/server/campaigns/rendering";
 import {
   dispatchesOf,
   orderDispatch,
@@ -14,11 +13,12 @@ import {
   takeBack,
   whenWords,
 } from "~/server/dispatch/dispatches";
-import { findingsOf } from "~/server/dispatch/findings";
+import { knownNumbers, type SheetNumbers } from "~/server/dispatch/sheet";
 import { formInput } from "../input";
 import { orNotHere, orProblem } from "../refusal";
-import { Progress } from "../sending/progress";
+import { Sending } from "../sending/progress";
 import { Button, buttonLook } from "../ui/button";
+import { Choose } from "../ui/choose";
 import { dayText } from "../ui/date-text";
 import { Dialog } from "../ui/dialog";
 import { Choice, Labelled, Problem } from "../ui/form";
@@ -29,39 +29,38 @@ import type { Route } from "./+types/send";
 
 export async function loader({ context, params, request }: Route.LoaderArgs) {
   const { septima } = context;
-  const asked = Number(new URL(request.url).searchParams.get("reader")) || undefined;
+  const reader = Number(new URL(request.url).searchParams.get("reader")) || undefined;
   return orNotHere(async () => {
-    const { email, readers } = await campaign(septima, params.campaign);
-    const numbers = await orProblem(() => countSelection(septima, readers, params.campaign));
-    const count = numbers.data.result?.readers ?? 0;
+    const { readers } = await campaign(septima, params.campaign);
     const names = new Map<string, string>([
       ...(await lists(septima)).map((list): [string, string] => [list.id, list.name]),
       ...(await segments(septima)).map((segment): [string, string] => [segment.id, segment.name]),
     ]);
-    const editions =
-      numbers.data.problem === null && readers.include.length > 0
-        ? (await editionsOf(septima, email, readers)).editions.length
-        : 0;
-    const { message, contact } = await campaignAs(septima, params.campaign, asked);
     const nameOf = (group: { kind: string; id: string }) =>
       group.kind === "everyone" ? "Everyone" : (names.get(group.id) ?? "(deleted)");
-    const all = await dispatchesOf(septima, params.campaign);
+    const [dispatch] = await dispatchesOf(septima, params.campaign, 1);
     return {
       now: septima.now(),
-      readers: count,
-      editions,
       include: readers.include.map(nameOf),
       exclude: readers.exclude.map(nameOf),
-      sender: `${message.senderName} <${email.envelope.sender.address}>`,
-      subject: message.subject,
-      preheader: message.preheader,
-      reader: contact,
-      got: numbers.data.result?.got ?? 0,
-      findings: await findingsOf(septima, params.campaign),
-      dispatches: all.map((dispatch) => ({ ...dispatch, when: whenWords(dispatch) })),
+      dispatch: dispatch ? { ...dispatch, when: whenWords(dispatch) } : null,
+      asked: reader ?? null,
+      // What is known already is there at once; what is so now is asked for by the page.
+      known: knownNumbers(septima, params.campaign),
     };
   });
 }
+
+/** By how many percent the number of readers may change until a scheduled moment. */
+const TOLERANCES = ["usual", "10", "25", "50", "100"] as const;
+type Tolerance = (typeof TOLERANCES)[number];
+const TOLERANCE_WORDS: Record<Tolerance, string> = {
+  usual: "by more than 5 %, or 200 readers",
+  "10": "by more than 10 %",
+  "25": "by more than 25 %",
+  "50": "by more than 50 %",
+  "100": "never: send it to however many there are",
+};
 
 const Body = z.discriminatedUnion("intent", [
   z.object({
@@ -71,6 +70,7 @@ const Body = z.discriminatedUnion("intent", [
     date: z.string(),
     time: z.string(),
     zone: z.string(),
+    tolerance: z.enum(TOLERANCES),
   }),
   z.object({ intent: z.enum(["paused", "sending", "cancelled"]), id: z.string() }),
   z.object({ intent: z.enum(["unconfirmed", "takeBack"]), id: z.string() }),
@@ -91,6 +91,7 @@ export async function action({ context, params, request }: Route.ActionArgs) {
         return orderDispatch(septima, params.campaign, {
           confirmed: body.confirmed,
           when: body.when === "now" ? null : { date: body.date, time: body.time, zone: body.zone },
+          tolerance: body.tolerance === "usual" ? null : Number(body.tolerance),
         });
       case "unconfirmed":
         await sendUnconfirmed(septima, body.id);
@@ -108,47 +109,62 @@ export async function action({ context, params, request }: Route.ActionArgs) {
 type Loaded = Route.ComponentProps["loaderData"];
 
 export default function Send({ loaderData, params }: Route.ComponentProps) {
-  const [dispatch] = loaderData.dispatches;
-  const running = dispatch && !["sent", "cancelled", "paused"].includes(dispatch.state);
-  const { revalidate } = useRevalidator();
+  const { dispatch, asked, known } = loaderData;
+  const base = `/campaigns/${params.campaign}`;
+  const sheet = useFetcher<SheetNumbers>();
+  const { load } = sheet;
+  const open = !dispatch || dispatch.state === "cancelled";
+  const state = dispatch?.state;
+  // Again when a sending was cancelled: others are left to be sent to.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the state says that there is something new
   useEffect(() => {
-    if (!running) return;
-    const timer = setInterval(revalidate, 700);
-    return () => clearInterval(timer);
-  }, [running, revalidate]);
+    if (open) load(`${base}/send/sheet${asked ? `?reader=${asked}` : ""}`);
+  }, [open, state, load, base, asked]);
+  const fresh = sheet.state === "idle" && sheet.data !== undefined;
+  const numbers = sheet.data ?? known;
+  const reader = asked ?? numbers?.reader?.id;
   return (
     <main className="h-full overflow-y-auto">
       <title>Send · Septima</title>
-      <div className="mx-auto grid max-w-5xl grid-cols-[minmax(0,1fr)_280px] items-start gap-6 p-6 max-lg:grid-cols-1">
+      <div className="mx-auto grid max-w-5xl grid-cols-[minmax(0,1fr)_280px] items-start gap-6 p-6 max-lg:grid-cols-1 max-sm:p-3">
         <div>
-          {dispatch && dispatch.state !== "cancelled" ? (
-            <Progress dispatch={dispatch} now={loaderData.now} />
+          {!open ? (
+            <Sending key={dispatch.id} first={dispatch} now={loaderData.now} base={base} />
           ) : (
             <Sheet
               loaded={loaderData}
-              campaign={params.campaign}
+              numbers={numbers}
+              fresh={fresh}
+              base={base}
               cancelled={dispatch?.state === "cancelled"}
             />
           )}
         </div>
         <div className="mt-11 h-130 overflow-hidden rounded-lg border bg-white max-lg:hidden">
-          <iframe
-            title={`The email as ${loaderData.reader ? contactName(loaderData.reader) : "a reader"} gets it`}
-            src={`/campaigns/${params.campaign}/picture${loaderData.reader ? `?reader=${loaderData.reader.id}` : ""}`}
-            sandbox=""
-            tabIndex={-1}
-            className="h-[1300px] w-[700px] origin-top-left border-0"
-            style={{ transform: "scale(0.4)" }}
-          />
+          {(reader !== undefined || fresh || !open) && (
+            <iframe
+              title={`The email as ${numbers?.reader ? contactName(numbers.reader) : "a reader"} gets it`}
+              src={`${base}/picture${reader ? `?reader=${reader}` : ""}`}
+              sandbox=""
+              tabIndex={-1}
+              className="h-[1300px] w-[700px] origin-top-left border-0"
+              style={{ transform: "scale(0.4)" }}
+            />
+          )}
         </div>
       </div>
     </main>
   );
 }
 
+/** Stands where something is still being worked out. */
+function Waiting({ children = "…" }: { children?: React.ReactNode }) {
+  return <span className="font-normal text-ink-soft">{children}</span>;
+}
+
 function Part({ label, to, children }: { label: string; to: string; children: React.ReactNode }) {
   return (
-    <div className="grid grid-cols-[110px_1fr] gap-3 px-4 py-3">
+    <div className="grid grid-cols-[110px_minmax(0,1fr)] gap-3 px-4 py-3 max-sm:grid-cols-1 max-sm:gap-1">
       <dt className="text-ink-soft">{label}</dt>
       <dd className="flex min-w-0 items-start gap-3">
         <div className="min-w-0 grow break-words">{children}</div>
@@ -161,7 +177,7 @@ function Part({ label, to, children }: { label: string; to: string; children: Re
 }
 
 /** What is unfinished, each with the way to it. */
-function Findings({ findings, base }: { findings: Loaded["findings"]; base: string }) {
+function Findings({ findings, base }: { findings: Finding[]; base: string }) {
   if (findings.length === 0) return null;
   return (
     <ul className="mt-4 space-y-2" data-testid="findings">
@@ -183,11 +199,17 @@ function Findings({ findings, base }: { findings: Loaded["findings"]; base: stri
 
 function Sheet({
   loaded,
-  campaign: id,
+  numbers,
+  fresh,
+  base,
   cancelled,
 }: {
   loaded: Loaded;
-  campaign: string;
+  /** What is known; null before the first answer. */
+  numbers: SheetNumbers | null;
+  /** Whether that is how it is now. */
+  fresh: boolean;
+  base: string;
   cancelled: boolean;
 }) {
   const fetcher = useFetcher<typeof action>();
@@ -196,19 +218,20 @@ function Sheet({
   const [zone, setZone] = useState("Europe/London");
   const [date, setDate] = useState("");
   const [time, setTime] = useState("10:00");
+  const [tolerance, setTolerance] = useState<Tolerance>("usual");
   useEffect(() => setZone(Intl.DateTimeFormat().resolvedOptions().timeZone), []);
-  const { readers } = loaded;
-  const stops = loaded.findings.some(({ weight }) => weight === "stops");
-  const looks = loaded.findings.length;
+  const readers = numbers?.readers ?? 0;
+  const findings = numbers?.findings ?? [];
+  const stops = findings.some(({ weight }) => weight === "stops");
+  const looks = findings.length;
   const order = () => {
     fetcher.submit(
-      { intent: "order", confirmed: String(readers), when, date, time, zone },
+      { intent: "order", confirmed: String(readers), when, date, time, zone, tolerance },
       { method: "post" },
     );
     setAsking(false);
   };
   const problem = fetcher.state === "idle" ? fetcher.data?.problem : null;
-  const base = `/campaigns/${id}`;
   const moment =
     when === "now"
       ? "now"
@@ -219,17 +242,23 @@ function Sheet({
       {cancelled && (
         <p className="mb-3 text-ink-soft">
           The earlier sending was cancelled.
-          {loaded.got > 0 &&
-            ` ${counted(loaded.got, "reader has", "readers have")} it already and will not get it again: only the rest can be sent to.`}
+          {(numbers?.got ?? 0) > 0 &&
+            ` ${counted(numbers?.got ?? 0, "reader has", "readers have")} it already and will not get it again: only the rest can be sent to.`}
         </p>
       )}
       <dl className="card divide-y">
         <Part label="From" to={`${base}/compose`}>
-          {loaded.sender}
+          {numbers?.from ?? <Waiting />}
         </Part>
         <Part label="Subject" to={`${base}/compose`}>
-          {loaded.subject || <span className="text-red">none yet</span>}
-          <span className="block text-ink-soft">{loaded.preheader || "no preheader"}</span>
+          {numbers === null ? (
+            <Waiting />
+          ) : (
+            <>
+              {numbers.subject || <span className="text-red">none yet</span>}
+              <span className="block text-ink-soft">{numbers.preheader || "no preheader"}</span>
+            </>
+          )}
         </Part>
         <Part label="Readers" to={`${base}/readers`}>
           {loaded.include.length === 0 ? (
@@ -238,13 +267,14 @@ function Sheet({
             <>
               {loaded.include.join(", ")}
               {loaded.exclude.length > 0 && `, but not ${loaded.exclude.join(", ")}`}
-              <span className="block font-semibold text-teal">
-                {counted(readers, "reader")}, {counted(loaded.editions, "edition")}
+              <span className="block font-semibold text-teal" aria-live="polite">
+                {numbers && `${counted(readers, "reader")}, ${counted(numbers.editions, "edition")}`}
+                {!fresh && <Waiting>{numbers ? ", counting again…" : "Counting…"}</Waiting>}
               </span>
             </>
           )}
         </Part>
-        <div className="grid grid-cols-[110px_1fr] gap-3 px-4 py-3">
+        <div className="grid grid-cols-[110px_minmax(0,1fr)] gap-3 px-4 py-3 max-sm:grid-cols-1 max-sm:gap-1">
           <dt className="text-ink-soft">When</dt>
           <dd className="space-y-3">
             <div className="w-56">
@@ -259,22 +289,35 @@ function Sheet({
               />
             </div>
             {when === "later" && (
-              <div className="grid grid-cols-[170px_90px_1fr] gap-2">
-                <Labelled label="Date">
-                  {(field) => <DayField id={field} label="Date" value={date} onChange={setDate} />}
+              <>
+                <div className="grid grid-cols-[170px_90px_minmax(0,1fr)] gap-2 max-sm:grid-cols-1">
+                  <Labelled label="Date">
+                    {(field) => <DayField id={field} label="Date" value={date} onChange={setDate} />}
+                  </Labelled>
+                  <Labelled label="Time">
+                    {(field) => <TimeField id={field} label="Time" value={time} onChange={setTime} />}
+                  </Labelled>
+                  <Labelled label="Zone">
+                    {(field) => <ZoneChoice id={field} label="Zone" value={zone} onChange={setZone} />}
+                  </Labelled>
+                </div>
+                <Labelled label="Wait and ask first if the number of readers changes">
+                  {(field) => (
+                    <Choose<Tolerance>
+                      id={field}
+                      label="Wait and ask first if the number of readers changes"
+                      value={tolerance}
+                      options={TOLERANCES.map((it) => ({ value: it, label: TOLERANCE_WORDS[it] }))}
+                      onChange={(next: Tolerance) => setTolerance(next)}
+                    />
+                  )}
                 </Labelled>
-                <Labelled label="Time">
-                  {(field) => <TimeField id={field} label="Time" value={time} onChange={setTime} />}
-                </Labelled>
-                <Labelled label="Zone">
-                  {(field) => <ZoneChoice id={field} label="Zone" value={zone} onChange={setZone} />}
-                </Labelled>
-              </div>
+              </>
             )}
           </dd>
         </div>
       </dl>
-      <Findings findings={loaded.findings} base={base} />
+      <Findings findings={findings} base={base} />
       {problem && (
         <div className="mt-4">
           <Problem>{problem}</Problem>
@@ -286,12 +329,14 @@ function Sheet({
         </Link>
         <Button
           kind="primary"
-          disabled={stops || fetcher.state !== "idle" || (when === "later" && date === "")}
+          disabled={!fresh || stops || fetcher.state !== "idle" || (when === "later" && date === "")}
           onClick={() => setAsking(true)}
         >
-          {when === "now"
-            ? `Send to ${counted(readers, "reader")}`
-            : `Schedule for ${counted(readers, "reader")}`}
+          {!fresh
+            ? "Counting the readers…"
+            : when === "now"
+              ? `Send to ${counted(readers, "reader")}`
+              : `Schedule for ${counted(readers, "reader")}`}
         </Button>
       </div>
       <Dialog
@@ -304,7 +349,7 @@ function Sheet({
         }
       >
         <p>
-          “{loaded.subject}” goes to <strong>{counted(readers, "reader")}</strong>, {moment}. What has left
+          “{numbers?.subject}” goes to <strong>{counted(readers, "reader")}</strong>, {moment}. What has left
           cannot be called back.
         </p>
         {looks > 0 && (

@@ -1,6 +1,6 @@
 import { CircleAlert, CircleCheck, Pause, Play, TriangleAlert, X } from "lucide-react";
-import { useState } from "react";
-import { Link, useFetcher } from "react-router";
+import { useCallback, useEffect, useState } from "react";
+import { Link, useFetcher, useRevalidator } from "react-router";
 import type { Dispatch } from "~/server/dispatch/dispatches";
 import { Button, buttonLook } from "../ui/button";
 import { Dialog } from "../ui/dialog";
@@ -8,14 +8,78 @@ import { Problem } from "../ui/form";
 import { Progress as ProgressBar } from "../ui/progress";
 import { count, counted, timeWords } from "../ui/time";
 
+type Shown = Dispatch & { when: string };
+interface Answer {
+  now: number;
+  dispatch: Shown | null;
+}
+
+/** So long after an answer the next is asked for, in milliseconds. */
+const ASK_AGAIN = 700;
+/** An answer that is older says so, in milliseconds. */
+const OLD = 2000;
+
+/** A sending as it goes: asked for again once the last answer is there. */
+export function Sending({ first, now, base }: { first: Shown; now: number; base: string }) {
+  const { revalidate } = useRevalidator();
+  const fetcher = useFetcher<Answer>();
+  const { load, data, state } = fetcher;
+  const answer = data?.dispatch ? { now: data.now, dispatch: data.dispatch } : { now, dispatch: first };
+  const shown = answer.dispatch.id === first.id ? answer.dispatch : first;
+  const goes = !["sent", "cancelled"].includes(shown.state);
+  const ask = useCallback(() => load(`${base}/send/progress`), [load, base]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each answer is a new one, and begins the wait for the next
+  useEffect(() => {
+    if (!goes || state !== "idle") return;
+    const timer = setTimeout(ask, ASK_AGAIN);
+    return () => clearTimeout(timer);
+  }, [goes, state, ask, data]);
+  // The bar above, and the sheet for the rest, go by how it ended.
+  useEffect(() => {
+    if (shown.state !== first.state) revalidate();
+  }, [shown.state, first.state, revalidate]);
+  return <Progress dispatch={shown} now={answer.now} age={useAge(data)} asked={state !== "idle"} ask={ask} />;
+}
+
+/** How long ago an answer came, in milliseconds, by the second. */
+function useAge(answer: unknown): number {
+  const [age, setAge] = useState(0);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: it begins anew with each answer
+  useEffect(() => {
+    const at = performance.now();
+    setAge(0);
+    const timer = setInterval(() => setAge(performance.now() - at), 1000);
+    return () => clearInterval(timer);
+  }, [answer]);
+  return age;
+}
+
 /** How far a dispatch is, and what can be done about it. */
-export function Progress({ dispatch, now }: { dispatch: Dispatch & { when: string }; now: number }) {
+function Progress({
+  dispatch,
+  now,
+  age,
+  asked,
+  ask,
+}: {
+  dispatch: Shown;
+  now: number;
+  /** How old this is, in milliseconds. */
+  age: number;
+  /** Whether a newer answer is on its way. */
+  asked: boolean;
+  ask(): void;
+}) {
   const fetcher = useFetcher<{ problem: string | null }>();
   const [asking, setAsking] = useState(false);
   const { counts, total, state } = dispatch;
   const done = counts.accepted + counts.failed + counts.skipped;
   const share = total === 0 ? (state === "sent" ? 1 : 0) : done / total;
   const act = (intent: string) => fetcher.submit({ intent, id: dispatch.id }, { method: "post" });
+  const old = age > OLD && !["sent", "cancelled", "scheduled"].includes(state);
+  /** When “Cancel” was pressed: what is said then counts from that moment on. */
+  const [pressed, setPressed] = useState<number | null>(null);
+  const counting = pressed !== null && (asked || now < pressed);
   const title = {
     scheduled: `Goes ${dispatch.when}`,
     gathering: "Gathering the readers",
@@ -32,6 +96,11 @@ export function Progress({ dispatch, now }: { dispatch: Dispatch & { when: strin
       </h1>
       <div className="card p-5">
         {state !== "scheduled" && <ProgressBar share={share} label="Sent so far" />}
+        {old && (
+          <p className="mt-2 text-ink-soft" data-testid="old">
+            This is how it was {Math.round(age / 1000)} seconds ago; a newer answer is on its way.
+          </p>
+        )}
         <dl className="mt-3 grid grid-cols-3 gap-3">
           <Figure label="Handed over" value={counts.accepted} />
           <Figure label="Waiting" value={state === "scheduled" ? total : counts.pending + counts.handing} />
@@ -73,7 +142,14 @@ export function Progress({ dispatch, now }: { dispatch: Dispatch & { when: strin
             </Button>
           )}
           {state !== "sent" && state !== "gathering" && (
-            <Button kind="danger" onClick={() => setAsking(true)}>
+            <Button
+              kind="danger"
+              onClick={() => {
+                setPressed(now + 1);
+                ask();
+                setAsking(true);
+              }}
+            >
               <X className="size-4" aria-hidden /> {state === "scheduled" ? "Cancel it" : "Cancel the rest"}
             </Button>
           )}
@@ -88,7 +164,8 @@ export function Progress({ dispatch, now }: { dispatch: Dispatch & { when: strin
           onClose={() => setAsking(false)}
           title={state === "scheduled" ? "Cancel the sending?" : "Cancel the rest?"}
         >
-          <p>
+          {counting && <p className="mb-2 text-ink-soft">Counting how many have it…</p>}
+          <p className={counting ? "invisible" : ""}>
             {done === 0
               ? `Nobody has it yet. ${counted(total, "reader")} will not get it.`
               : `${counted(done, "reader has", "readers have")} it already and ${done === 1 ? "keeps" : "keep"} it. ${counted(total - done, "reader")} will not get it.`}{" "}
@@ -98,6 +175,7 @@ export function Progress({ dispatch, now }: { dispatch: Dispatch & { when: strin
             <Button onClick={() => setAsking(false)}>Go on sending</Button>
             <Button
               kind="primary"
+              disabled={counting}
               onClick={() => {
                 setAsking(false);
                 act("cancelled");

@@ -3,6 +3,7 @@ import { meantField } from "../apart";
 import { type FieldDef, type FieldKind, isAddress } from "../audience";
 import type { Target } from "./plan";
 import { type DateOrder, readBoolean, readDate, readNumber } from "./read-value";
+import { isTurned, readStatus } from "./status";
 
 export interface ColumnFacts {
   name: string;
@@ -104,7 +105,11 @@ export interface Guess {
 }
 
 const LISTS = /^(lists?|listen?|groups?|gruppen?|tags?|segments?)$/i;
-const STATUS = /^(status|state|subscribed|subscription|abonniert)$/i;
+const STATUS =
+  /^((e.?mail|newsletter|marketing|subscription|contact|mailing)?[ _-]*(status|state|permission)|(newsletter|marketing|e.?mail)?[ _-]*(un)?subscri(bed?|ber|ption)|newsletter|abonniert|angemeldet|abgemeldet|gesperrt|abonn[ée]e?|inscrite?|suscrit[oa]|iscritt[oa]|ingeschreven|uitgeschreven|subscrit[oa]|zapisan[ya]|wypisan[ya]|(accepts|allows?)[ _-]*(e.?mail|marketing|newsletter).*|do[ _-]*not[ _-]*(e.?mail|mail|contact)|suppressed|bounced)$/i;
+/** Columns about agreeing: with yes and no in them they say whether, else how. */
+const AGREED =
+  /(opt.?(in|out)|consent|einwilligung|zustimmung|consentement|consenso|toestemming|zgoda|permission)/i;
 
 /** Names that columns have for fields which every workspace has. */
 const MEANS: readonly [RegExp, string][] = [
@@ -131,10 +136,22 @@ function meantBy(column: ColumnFacts, fields: readonly FieldDef[]): string | nul
     : null;
 }
 
+/** Whether all that was seen of a column says whether somebody may be written to. */
+const saysWhether = ({ samples }: ColumnFacts) =>
+  samples.length > 0 && samples.every((sample) => readStatus(sample, false, {}) !== null);
+
+/** A column of such a name as one that says whether somebody may be written to. */
+export const statusTarget = (name: string): Target => ({ to: "status", turned: isTurned(name), means: {} });
+
 /** What each column may become. No field is given twice; what means nothing known is left out. */
 export function guessColumns(columns: readonly ColumnFacts[], fields: readonly FieldDef[]): Guess[] {
   const taken = new Set<string>();
   const byName = columns.map((column): Target => {
+    const agreed = AGREED.test(column.name) && (column.kind === "boolean" || saysWhether(column));
+    if ((STATUS.test(column.name.trim()) || agreed) && !taken.has(" status")) {
+      taken.add(" status");
+      return statusTarget(column.name);
+    }
     const field = meantBy(column, fields);
     if (
       field !== null &&
@@ -147,10 +164,6 @@ export function guessColumns(columns: readonly ColumnFacts[], fields: readonly F
     if (LISTS.test(column.name.trim()) && !taken.has(" lists")) {
       taken.add(" lists");
       return { to: "lists" };
-    }
-    if (STATUS.test(column.name.trim()) && !taken.has(" status")) {
-      taken.add(" status");
-      return { to: "status" };
     }
     return { to: "nothing" };
   });

@@ -12,12 +12,15 @@ import {
   findDialect,
   guessColumns,
   isCards,
+  isTurned,
   keyFor,
   lineReader,
+  type Meaning,
   type Plan,
   readBoolean,
   readDate,
   readNumber,
+  readStatus,
 } from ".";
 
 /** All records of a text, given in pieces of some length. */
@@ -234,7 +237,7 @@ const plan = (more: Partial<Plan> = {}): Plan => ({
     field("member"),
     field("interests"),
     { to: "lists" as const },
-    { to: "status" as const },
+    { to: "status" as const, turned: false, means: {} },
   ].map((target) => ({ target, dates: "dmy", decimal: "," })),
   known: "update",
   lists: [],
@@ -243,8 +246,12 @@ const plan = (more: Partial<Plan> = {}): Plan => ({
   lenient: false,
   ...more,
 });
-const read = (cells: string[], more: Partial<Plan> = {}) =>
-  lineReader(plan(more), HEADER, FIELDS, 2026)([...cells]);
+/** A short line is filled up with nothing, and may be written to. */
+const read = (cells: string[], more: Partial<Plan> = {}) => {
+  const all = cells.length < 10 ? [...cells, ...Array(9 - cells.length).fill(""), "active"] : cells;
+  const { status: _, ...line } = lineReader(plan(more), HEADER, FIELDS, 2026)([...all]);
+  return line;
+};
 
 describe("lines", () => {
   test("become what a contact is given, by the kinds of the fields", () => {
@@ -294,7 +301,9 @@ describe("lines", () => {
 
   test("that are short lack what is missing; too long ones of nothing are fine", () => {
     expect(read(["a@a.example"])).toMatchObject({ given: { email: "a@a.example", fields: {} } });
-    expect(read(["a@a.example", ...Array(14).fill("")])).toMatchObject({ given: { email: "a@a.example" } });
+    expect(read(["a@a.example", ...Array(8).fill(""), "active", ...Array(5).fill("")])).toMatchObject({
+      given: { email: "a@a.example" },
+    });
   });
 
   test("are taken without what does not fit when that is wanted", () => {
@@ -302,6 +311,79 @@ describe("lines", () => {
       given: { email: "a@a.example", fields: { first_name: "Ines" }, lists: [], status: null },
       left: ["“Joined” should be a day, not “never”"],
     });
+  });
+});
+
+describe("whether somebody may be written to", () => {
+  const meaning = (word: string, turned = false) => readStatus(word, turned, {});
+
+  test.each<[Meaning, string]>([
+    [
+      "subscribed",
+      "Subscribed|ACTIVE|opt-in|ja|oui|sí|sì|yes|1|true|x|Abonniert|abonné|tak|sim|zapisany|ingeschreven",
+    ],
+    [
+      "unsubscribed",
+      "nein|non|no|nee|nie|não|0|false|n|inaktiv|gekündigt|gesperrt|opt out|Opt-Out|opted_out|suppressed|do not email|DO-NOT-EMAIL|removed|unsubscribed|désabonnée|dado de baja|disiscritto|uitgeschreven|descadastrado|wypisany|usunięty|cancelled",
+    ],
+    ["bounced", "bounced|hard bounce|invalid|unzustellbar|ongeldig|nieprawidłowy"],
+    ["complained", "spam complaint|Spam|complained|Beschwerde|plainte|klacht|skarga"],
+    ["out", "pending|unconfirmed|ausstehend|en attente|pendiente|in attesa|oczekujący"],
+  ])("%s is said in many languages", (means, words) => {
+    for (const word of words.split("|")) expect([word, meaning(word)]).toEqual([word, means]);
+  });
+
+  test("is known of no word by chance, nor of an empty cell", () => {
+    const odd = fc.string({ maxLength: 12 }).filter((word) => !/^[yntfjosx01]$/i.test(word.trim()));
+    fc.assert(
+      fc.property(odd, (word) => {
+        const read = meaning(`quux ${word}`);
+        expect(read).toBeNull();
+      }),
+    );
+    for (const word of ["", "-", "  ", "gold", "toString", "__proto__"]) expect(meaning(word)).toBeNull();
+  });
+
+  test("is turned round where a column says who left", () => {
+    for (const name of ["Opt-out", "Unsubscribed", "abgemeldet", "Do not email", "gesperrt"])
+      expect([name, isTurned(name)]).toEqual([name, true]);
+    for (const name of ["Opt-in", "Subscribed", "Status", "abonniert"])
+      expect([name, isTurned(name)]).toEqual([name, false]);
+    expect([meaning("yes", true), meaning("no", true)]).toEqual(["unsubscribed", "subscribed"]);
+    expect(meaning("unsubscribed", true)).toBe("unsubscribed");
+  });
+
+  const line = (word: string, means: Record<string, Meaning> = {}) => {
+    const columns: Plan["columns"] = [
+      { target: { to: "field", field: "email" }, dates: "dmy", decimal: "," },
+      { target: { to: "status", turned: false, means }, dates: "dmy", decimal: "," },
+    ];
+    return lineReader(plan({ columns }), ["Email", "State"], FIELDS, 2026)(["a@a.example", word]);
+  };
+
+  test("is asked where a word is not known: the line is not taken by a guess", () => {
+    expect(line("Gold")).toEqual({
+      reason: "“gold” in “State” is not known: say what it means",
+      status: { word: "gold", meaning: null },
+    });
+    expect(line("")).toMatchObject({ reason: expect.stringContaining("has nothing in “State”") });
+    expect(line("Pending")).toMatchObject({ reason: "is left out because of “pending” in “State”" });
+    expect(line("GOLD", { gold: "subscribed" })).toMatchObject({ given: { status: null } });
+    expect(line("gold", { gold: "complained" })).toMatchObject({ given: { status: "complained" } });
+    expect(line("", { "": "unsubscribed" })).toMatchObject({ given: { status: "unsubscribed" } });
+  });
+
+  test("is what a column about agreeing says that has yes and no in it, else it says how they agreed", () => {
+    const facts = (name: string, cells: string[]) => {
+      const watch = new ColumnWatch(name, 2026);
+      for (const cell of cells) watch.take(cell);
+      return watch.facts();
+    };
+    const target = (name: string, cells: string[]) => guessColumns([facts(name, cells)], FIELDS)[0].target;
+    expect(target("Opt-in", ["yes", "no", "yes", "yes"])).toMatchObject({ to: "status", turned: false });
+    expect(target("Opt-Out", ["ja", "nein", "ja", "nein"])).toMatchObject({ to: "status", turned: true });
+    expect(target("Einwilligung", ["nein", "abgemeldet", "ja"])).toMatchObject({ to: "status" });
+    expect(target("Opt-in", ["at the fair", "on paper", "web form"]).to).not.toBe("status");
   });
 });
 

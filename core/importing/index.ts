@@ -7,7 +7,7 @@
 export { CsvReader, type CsvRecord, CsvTrouble } from "./csv-reader";
 export { type Dialect, findDialect } from "./dialect";
 export { DECODERS, type Encoding, EncodingFinder } from "./encoding";
-export { type ColumnFacts, ColumnWatch, type Guess, guessColumns } from "./guess";
+export { type ColumnFacts, ColumnWatch, type Guess, guessColumns, statusTarget } from "./guess";
 export { type ImportCounts, Tally, wantedFrom } from "./merge";
 export {
   type Given,
@@ -17,8 +17,10 @@ export {
   newFieldsOf,
   type Plan,
   PlanSchema,
+  type StatusWord,
   type Target,
   TargetSchema,
 } from "./plan";
 export { readBoolean, readDate, readNumber } from "./read-value";
+export { foldStatus, isTurned, MEANINGS, type Meaning, MOST_WORDS, readStatus } from "./status";
 export { CARD_COLUMNS, cardsAsRecords, isCards } from "./vcard";

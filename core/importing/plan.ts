@@ -2,13 +2,20 @@
 import { z } from "zod";
 import { type FieldDef, FieldDefSchema, type FieldValue, givenValue, isAddress } from "../audience";
 import { readBoolean, readDate, readNumber } from "./read-value";
+import { foldStatus, type Meaning, MeaningSchema, readStatus } from "./status";
 
 /** What a column becomes: a field, a new field, the lists somebody is on, whether they may be written to, or nothing. */
 export const TargetSchema = z.discriminatedUnion("to", [
   z.object({ to: z.literal("field"), field: z.string() }),
   z.object({ to: z.literal("new"), field: FieldDefSchema }),
   z.object({ to: z.literal("lists") }),
-  z.object({ to: z.literal("status") }),
+  z.object({
+    to: z.literal("status"),
+    /** Whether yes means that they must not be written to. */
+    turned: z.boolean(),
+    /** What words mean that are not known, or mean something else here; by `foldStatus`. */
+    means: z.record(z.string().max(60), MeaningSchema),
+  }),
   z.object({ to: z.literal("nothing") }),
 ]);
 export type Target = z.infer<typeof TargetSchema>;
@@ -39,9 +46,17 @@ export interface Given {
   status: "unsubscribed" | "bounced" | "complained" | null;
 }
 
-export type LineRead =
-  /** `left` says what of it does not fit and was left out. */
-  { given: Given; left: string[] } | { reason: string };
+/** A word that says whether somebody may be written to, and what it means; null where nobody knows. */
+export interface StatusWord {
+  word: string;
+  meaning: Meaning | null;
+}
+
+export type LineRead = (
+  | /** `left` says what of it does not fit and was left out. */
+  { given: Given; left: string[] }
+  | { reason: string }
+) & { status?: StatusWord };
 
 /** The fields that a plan makes. Two columns may become the same one. */
 export function newFieldsOf(plan: Plan): FieldDef[] {
@@ -66,13 +81,6 @@ export function keyFor(label: string, taken: ReadonlySet<string>): string {
   return key;
 }
 
-const OUT = {
-  unsubscribed:
-    /^(unsubscribed?|abgemeldet|d[ée]sabonn[ée]|opted?[ -]?out|no|n|false|0|inactive|cancell?ed)$/i,
-  bounced: /^(bounced?|hard[ -]?bounced?|invalid|undeliverable)$/i,
-  complained: /^(complain(ed|t)|spam|abuse|cleaned)$/i,
-} as const;
-
 /**
  * A function that reads the cells of a line.
  * @param names the names of the columns: a line that has just these is the header once more
@@ -94,6 +102,9 @@ export function lineReader(
       { at, target, def, read: def ? valueReader(def, dates, decimal, thisYear, target.to === "new") : null },
     ];
   });
+  const statusColumn = columns.flatMap(({ at, target }) =>
+    target.to === "status" ? [{ at, target }] : [],
+  )[0];
   const isHeader = (cells: readonly string[]) =>
     names.length > 1 && cells.length >= names.length && names.every((name, at) => cells[at]?.trim() === name);
   return (cells) => {
@@ -102,27 +113,47 @@ export function lineReader(
     if (isHeader(cells)) return { reason: "is the header once more" };
     const given: Given = { email: "", fields: {}, lists: [], status: null };
     const left: string[] = [];
+    const status = statusColumn ? statusIn(cells[statusColumn.at] ?? "", statusColumn.target) : undefined;
+    if (status?.meaning && status.meaning !== "subscribed" && status.meaning !== "out")
+      given.status = status.meaning;
     for (const { at, target, def, read } of columns) {
       const text = (cells[at] ?? "").trim();
       if (text === "") continue;
       if (target.to === "lists") given.lists.push(...partsOf(text));
-      else if (target.to === "status") given.status = statusOf(text);
       else if (def?.key === "email") given.email = text.replace(/^mailto:/i, "");
       else if (def && read) {
         const value = read(text);
         if ("problem" in value) {
           const words = `“${def.label}” ${value.problem}`;
-          if (!plan.lenient) return { reason: words };
+          if (!plan.lenient) return { reason: words, status };
           left.push(words);
         } else if (value.value !== null) given.fields[def.key] = value.value;
       }
     }
     const named = /<([^<>]+)>\s*$/.exec(given.email);
     if (named) given.email = named[1].trim();
-    if (given.email === "") return { reason: "has no address" };
-    if (!isAddress(given.email)) return { reason: `“${shortened(given.email)}” is no address` };
-    return { given, left };
+    if (given.email === "") return { reason: "has no address", status };
+    if (!isAddress(given.email)) return { reason: `“${shortened(given.email)}” is no address`, status };
+    const because = status && whyNot(status, names[statusColumn!.at]);
+    if (because) return { reason: because, status };
+    return { given, left, status };
   };
+}
+
+type StatusTarget = Extract<Target, { to: "status" }>;
+
+const statusIn = (cell: string, { turned, means }: StatusTarget): StatusWord => ({
+  word: foldStatus(cell),
+  meaning: readStatus(cell, turned, means),
+});
+
+/** Why a line with such a word is not taken; null where it is. */
+function whyNot({ word, meaning }: StatusWord, column: string): string | null {
+  if (meaning === null)
+    return word === ""
+      ? `has nothing in “${column}”: whether they may be written to is not known`
+      : `“${shortened(word)}” in “${column}” is not known: say what it means`;
+  return meaning === "out" ? `is left out because of “${shortened(word)}” in “${column}”` : null;
 }
 
 const shortened = (text: string) => (text.length > 60 ? `${text.slice(0, 60)}…` : text);
@@ -131,12 +162,6 @@ const partsOf = (text: string) =>
     .split(/[;,|]/)
     .map((part) => part.trim())
     .filter((part) => part !== "");
-
-function statusOf(text: string): Given["status"] {
-  for (const [status, words] of Object.entries(OUT))
-    if (words.test(text.trim())) return status as Given["status"];
-  return null;
-}
 
 type Value = { value: FieldValue } | { problem: string };
 

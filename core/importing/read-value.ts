@@ -58,8 +58,41 @@ export function readNumber(text: string, decimal: "." | ","): number | null {
   return Number.isFinite(number) ? number : null;
 }
 
-const YES = new Set(["yes", "y", "true", "1", "x", "on", "ja", "j", "oui", "o", "vrai", "wahr", "si", "sí"]);
-const NO = new Set(["no", "n", "false", "0", "off", "nein", "non", "faux", "falsch", "-"]);
+const YES = new Set([
+  "yes",
+  "y",
+  "true",
+  "1",
+  "x",
+  "on",
+  "ja",
+  "j",
+  "oui",
+  "o",
+  "vrai",
+  "wahr",
+  "si",
+  "sí",
+  "sì",
+  "tak",
+  "sim",
+]);
+const NO = new Set([
+  "no",
+  "n",
+  "false",
+  "0",
+  "off",
+  "nein",
+  "non",
+  "faux",
+  "falsch",
+  "nee",
+  "nie",
+  "não",
+  "nao",
+  "-",
+]);
 
 /** Yes or no, or null when it is neither. */
 export function readBoolean(text: string): boolean | null {

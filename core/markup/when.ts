@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { dateFormat, localeOf } from "../program";
+import { dateFormat, dateWords, localeOf } from "../program";
 
 /** A date and time on a wall clock. */
 export const LocalTimeSchema = z
@@ -52,7 +52,7 @@ const DAY = 86_400_000;
 
 /** "Thursday, 3 December 2026 at 18:00", with the zone where it is not the one of the words' own clock. */
 export function timeWords(epoch: number, zone: string, language: string): string {
-  return dateFormat(localeOf(language), {
+  const look = {
     weekday: "long",
     day: "numeric",
     month: "long",
@@ -61,5 +61,6 @@ export function timeWords(epoch: number, zone: string, language: string): string
     minute: "2-digit",
     timeZone: zone,
     timeZoneName: "short",
-  }).format(epoch);
+  } as const;
+  return dateWords(localeOf(language), look, new Date(epoch));
 }

@@ -33,8 +33,10 @@ function bytesOf(part: BytePart, at: number, slot: Slot, reader: Reader): Uint8A
   if (known === null) return part.encode(slotText(slot, reader));
   const { field, or, format } = slot;
   let basis: unknown = fieldValue(reader.contact, field);
-  if (or !== undefined || format !== "asIs" || typeof basis === "object")
-    basis = `${format === "asIs" ? "" : reader.language} ${JSON.stringify([basis, or === undefined ? null : fieldValue(reader.contact, or)])}`;
+  // Yes and no are said in a language, too.
+  const plain = format === "asIs" && typeof basis !== "boolean" && or === undefined;
+  if (!plain || typeof basis === "object")
+    basis = `${plain ? "" : reader.language} ${JSON.stringify([basis, or === undefined ? null : fieldValue(reader.contact, or)])}`;
   let bytes = known.get(basis);
   if (!bytes) {
     bytes = part.encode(slotText(slot, reader));

@@ -6,7 +6,7 @@ import { type Block, type Email, type Lookup, MergeTagSchema, SCHEMA_VERSION } f
 import { MessageFactory } from "../mime";
 import { compile } from "../render";
 import { SAMPLE_OPTIONS, sampleContact } from "../render/sample";
-import { bind, editions, personalise, previewAddresses, readerOf } from ".";
+import { bind, editions, personalise, previewAddresses, readerOf, readerValue } from ".";
 
 const SITE: Lookup = {
   key: "site",
@@ -290,4 +290,30 @@ describe("tags in places", () => {
     expect(attributes(html, "img", "alt")[0]).toContain("Ines");
     expect(text).toContain("Ines");
   });
+});
+
+test.each([
+  ["fr", "1er août 2026", "samedi 1er août", "oui"],
+  ["fr-CA", "1er août 2026", "samedi 1er août", "oui"],
+  ["de", "1. August 2026", "Samstag, 1. August", "ja"],
+  ["en-GB", "1 August 2026", "Saturday 1 August", "yes"],
+  ["pl", "1 sierpnia 2026", "sobota, 1 sierpnia", "tak"],
+])("the first of a month, and yes, in %s", (language, long, weekday, yes) => {
+  const contact = {
+    id: 1,
+    email: "a@mail.example",
+    fields: { day: "2026-08-01", member: true, language },
+    lists: [],
+  };
+  const reader = readerOf(contact, language, previewAddresses("https://s.example"));
+  expect(readerValue("day", { format: "longDate" }, reader)).toBe(long);
+  expect(readerValue("day", { format: "weekday" }, reader)).toBe(weekday);
+  expect(
+    readerValue(
+      "day",
+      { format: "longDate" },
+      { ...reader, contact: { ...contact, fields: { ...contact.fields, day: "2026-08-21" } } },
+    ),
+  ).toContain("21");
+  expect(readerValue("member", { format: "asIs" }, reader)).toBe(yes);
 });

@@ -2,7 +2,7 @@ import { addDays, type Contact, fieldValue, isDay } from "../audience";
 import {
   collapse,
   type Direction,
-  dateFormat,
+  dateWords,
   directionOf,
   directionOfWords,
   listFormat,
@@ -11,6 +11,7 @@ import {
   numberFormat,
   type Slot,
   written,
+  yesNo,
 } from "../program";
 import { baseOf } from "../translation";
 
@@ -99,7 +100,7 @@ export const isCode = (field: string): boolean => field.startsWith(CODE);
 export const batchOf = (field: string): string => field.slice(CODE.length);
 
 function formatValue(raw: unknown, { format, currency, days = 0 }: Manner, language: string): string {
-  if (typeof raw === "boolean") return raw ? "yes" : "no";
+  if (typeof raw === "boolean") return yesNo(language, raw);
   if (typeof raw === "number") {
     if (format === "money" && currency) return moneyFormat(localeOf(language), currency).format(raw);
     return format === "number" || format === "money"
@@ -123,7 +124,7 @@ function formatValue(raw: unknown, { format, currency, days = 0 }: Manner, langu
       const look = DATES[format];
       if ((!look && days === 0) || !isDay(text)) return text;
       const day = days === 0 ? text : addDays(text, days);
-      return look ? dateFormat(localeOf(language), look).format(new Date(`${day}T00:00:00Z`)) : day;
+      return look ? dateWords(localeOf(language), look, new Date(`${day}T00:00:00Z`)) : day;
     }
   }
 }

@@ -15,7 +15,15 @@ export {
   safeHref,
   written,
 } from "./escape";
-export { dateFormat, listFormat, localeOf, moneyFormat, numberFormat } from "./formats";
+export {
+  dateFormat,
+  dateWords,
+  listFormat,
+  localeOf,
+  moneyFormat,
+  numberFormat,
+  yesNo,
+} from "./formats";
 export {
   type Code,
   type Instruction,

@@ -1,5 +1,12 @@
 /** What a file would come to if it were brought in by a plan. */
-import { type ImportCounts, type Plan, Tally, wantedFrom } from "~/core/importing";
+import {
+  type ImportCounts,
+  MOST_WORDS,
+  type Plan,
+  type StatusWord,
+  Tally,
+  wantedFrom,
+} from "~/core/importing";
 import type { Septima } from "../septima";
 import { lists } from "./groups";
 import { fileFacts } from "./import-file";
@@ -13,6 +20,8 @@ export interface Check {
   rejected: Rejected[];
   /** Names of lists in the file that are not there; they are made. */
   newLists: string[];
+  /** The words that say whether somebody may be written to, what each means, and how many lines have it; unknown first. */
+  words: (StatusWord & { count: number })[];
 }
 
 /**
@@ -32,6 +41,7 @@ export async function checkImport(
   const tally = new Tally();
   const rejected: Rejected[] = [];
   const named = new Set<string>();
+  const words = new Map<string, Check["words"][number]>();
   const byName = new Map((await lists(septima)).map((list) => [list.name.toLowerCase(), list.id]));
   // A list that is made has nobody on it yet.
   const joined = (names: readonly string[]) => [
@@ -45,6 +55,12 @@ export async function checkImport(
     const known = await knownContacts(septima.db, given, false);
     for (const { line, cells, read: it } of lines) {
       tally.line(it);
+      if (it.status) {
+        const { word } = it.status;
+        const known = words.get(word);
+        if (known) known.count++;
+        else if (words.size < MOST_WORDS) words.set(word, { ...it.status, count: 1 });
+      }
       if ("reason" in it) {
         if (rejected.length < SHOWN) rejected.push({ line, reason: it.reason, cells: shortly(cells) });
         continue;
@@ -60,5 +76,8 @@ export async function checkImport(
     counts: tally.counts,
     rejected,
     newLists: [...named].filter((name) => !byName.has(name.toLowerCase())).slice(0, 50),
+    words: [...words.values()].sort(
+      (a, b) => Number(a.meaning !== null) - Number(b.meaning !== null) || b.count - a.count,
+    ),
   };
 }

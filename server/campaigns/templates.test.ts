@@ -66,7 +66,7 @@ async function offered(id: string, campaignId: string) {
 test("a campaign from each template of ours has its words, and a sender", async () => {
   for (const { id, subject } of TEMPLATES) {
     const made = await campaign(septima, await startFromTemplate(septima, id, ""));
-    expect(made.email.envelope.sender.address).toBe("letters@organisation.example");
+    expect(made.email.envelope.sender.address).toBe("letters@marlmoss.example");
     expect(inlineText(made.email.envelope.subject).slice(0, 5)).toBe(
       subject.replace(/\{[^|]*\|([^}]*)\}/g, "$1").slice(0, 5),
     );

@@ -40,7 +40,7 @@ interface DispatchRow {
   content: unknown;
   named: unknown;
   total: number;
-  confirmed: number;
+  confirmed: number | null;
   tolerance: number | null;
   trouble: string | null;
   started_at: Date | null;
@@ -93,11 +93,11 @@ async function counts(septima: Septima, id: string): Promise<Record<RecipientSta
 }
 
 /** The dispatches of a campaign, newest first. */
-export async function dispatchesOf(septima: Septima, campaignId: string): Promise<Dispatch[]> {
+export async function dispatchesOf(septima: Septima, campaignId: string, most = 20): Promise<Dispatch[]> {
   const rows = await septima.db.query<DispatchRow>(
     `select id, campaign_id, state, scheduled_for, zone, total, trouble, started_at, finished_at
-     from dispatches where campaign_id = $1 order by created_at desc limit 20`,
-    [campaignId],
+     from dispatches where campaign_id = $1 order by created_at desc limit $2`,
+    [campaignId, most],
   );
   return Promise.all(
     rows.map(async (row) => ({
@@ -131,7 +131,7 @@ export async function frozenDispatch(septima: Septima, id: string): Promise<Froz
     readers: SelectionSchema.parse(row.readers),
     content,
     tags: TagFactsSchema.parse(row.named ?? {}),
-    confirmed: row.confirmed,
+    confirmed: row.confirmed ?? row.total,
     tolerance: row.tolerance,
   };
 }

@@ -151,28 +151,31 @@ async function send(septima: Septima, dispatch: Frozen): Promise<void> {
   else if (open.next_try) await septima.jobs.ask(DISPATCH_JOB, { id: dispatch.id }, open.next_try.getTime());
 }
 
-/** Takes the next readers as *handing over*, unless the dispatch was paused. Those who unsubscribed since are skipped. */
+/**
+ * Takes the next readers as *handing over*, unless the dispatch was paused. Those who may not be written to any more are
+ * skipped. None when nobody is left whose turn it is.
+ */
 async function claim(septima: Septima, id: string): Promise<Claimed[]> {
-  await septima.db.query(
-    `update recipients r set state = 'skipped', trouble = 'Unsubscribed before it was their turn', changed_at = $2
-     from contacts c where r.dispatch_id = $1 and r.state = 'pending' and c.id = r.contact_id and c.status <> 'subscribed'`,
-    [id, new Date(septima.now())],
-  );
-  return septima.db.query<Claimed>(
-    `with next as (
-       select r.contact_id from recipients r
-       where r.dispatch_id = $1 and r.state = 'pending' and (r.next_try is null or r.next_try <= $3)
-         and exists (select 1 from dispatches d where d.id = $1 and d.state = 'sending')
-       order by r.contact_id limit $2 for update skip locked
-     ), taken as (
-       update recipients r set state = 'handing', changed_at = $3
-       from next where r.dispatch_id = $1 and r.contact_id = next.contact_id
-       returning r.contact_id, r.message_id, r.attempts
-     )
-     select ${CONTACT_COLUMNS}, t.message_id, t.attempts
-     from taken t join contacts c on c.id = t.contact_id order by c.id`,
-    [id, BATCH, new Date(septima.now())],
-  );
+  for (;;) {
+    const rows = await septima.db.query<Claimed & { handing: boolean }>(
+      `with next as (
+         select r.contact_id, c.status = 'subscribed' as may from recipients r join contacts c on c.id = r.contact_id
+         where r.dispatch_id = $1 and r.state = 'pending' and (r.next_try is null or r.next_try <= $3)
+           and exists (select 1 from dispatches d where d.id = $1 and d.state = 'sending')
+         order by r.contact_id limit $2 for update of r skip locked
+       ), taken as (
+         update recipients r set state = case when next.may then 'handing' else 'skipped' end,
+           trouble = case when next.may then r.trouble else 'May not be written to any more' end, changed_at = $3
+         from next where r.dispatch_id = $1 and r.contact_id = next.contact_id
+         returning r.contact_id, r.message_id, r.attempts, r.state
+       )
+       select ${CONTACT_COLUMNS}, t.message_id, t.attempts, t.state = 'handing' as handing
+       from taken t join contacts c on c.id = t.contact_id order by c.id`,
+      [id, BATCH, new Date(septima.now())],
+    );
+    const claimed = rows.filter(({ handing }) => handing);
+    if (claimed.length > 0 || rows.length === 0) return claimed;
+  }
 }
 
 /** So many messages in a row whose fate is unknown are enough. */

@@ -135,7 +135,7 @@ test("saving over reaches every use that was not sent, and no other; all of it c
     "By hand",
     "Draft",
     "Letter writer",
-    "My organisation",
+    "Marl & Moss",
     "Template",
     "Waiting",
   ]);

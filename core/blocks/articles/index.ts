@@ -17,7 +17,7 @@ import {
   targetOf,
   textTarget,
 } from "../../markup";
-import { absolute, dateFormat, escapeHtml, localeOf } from "../../program";
+import { absolute, dateWords, escapeHtml, localeOf } from "../../program";
 import { type Article, chooseArticles } from "../../sources";
 import { type BlockType, shows } from "../type";
 
@@ -42,7 +42,7 @@ export function shorten(text: string, length: number): string {
 
 /** A date as "2 March 2026" in UTC and in the language of the email: the same for every reader. */
 function articleDate(published: string, { language }: RenderContext): string {
-  return dateFormat(localeOf(language), { dateStyle: "long", timeZone: "UTC" }).format(new Date(published));
+  return dateWords(localeOf(language), { dateStyle: "long", timeZone: "UTC" }, new Date(published));
 }
 
 /** The colours of its parts, found before the content is there: the style block has to name them. */

@@ -25,7 +25,7 @@ import {
   textTarget,
   writeInline,
 } from "../../markup";
-import { dateFormat, escapeHtml, localeOf } from "../../program";
+import { dateWords, escapeHtml, localeOf } from "../../program";
 import { buttonHtml } from "../button";
 import { type BlockType, shows } from "../type";
 
@@ -74,7 +74,7 @@ function untilOf(block: CouponBlock, { known, language }: RenderContext): string
   const day = block.until ?? known.codes?.find(({ key }) => key === block.batch)?.ends;
   if (!day) return null;
   const options = { day: "numeric", month: "long", year: "numeric", timeZone: "UTC" } as const;
-  return `${block.untilWords} ${dateFormat(localeOf(language), options).format(new Date(`${day}T00:00:00Z`))}`.trim();
+  return `${block.untilWords} ${dateWords(localeOf(language), options, new Date(`${day}T00:00:00Z`))}`.trim();
 }
 
 function codeHtml(block: CouponBlock, context: RenderContext): void {

@@ -2,6 +2,5 @@
 -- usual, 100 and more whatever it is. When there were clearly more or fewer, how many there were.
 alter table dispatches add column confirmed integer;
 update dispatches set confirmed = total;
-alter table dispatches alter column confirmed set not null;
 alter table dispatches add column tolerance integer;
 alter table dispatches add column found integer;
