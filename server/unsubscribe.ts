@@ -1,6 +1,13 @@
 /** What the link at the foot of a letter leads to: which topics somebody gets, and none at all. */
 import type { ContactStatus } from "~/core/audience";
-import { chooseTopics, endSubscription, subscribeAgain, type Topic, topicsOf } from "./audience/choices";
+import {
+  chooseTopics,
+  endSubscription,
+  subscribeAgain,
+  type Topic,
+  topicsOf,
+  WISHES_NONE,
+} from "./audience/choices";
 import { Refusal, type Septima } from "./septima";
 import { readToken } from "./tokens";
 
@@ -11,13 +18,16 @@ export interface Preferences {
 }
 
 /**
- * Who a link belongs to and what they get. Changes nothing, as RFC 8058 asks of a GET.
+ * Who a link belongs to and what they get. Changes nothing, as RFC 8058 asks of a GET. Whoever was removed sees what they
+ * themselves wished: that they were put out of sight is no concern of theirs.
  * @throws Refusal (404) for a link that was tampered with
  */
 export async function preferences(septima: Septima, token: string): Promise<Preferences> {
   const { contact } = await readToken(septima, "unsubscribe", token);
   const [row] = await septima.db.query<{ email: string; status: ContactStatus }>(
-    "select email, status from contacts where id = $1 and status <> 'removed'",
+    `select c.email, case when c.status = 'removed' and not ${WISHES_NONE} then 'subscribed' else
+       case when c.status = 'removed' then 'unsubscribed' else c.status end end as status
+     from contacts c where c.id = $1`,
     [contact],
   );
   if (!row) throw new Refusal("This address is not in our records any more.", 404);

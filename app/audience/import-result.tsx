@@ -1,17 +1,25 @@
 import { useState } from "react";
 import { Link, useFetcher, useRevalidator } from "react-router";
-import type { Change } from "~/server/audience/changing";
+import type { Change, Kept } from "~/server/audience/changing";
 import type { Rejected } from "~/server/audience/import-lines";
 import { Button, buttonLook } from "../ui/button";
 import { Problem } from "../ui/form";
 import { Progress } from "../ui/progress";
-import { count } from "../ui/time";
+import { count, counted } from "../ui/time";
 import { Tally } from "./import-plan";
 import { RejectedList } from "./rejected-list";
 import { useChange } from "./use-change";
 
 /** An import while it goes on, and what became of it. */
-export function ImportResult({ first, rejected }: { first: Change; rejected: readonly Rejected[] }) {
+export function ImportResult({
+  first,
+  rejected,
+  kept,
+}: {
+  first: Change;
+  rejected: readonly Rejected[];
+  kept: readonly Kept[];
+}) {
   const { revalidate } = useRevalidator();
   const fetcher = useFetcher();
   const [problem, setProblem] = useState<string | null>(null);
@@ -38,7 +46,10 @@ export function ImportResult({ first, rejected }: { first: Change; rejected: rea
     undoing: "Taking it back",
     done: "They are in",
     stopped: "Cancelled",
-    undone: "Taken back: everything is as it was before",
+    undone:
+      kept.length === 0
+        ? "Taken back: everything is as it was before"
+        : `Taken back, but for ${counted(kept.length, "contact")} who stayed`,
     failed: "It was not brought in",
   }[taking ? "undoing" : state];
   return (
@@ -88,6 +99,24 @@ export function ImportResult({ first, rejected }: { first: Change; rejected: rea
           </p>
         )}
       </section>
+      {kept.length > 0 && (
+        <section className="card p-5" aria-label="Who stayed">
+          <h2 className="mb-2 text-[15px] font-semibold">Who stayed, since they are more than this import</h2>
+          <ul className="max-h-96 divide-y overflow-y-auto">
+            {kept.map(({ id, email, why }) => (
+              <li key={id} className="flex flex-wrap gap-x-3 py-1.5">
+                <Link
+                  className="min-w-0 grow truncate text-mulberry underline"
+                  to={`/audience/${id}`}
+                >
+                  {email}
+                </Link>
+                <span className="text-ink-soft">{why}</span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       {rejected.length > 0 && (
         <RejectedList
           rejected={rejected}

@@ -1,13 +1,13 @@
 import { z } from "zod";
 import { FieldDefSchema, RecordTableSchema } from "~/core/audience";
-import { ownFields, removeField, saveField } from "~/server/audience/fields";
+import { ownFields, removeField, restoreField, saveField } from "~/server/audience/fields";
 import { removeRecord, removeTable, saveRecords, saveTable } from "~/server/audience/records";
 import { jsonInput } from "../input";
 import { orProblem } from "../refusal";
 import type { Route } from "./+types/fields-change";
 
 const Body = z.discriminatedUnion("intent", [
-  z.object({ intent: z.literal("field"), field: FieldDefSchema }),
+  z.object({ intent: z.enum(["field", "restore-field"]), field: FieldDefSchema }),
   z.object({ intent: z.literal("remove-field"), key: z.string() }),
   z.object({ intent: z.literal("table"), table: RecordTableSchema }),
   z.object({ intent: z.literal("remove-table"), table: z.string() }),
@@ -30,6 +30,9 @@ export async function action({ context: { septima }, request }: Route.ActionArgs
     switch (body.intent) {
       case "field":
         await saveField(septima, body.field);
+        break;
+      case "restore-field":
+        await restoreField(septima, body.field);
         break;
       case "remove-field":
         await removeField(septima, body.key);

@@ -127,7 +127,7 @@ function RemoveField({
   const back = async () => {
     const { options, ...rest } = field;
     const problem = await doFields({
-      intent: "field",
+      intent: "restore-field",
       field: { ...rest, ...(field.kind !== "record" && options && { options }) },
     });
     notify(problem ? { text: problem, bad: true } : { text: `“${field.label}” is back, with its values.` });

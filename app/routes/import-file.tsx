@@ -2,7 +2,7 @@ import { ArrowLeft } from "lucide-react";
 import { Link, useNavigate } from "react-router";
 import { z } from "zod";
 import { PlanSchema } from "~/core/importing";
-import { changeById } from "~/server/audience/changing";
+import { changeById, keptContacts } from "~/server/audience/changing";
 import { fieldsOf } from "~/server/audience/fields";
 import { lists } from "~/server/audience/groups";
 import { fileFacts, forgetFile, ReadingSchema, readDifferently } from "~/server/audience/import-file";
@@ -25,11 +25,17 @@ export async function loader({ context: { septima }, params }: Route.LoaderArgs)
   });
   if (change) {
     const { plan: _, ...rest } = change;
-    return { change: rest, rejected: await rejectedLines(septima, params.file, SHOWN), file: null };
+    return {
+      change: rest,
+      rejected: await rejectedLines(septima, params.file, SHOWN),
+      kept: rest.state === "undone" ? await keptContacts(septima, params.file) : [],
+      file: null,
+    };
   }
   return {
     change: null,
     rejected: [],
+    kept: [],
     file: await orNotHere(() => fileFacts(septima, params.file)),
     fields: await fieldsOf(septima),
     lists: (await lists(septima)).map(({ id, name }) => ({ id, name })),
@@ -78,7 +84,9 @@ export default function ImportFile({ loaderData }: Route.ComponentProps) {
           onForgotten={() => navigate("/audience/import")}
         />
       ) : (
-        loaderData.change && <ImportResult first={loaderData.change} rejected={loaderData.rejected} />
+        loaderData.change && (
+          <ImportResult first={loaderData.change} rejected={loaderData.rejected} kept={loaderData.kept} />
+        )
       )}
     </Page>
   );

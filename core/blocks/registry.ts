@@ -1,4 +1,4 @@
-import { type Block, type BlockBase, richText, valueAt, type Words } from "../email";
+import { asRead, type Block, type BlockBase, richText, valueAt, type Words } from "../email";
 import { type AppointmentBlock, appointment } from "./appointment";
 import { type ArticlesBlock, articles } from "./articles";
 import { type BesideBlock, beside } from "./beside";
@@ -120,7 +120,7 @@ export function createBlock<Name extends BlockTypeName>(name: Name, id: string):
 
 /** The block's own name, or what its content calls it. */
 export function blockTitle(block: BlockBase): string {
-  return block.name || (blockType(block.type)?.title(block) ?? `Unknown block (${block.type})`);
+  return block.name || asRead(blockType(block.type)?.title(block) ?? `Unknown block (${block.type})`);
 }
 
 /** The words of a block by their places, in reading order; where there are none yet they are empty. */

@@ -7,6 +7,7 @@ import { type ContactState, change, type Done, together, undone, type Wanted } f
 import type { Queries } from "../db/database";
 import { Refusal, type Septima } from "../septima";
 import { audienceChanged } from "./answers";
+import { WISHES_NONE } from "./choices";
 
 export type ChangeState = "running" | "done" | "stopped" | "undoing" | "undone" | "failed";
 
@@ -180,8 +181,10 @@ interface Next {
 async function writeStates(tx: Queries, rows: readonly Next[]): Promise<void> {
   if (rows.length === 0) return;
   await tx.query(
-    `update contacts set fields = r.fields, status = r.status
-     from jsonb_to_recordset($1::jsonb) as r(id integer, fields jsonb, status text) where contacts.id = r.id`,
+    `update contacts c set fields = r.fields,
+       status = case when r.status = 'subscribed' and c.status <> 'subscribed' and ${WISHES_NONE}
+         then 'unsubscribed' else r.status end
+     from jsonb_to_recordset($1::jsonb) as r(id integer, fields jsonb, status text) where c.id = r.id`,
     [JSON.stringify(rows.map(({ id, next: { fields, status } }) => ({ id, fields, status })))],
   );
   await writeMembers(
@@ -261,8 +264,40 @@ const REFERRED = `exists (select 1 from recipients r where r.contact_id = c.id)
   or exists (select 1 from events e where e.contact_id = c.id) or exists (select 1 from orders o where o.contact_id = c.id)`;
 
 /**
+ * Why a contact that a change made stays when it is taken back: they wished for something since, or somebody changed them.
+ * What was sent to them, and what they did with it, asks for no more letters.
+ */
+const STAYS = `case
+  when exists (select 1 from choices h where h.contact_id = c.id) then 'chose what they get'
+  when exists (select 1 from unsubscribes u where u.contact_id = c.id) then 'unsubscribed'
+  when exists (select 1 from referrals f where f.referrer = c.id or f.contact_id = c.id) then 'brought a friend, or was brought'
+  when c.edited_at is not null then 'was edited'
+  when exists (select 1 from change_rows o join changes h on h.id = o.change_id
+    where o.contact_id = c.id and o.change_id <> $2 and h.state in ('running', 'done')) then 'was changed by something later'
+  end`;
+
+/** A contact that stayed when a change was taken back. */
+export interface Kept {
+  id: number;
+  email: string;
+  why: string;
+}
+
+/** So many who stayed are listed. */
+const LISTED = 400;
+
+/** Who stayed when a change was taken back, and why. */
+export function keptContacts(septima: Septima, changeId: string): Promise<Kept[]> {
+  return septima.db.query<Kept>(
+    `select c.id, c.email, k.why from kept_contacts k join contacts c on c.id = k.contact_id
+     where k.change_id = $1 order by c.email limit ${LISTED}`,
+    [changeId],
+  );
+}
+
+/**
  * Takes a change back, stretch by stretch, and can be asked again when it was interrupted. Contacts that the change
- * made and that were written to since are put out of sight instead of being deleted.
+ * made and that were written to since are put out of sight instead of being deleted; those who acted since stay.
  * @throws Refusal (404) when there is none; 409 when it is under way or was taken back
  */
 export async function undoChange(septima: Septima, id: string): Promise<void> {
@@ -290,7 +325,15 @@ async function undoStretch(septima: Septima, id: string): Promise<boolean> {
       [id, STRETCH],
     );
     if (rows.length === 0) return false;
-    const made = rows.filter(({ before }) => before === null).map(({ contact_id }) => contact_id);
+    const created = rows.filter(({ before }) => before === null).map(({ contact_id }) => contact_id);
+    const stay = await tx.query<{ id: number }>(
+      `insert into kept_contacts (change_id, contact_id, why) select $2, it.id, it.why
+       from (select c.id, ${STAYS} as why from contacts c where c.id = any ($1::int[])) it where it.why is not null
+       on conflict do nothing returning contact_id as id`,
+      [created, id],
+    );
+    const staying = new Set(stay.map((it) => it.id));
+    const made = created.filter((it) => !staying.has(it));
     if (made.length > 0) {
       await tx.query(
         `update contacts c set status = 'removed' where c.id = any ($1::int[]) and (${REFERRED})`,

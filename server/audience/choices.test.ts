@@ -190,3 +190,62 @@ test("before a sending it is said that its readers are left out by a list that w
   await setRemoved(septima, "list", "staff", false);
   expect(await said()).not.toContain("deleted");
 });
+
+test("a wish for no more letters holds behind every undo, bringing back and import", async () => {
+  await addContacts(
+    septima,
+    ["undo", "gone", "both"].map((name) => ({ email: `${name}@w.example`, fields: {} })),
+  );
+  const rows = await septima.db.query<{ id: number; email: string }>(
+    "select id, email from contacts where email like '%@w.example'",
+  );
+  const numberOf = (name: string) => rows.find(({ email }) => email === `${name}@w.example`)!.id;
+  const [undo, gone, both] = [numberOf("undo"), numberOf("gone"), numberOf("both")];
+  const address = await readerAddresses(septima);
+  const tokenOf = (id: number) => address(id, campaign).unsubscribe.split("/").at(-1)!;
+  const status = async (id: number) => (await contactById(septima, id)).status;
+  const doMany = async (doing: Parameters<typeof bulk>[2], id: number) => {
+    const change = await bulk(septima, { ids: [id] }, doing);
+    await change.finished;
+    return change.id;
+  };
+
+  // Unsubscribed by somebody for many, then by the reader, then taken back.
+  const change = await doMany({ do: "unsubscribe" }, undo);
+  await unsubscribe(septima, tokenOf(undo), "one-click");
+  await takeBack(septima, change);
+  expect(await status(undo)).toBe("unsubscribed");
+
+  // Removed, then the reader presses, then brought back, or the removal is taken back.
+  await doMany({ do: "remove" }, gone);
+  const removal = await doMany({ do: "remove" }, both);
+  for (const id of [gone, both]) {
+    expect((await preferences(septima, tokenOf(id))).status).toBe("subscribed");
+    await unsubscribe(septima, tokenOf(id), "page");
+    expect((await preferences(septima, tokenOf(id))).status).toBe("unsubscribed");
+    expect(await status(id)).toBe("removed");
+  }
+  await doMany({ do: "restore" }, gone);
+  await takeBack(septima, removal);
+  expect([await status(gone), await status(both)]).toEqual(["unsubscribed", "unsubscribed"]);
+
+  // Each wish is written down once; what they ask for themselves holds again.
+  await unsubscribe(septima, tokenOf(gone), "page");
+  const wishes = await septima.db.query("select 1 from unsubscribes where contact_id = $1", [gone]);
+  expect(wishes).toHaveLength(1);
+  await resubscribe(septima, tokenOf(gone));
+  expect(await status(gone)).toBe("subscribed");
+  const again = await doMany({ do: "remove" }, gone);
+  await takeBack(septima, again);
+  expect(await status(gone)).toBe("subscribed");
+});
+
+test("two lists are not called alike, not even one that comes back", async () => {
+  await saveList(septima, { id: "one", name: "Winter", about: "", topic: false });
+  const second = { id: "two", name: " winter ", about: "", topic: false };
+  await expect(saveList(septima, second)).rejects.toThrow("There is a list “Winter” already");
+  await saveList(septima, { id: "one", name: "WINTER", about: "", topic: false });
+  await setRemoved(septima, "list", "one", true);
+  await saveList(septima, second);
+  await expect(setRemoved(septima, "list", "one", false)).rejects.toThrow("There is a list “winter” already");
+});

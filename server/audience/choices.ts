@@ -72,24 +72,32 @@ export async function chooseTopics(
   audienceChanged(septima);
 }
 
-/** Unsubscribes somebody from everything. Twice is as once; who bounced or complained stays what they are. */
+/**
+ * The condition on `contacts c` that they wished for no more letters and have not asked for them again since: nothing but
+ * their own asking makes them subscribed.
+ */
+export const WISHES_NONE = `exists (select 1 from unsubscribes u where u.contact_id = c.id and not exists (
+  select 1 from choices h where h.contact_id = c.id and h.what = 'subscribed' and h.at >= u.at))`;
+
+/**
+ * Unsubscribes somebody from everything. Twice is as once; who bounced, complained or was removed stays what they are, but
+ * their wish is written down and holds whatever becomes of them.
+ */
 export async function endSubscription(
   septima: Septima,
   contact: number,
   { campaign, way }: { campaign: string | null; way: "page" | "one-click" | "hand" },
 ): Promise<void> {
   await septima.db.transaction(async (tx) => {
-    const rows = await tx.query(
-      "update contacts set status = 'unsubscribed' where id = $1 and status = 'subscribed' returning id",
-      [contact],
+    await tx.query("select 1 from contacts where id = $1 for update", [contact]);
+    await tx.query(
+      `insert into unsubscribes (contact_id, campaign_id, way, at) select c.id, $2, $3, $4
+       from contacts c where c.id = $1 and not ${WISHES_NONE}`,
+      [contact, campaign, way, new Date(septima.now())],
     );
-    if (rows.length > 0)
-      await tx.query("insert into unsubscribes (contact_id, campaign_id, way, at) values ($1, $2, $3, $4)", [
-        contact,
-        campaign,
-        way,
-        new Date(septima.now()),
-      ]);
+    await tx.query("update contacts set status = 'unsubscribed' where id = $1 and status = 'subscribed'", [
+      contact,
+    ]);
   });
   audienceChanged(septima);
 }
@@ -115,7 +123,9 @@ export async function subscribeAgain(
       throw new Refusal(
         row.status === "bounced"
           ? "This address takes no mail, so it cannot be written to."
-          : "Who called a letter spam is not written to again.",
+          : row.status === "removed"
+            ? "Bring the contact back first."
+            : "Who called a letter spam is not written to again.",
         409,
       );
   });

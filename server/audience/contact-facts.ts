@@ -131,8 +131,9 @@ export async function changeContact(septima: Septima, id: number, change: Contac
     ]);
     if (other) throw new Refusal(`${email} belongs to another contact already.`, 409);
     const changed = await tx.query(
-      `update contacts set email = $2, fields = jsonb_strip_nulls(fields || $3::jsonb) where id = $1 returning id`,
-      [id, email, JSON.stringify(fields)],
+      `update contacts set email = $2, fields = jsonb_strip_nulls(fields || $3::jsonb), edited_at = $4
+       where id = $1 returning id`,
+      [id, email, JSON.stringify(fields), new Date(septima.now())],
     );
     if (changed.length === 0) throw new Refusal("This contact does not exist any more.", 404);
     await tx.query("delete from list_members where contact_id = $1 and list_id <> all ($2::text[])", [

@@ -105,7 +105,7 @@ export async function fieldUses(septima: Septima): Promise<FieldUse[]> {
        union all select name, rule::text from segments where deleted_at is null
        union all select name, cases::text || otherwise::text from lookups
      ) it on it.words like '%"field": "' || key || '"%' or it.words like '%"field": "' || key || '.%'
-       or it.words ~ ('{$' || key || '[ .}]')
+       or strpos(it.words, '{$') > 0 and it.words ~ ('\\{\\$' || key || '[ .:}]')
      order by name`,
     [keys],
   );
@@ -131,10 +131,12 @@ export async function saveField(septima: Septima, field: FieldDef): Promise<void
   const values = field.options?.map(({ value }) => value) ?? [];
   if (new Set(values).size < values.length) throw new Refusal("A choice is there twice.");
   await setFields(septima, at >= 0 ? own.with(at, field) : [...own, field]);
+  // What another field of this key held once is not this one's.
+  if (at < 0) await septima.db.query("delete from removed_values where field = $1", [field.key]);
 }
 
 /**
- * Takes an own field out of sight. The values stay with the contacts, and are there again when the field is.
+ * Removes an own field with what contacts have in it; `restoreField` brings both back.
  * @throws Refusal (404) when there is none
  */
 export async function removeField(septima: Septima, key: string): Promise<void> {
@@ -144,4 +146,31 @@ export async function removeField(septima: Septima, key: string): Promise<void> 
     septima,
     own.filter((field) => field.key !== key),
   );
+  await septima.db.query(
+    `with gone as (update contacts c set fields = c.fields - $1::text from contacts o
+       where c.id = o.id and c.fields ? $1 returning c.id, o.fields -> $1 as value)
+     insert into removed_values (field, contact_id, value) select $1, id, value from gone
+     on conflict (field, contact_id) do update set value = excluded.value`,
+    [key],
+  );
+  audienceChanged(septima);
+}
+
+/**
+ * Brings a removed field back, with what contacts had in it.
+ * @throws Refusal as `saveField` does
+ */
+export async function restoreField(septima: Septima, field: FieldDef): Promise<void> {
+  const values = await septima.db.query<{ contact_id: number; value: unknown }>(
+    "select contact_id, value from removed_values where field = $1",
+    [field.key],
+  );
+  await saveField(septima, field);
+  await septima.db.query(
+    `update contacts c set fields = c.fields || jsonb_build_object($1::text, it.value)
+     from jsonb_to_recordset($2::jsonb) as it(contact_id integer, value jsonb)
+     where c.id = it.contact_id and not c.fields ? $1`,
+    [field.key, JSON.stringify(values)],
+  );
+  audienceChanged(septima);
 }

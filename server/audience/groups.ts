@@ -7,6 +7,7 @@ import {
   type Rule,
   RuleSchema,
 } from "~/core/audience";
+import type { Queries } from "../db/database";
 import { cached, Refusal, type Septima } from "../septima";
 import { zoneOf } from "../workspace/settings";
 import { askAudience, audienceChanged } from "./answers";
@@ -41,19 +42,37 @@ export async function lists(septima: Septima): Promise<List[]> {
 
 /**
  * Makes a list, or changes what it is called and whether readers may choose it.
- * @throws Refusal when the name is empty
+ * @throws Refusal when the name is empty, or another list has it (409)
  */
 export async function saveList(
   septima: Septima,
   list: { id: string; name: string; about: string; topic: boolean },
 ): Promise<void> {
   if (list.name.trim() === "") throw new Refusal("Give the list a name.");
-  await septima.db.query(
-    `insert into lists (id, name, about, topic, created_at) values ($1, $2, $3, $4, $5)
-     on conflict (id) do update set name = excluded.name, about = excluded.about, topic = excluded.topic`,
-    [list.id, list.name.trim(), list.about.trim(), list.topic, new Date(septima.now())],
-  );
+  await septima.db.transaction(async (tx) => {
+    // Whoever names a list meanwhile waits.
+    await tx.query("select pg_advisory_xact_lock(hashtext('names of lists'))");
+    await refuseSameName(tx, list.id, list.name.trim());
+    await tx.query(
+      `insert into lists (id, name, about, topic, created_at) values ($1, $2, $3, $4, $5)
+       on conflict (id) do update set name = excluded.name, about = excluded.about, topic = excluded.topic`,
+      [list.id, list.name.trim(), list.about.trim(), list.topic, new Date(septima.now())],
+    );
+  });
   septima.cache.delete("audience context");
+}
+
+/** @throws Refusal (409) when another list that is there is called so */
+export async function refuseSameName(tx: Queries, id: string, name: string): Promise<void> {
+  const [other] = await tx.query<{ name: string }>(
+    "select name from lists where lower(name) = lower($1) and id <> $2 and deleted_at is null",
+    [name, id],
+  );
+  if (other)
+    throw new Refusal(
+      `There is a list “${other.name}” already. Give this one another name, or use that one.`,
+      409,
+    );
 }
 
 /** The segments by name. */

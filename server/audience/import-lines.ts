@@ -5,6 +5,7 @@ import type { Queries } from "../db/database";
 import { Refusal, type Septima } from "../septima";
 import { type Changeable, changeable } from "./changing";
 import { fieldsOf } from "./fields";
+import { refuseSameName } from "./groups";
 import { type FileFacts, recordsOf } from "./import-file";
 
 export interface Rejected {
@@ -70,6 +71,7 @@ export async function prepared(septima: Septima, file: FileFacts, plan: Plan): P
         `There is a field “${label}” already. Choose it, or name the new one differently.`,
         409,
       );
+  if (plan.newList.trim() !== "") await refuseSameName(septima.db, "", plan.newList.trim());
   return [...known, ...made];
 }
 

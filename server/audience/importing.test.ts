@@ -3,13 +3,17 @@ import { existsSync } from "node:fs";
 import { readdir } from "node:fs/promises";
 import path from "node:path";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
+import { blocksOf } from "~/core/email";
 import { guessColumns, type Plan } from "~/core/importing";
+import { campaign, startCampaign } from "../campaigns/campaigns";
 import type { Septima } from "../septima";
-import { addList, openWorld } from "../test-world";
-import { changeById, changeMany } from "./changing";
+import { addList, openWorld, saveDesign } from "../test-world";
+import { changeById, changeMany, keptContacts } from "./changing";
+import { chooseTopics, endSubscription } from "./choices";
+import { changeContact } from "./contact-facts";
 import { addContacts, contactById, searchContacts } from "./contacts";
-import { fieldsOf, ownFields, setFields } from "./fields";
-import { lists } from "./groups";
+import { fieldsOf, fieldUses, ownFields, removeField, restoreField, saveField, setFields } from "./fields";
+import { lists, saveList, saveSegment } from "./groups";
 import { checkImport } from "./import-check";
 import { fileFacts, readDifferently, takeFile } from "./import-file";
 import { cancelImport, rejectedLines, runImport } from "./importing";
@@ -23,7 +27,7 @@ beforeAll(async () => {
 });
 beforeEach(async () => {
   await septima.db.query(
-    "truncate contacts, lists, list_members, changes, change_rows, rejected_lines, record_tables, records, orders, recipients, unsubscribes, proofs restart identity",
+    "truncate contacts, lists, list_members, changes, change_rows, rejected_lines, record_tables, records, orders, recipients, unsubscribes, proofs, choices, referrals, kept_contacts, removed_values restart identity",
   );
   await setFields(septima, []);
   await addList(septima, "letter", "Letter");
@@ -344,4 +348,84 @@ test("a file can say that somebody must not be written to, and never that they m
     "complained",
     "bounced",
   ]);
+});
+
+test("whoever acted since, or was changed by something else, stays when an import is taken back, and is listed", async () => {
+  await saveList(septima, { id: "news", name: "News", about: "", topic: true });
+  const who = ["chose", "left", "edited", "again", "brought", "nothing"];
+  const { id } = await bring(`email\n${who.map((name) => `${name}@b.example`).join("\n")}\n`);
+  const numberOf = async (name: string) => (await searchContacts(septima, `${name}@b`, 1)).contacts[0]?.id;
+  const numbers = await Promise.all(who.map(numberOf));
+  const [chose, left, edited, , brought] = numbers;
+  await chooseTopics(septima, chose, ["news"], { way: "page" });
+  await endSubscription(septima, left, { campaign: null, way: "page" });
+  await changeContact(septima, edited, {
+    email: "edited@b.example",
+    fields: { first_name: "Ed" },
+    lists: [],
+  });
+  const second = await bring("email,first name\nagain@b.example,Again\n");
+  await septima.db.query(
+    "insert into referrals (id, referrer, email, asked_at) values ('f', $1, 'friend@b.example', now())",
+    [brought],
+  );
+  await takeBack(septima, id);
+  expect(await Promise.all(who.map(numberOf))).toEqual([...numbers.slice(0, 5), undefined]);
+  expect((await contactById(septima, left)).status).toBe("unsubscribed");
+  expect((await keptContacts(septima, id)).map(({ email, why }) => [email.split("@")[0], why])).toEqual([
+    ["again", "was changed by something later"],
+    ["brought", "brought a friend, or was brought"],
+    ["chose", "chose what they get"],
+    ["edited", "was edited"],
+    ["left", "unsubscribed"],
+  ]);
+  await takeBack(septima, second.id);
+});
+
+test("an import that names a new list like one that is there is refused before anything is changed", async () => {
+  const before = await picture();
+  await expect(bring("email\nnew@b.example\n", { newList: "LETTER" })).rejects.toThrow(
+    "There is a list “Letter” already",
+  );
+  expect(await picture()).toEqual(before);
+});
+
+test("a field goes with its values, comes back with them, and another of its name does not have them", async () => {
+  const field = { key: "size", label: "Size", kind: "text" as const };
+  await saveField(septima, field);
+  await addContacts(septima, [{ email: "tall@b.example", fields: { size: "tall" } }]);
+  const size = async () => (await searchContacts(septima, "tall@b", 1)).contacts[0].fields.size;
+  await removeField(septima, "size");
+  expect(await size()).toBeUndefined();
+  await restoreField(septima, field);
+  expect(await size()).toBe("tall");
+  await removeField(septima, "size");
+  await saveField(septima, { ...field, kind: "number" });
+  expect(await size()).toBeUndefined();
+  await removeField(septima, "size");
+  await restoreField(septima, field);
+  expect(await size()).toBeUndefined();
+});
+
+test("what uses a field is found in rules, in words and in typed tags", async () => {
+  await saveField(septima, { key: "size", label: "Size", kind: "text" });
+  await saveField(septima, { key: "siz", label: "Siz", kind: "text" });
+  await saveSegment(septima, {
+    id: "tall",
+    name: "Tall",
+    rule: { kind: "field", field: "size", op: "known" },
+  });
+  const typed = async (name: string, href: string) => {
+    const id = await startCampaign(septima, name, "letter");
+    const { email } = await campaign(septima, id);
+    const next = structuredClone(email);
+    for (const block of blocksOf(next)) if (block.type === "button") block.href = href;
+    await saveDesign(septima, id, next);
+  };
+  await typed("Plain", "https://s.example/?s={$size}");
+  await typed("With more", "https://s.example/?s={$size else=|m|}");
+  await typed("Written", "https://s.example/?s={$size:text case=upper}");
+  await typed("Another", "https://s.example/?s={$sizes}&size=1");
+  const uses = Object.fromEntries((await fieldUses(septima)).map((it) => [it.field.key, it.uses]));
+  expect(uses).toEqual({ size: ["Plain", "Tall", "With more", "Written"], siz: [] });
 });

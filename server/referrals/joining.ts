@@ -58,7 +58,7 @@ export async function askFriend(
   const since = new Date(now - AGAIN);
   const [known] = await septima.db.query(
     `select 1 from contacts where lower(email) = lower($1) and (id = $2 or status <> 'unsubscribed')
-     union all select 1 from referrals where lower(email) = lower($1) and (confirmed_at is not null or asked_at > $3)`,
+     union all select 1 from referrals where lower(email) = lower($1) and asked_at > $3`,
     [address, referrer, since],
   );
   if (known) return;
@@ -107,7 +107,11 @@ export async function asked(septima: Septima, token: string): Promise<{ email: s
   const { campaign: id } = await readToken(septima, "friend", token);
   const [row] = await septima.db.query<Asked>("select * from referrals where id = $1", [id]);
   if (!row) throw new Refusal("This link is not good any more. Ask your friend for theirs.", 404);
-  return { email: row.email, confirmed: row.confirmed_at !== null };
+  const [gets] = await septima.db.query(
+    "select 1 from contacts where lower(email) = lower($1) and status = 'subscribed'",
+    [row.email],
+  );
+  return { email: row.email, confirmed: row.confirmed_at !== null && gets !== undefined };
 }
 
 /**
@@ -123,11 +127,18 @@ export async function confirmFriend(septima: Septima, token: string): Promise<vo
   await septima.db.transaction(async (tx) => {
     const [row] = await tx.query<Asked>("select * from referrals where id = $1 for update", [id]);
     if (!row) throw new Refusal("This link is not good any more. Ask your friend for theirs.", 404);
-    if (row.confirmed_at) return;
+    // Whoever confirms for another reader meanwhile, or twice, waits.
+    await tx.query("select pg_advisory_xact_lock(hashtext(lower($1)))", [row.email]);
     // Whoever confirms for the same reader meanwhile waits for the count.
     await tx.query("select 1 from contacts where id = $1 for update", [row.referrer]);
     const contact = await joined(tx, row, { list, today, at });
     if (contact === null) return;
+    // Somebody counts once, for whoever brought them first; whoever left may come back.
+    const [counted] = await tx.query(
+      "select 1 from referrals where lower(email) = lower($1) and confirmed_at is not null",
+      [row.email],
+    );
+    if (counted) return;
     await tx.query("update referrals set confirmed_at = $2, contact_id = $3 where id = $1", [
       id,
       at,
@@ -180,8 +191,10 @@ async function joined(
     id,
   ]);
   await tx.query(
-    "insert into choices (contact_id, at, what, list_id, campaign_id, way) values ($1, $2, 'joined', $3, null, $4)",
-    [id, at, list, "Brought by a friend"],
+    `insert into choices (contact_id, at, what, list_id, campaign_id, way)
+     select $1, $2, what, list, null, $4 from (values ('joined', $3::text), ('subscribed', null)) it (what, list)
+     where what = 'joined' or $5`,
+    [id, at, list, "Brought by a friend", known !== undefined],
   );
   return id;
 }

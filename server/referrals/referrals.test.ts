@@ -4,6 +4,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest"
 import { createBlock } from "~/core/blocks";
 import { blocksOf, FRIENDS } from "~/core/email";
 import { audienceChanged } from "../audience/answers";
+import { endSubscription } from "../audience/choices";
 import { addContacts, contactById } from "../audience/contacts";
 import { countSelection } from "../audience/selection";
 import { campaign, setReaders, startCampaign } from "../campaigns/campaigns";
@@ -240,5 +241,71 @@ describe("nobody is counted, asked or told more than they should be", () => {
     await expect(
       saveProgramme(septima, { ...PROGRAMME, steps: PROGRAMME.steps.map((step) => ({ ...step, at: 2 })) }),
     ).rejects.toThrow(/same number of friends/);
+  });
+});
+
+describe("somebody who confirms for a second reader, or comes back", () => {
+  const linkOf = async (email: string) =>
+    (await readerAddresses(septima))((await contact(email)).id, "c")
+      .referral.split("/")
+      .at(-1)!;
+
+  test("is in, and counted for the first alone", async () => {
+    now += 25 * 3_600_000;
+    const [ines, idris] = [await linkOf("ines@mail.example"), await linkOf("idris@mail.example")];
+    const first = await ask(ines, "twice@post.example");
+    now += 25 * 3_600_000;
+    const second = await ask(idris, "twice@post.example");
+    const friends = () =>
+      Promise.all(
+        ["ines", "idris"].map(
+          async (name) =>
+            (
+              await septima.db.query(
+                "select 1 from referrals r join contacts c on c.id = r.referrer where c.email = $1 and r.confirmed_at is not null",
+                [`${name}@mail.example`],
+              )
+            ).length,
+        ),
+      );
+    const [before, other] = await friends();
+    await confirmFriend(septima, first);
+    await confirmFriend(septima, second);
+    expect(await friends()).toEqual([before + 1, other]);
+
+    // Left, and asked anew by the other: they get letters again, and nobody is counted twice.
+    const { id } = await contact("twice@post.example");
+    await endSubscription(septima, id, { campaign: null, way: "page" });
+    now += 25 * 3_600_000;
+    const back = await ask(idris, "twice@post.example");
+    expect(await asked(septima, back)).toMatchObject({ confirmed: false });
+    await confirmFriend(septima, back);
+    expect((await contactById(septima, id)).status).toBe("subscribed");
+    expect(await friends()).toEqual([before + 1, other]);
+    // What they ask for themselves holds, whatever is taken back later.
+    await endSubscription(septima, id, { campaign: null, way: "page" });
+    expect(await asked(septima, first)).toMatchObject({ confirmed: false });
+    await confirmFriend(septima, first);
+    expect((await contactById(septima, id)).status).toBe("subscribed");
+    expect(await asked(septima, first)).toMatchObject({ confirmed: true });
+  });
+
+  test("has one code of a batch that is a reader's for ever, at however many steps", async () => {
+    await addBatch(
+      septima,
+      { key: "ever", name: "Ever", per: "ever", example: "EXAMPLE", low: 0, ends: null },
+      "EVER-1\nEVER-2\nEVER-3",
+    );
+    const { id } = await contact("idris@mail.example");
+    for (const step of ["x", "y"])
+      await septima.db.query(
+        "insert into rewards (contact_id, step, words, batch, earned_at) values ($1, $2, $2, 'ever', $3)",
+        [id, step, new Date(now)],
+      );
+    await giveRewards(septima);
+    const mails = await mailsTo("idris@mail.example", "Thank you");
+    const codes = mails.flatMap(({ text }) => /EVER-\d/.exec(String(text))?.[0] ?? []);
+    expect(codes).toEqual(["EVER-1", "EVER-1"]);
+    expect((await codeStock(septima)).find(({ key }) => key === "ever")?.free).toBe(2);
   });
 });

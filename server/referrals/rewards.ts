@@ -29,12 +29,18 @@ async function codeFor(
       [contact, step],
     );
     if (row?.code) return row.code;
-    const taken = await takeCodes(tx, batch, [contact], {
-      whose: `reward ${step}`,
-      dispatchId: null,
-      at: new Date(septima.now()),
-    });
-    const code = taken.get(contact) ?? null;
+    const [kind] = await tx.query<{ per: string }>("select per from code_batches where key = $1 for update", [
+      batch,
+    ]);
+    // Of a batch whose codes are a reader's for ever, they have one, whatever for.
+    const whose = kind?.per === "ever" ? "" : `reward ${step}`;
+    const [own] = await tx.query<{ code: string }>(
+      "select code from codes where batch = $1 and contact_id = $2 and campaign_id = $3",
+      [batch, contact, whose],
+    );
+    const at = new Date(septima.now());
+    const taken = own ? null : await takeCodes(tx, batch, [contact], { whose, dispatchId: null, at });
+    const code = own?.code ?? taken?.get(contact) ?? null;
     if (code !== null)
       await tx.query("update rewards set code = $3 where contact_id = $1 and step = $2", [
         contact,

@@ -1,6 +1,7 @@
 /** Removing what designs and selections may use: it says by what it is used, and can be taken back. */
 
 import { audienceChanged } from "../audience/answers";
+import { refuseSameName } from "../audience/groups";
 import { usesOfPicture } from "../pictures/uses";
 import { Refusal, type Septima } from "../septima";
 
@@ -46,6 +47,10 @@ export async function setRemoved(
   id: string,
   removed: boolean,
 ): Promise<void> {
+  if (kind === "list" && !removed) {
+    const [list] = await septima.db.query<{ name: string }>("select name from lists where id = $1", [id]);
+    if (list) await refuseSameName(septima.db, id, list.name);
+  }
   const rows = await septima.db.query(
     `update ${TABLES[kind]} set deleted_at = $2 where id = $1 and (deleted_at is null) = $3 returning id`,
     [id, removed ? new Date(septima.now()) : null, removed],

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { escapeHtml } from "../../program";
 import { marksShape } from "../marks";
-import { constantOf, MergeTagSchema, writeTag } from "../tags";
+import { constantOf, MergeTagSchema, tagWords, writeTag } from "../tags";
 import type { InlineKind } from "./kind";
 
 const schema = z.object({ type: z.literal("mergeTag"), attrs: MergeTagSchema, ...marksShape });
@@ -10,7 +10,7 @@ const schema = z.object({ type: z.literal("mergeTag"), attrs: MergeTagSchema, ..
 export const mergeTag: InlineKind<z.infer<typeof schema>> = {
   schema,
   atom: true,
-  words: ({ attrs }) => attrs.fallback || `‹${attrs.field.replaceAll("_", " ")}›`,
+  words: ({ attrs }) => tagWords(attrs),
   sign: () => "\ufffc",
   write({ attrs: tag }, { out, part, known, marks }) {
     const seen = marks && part === "html" && constantOf(tag, known) === undefined;

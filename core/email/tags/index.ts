@@ -18,11 +18,13 @@ export {
 export { FRIENDS, REFERRAL_LINK, type ReferralStep, ReferralStepSchema } from "./referrals";
 export { type MergeTag, MergeTagSchema, TAG_FORMATS, type TagFormat } from "./tag";
 export {
+  asRead,
   hasTyped,
   readTyped,
   type TypedMistake,
   type TypedPiece,
   tagsIn,
+  tagWords,
   typedTag,
   typedWords,
 } from "./typed";

@@ -162,3 +162,15 @@ export const typedWords = (words: string): string => words.replaceAll("{$", "\\{
 /** The tags in a text. */
 export const tagsIn = (text: string): MergeTag[] =>
   readTyped(text).pieces.filter((piece): piece is MergeTag => typeof piece !== "string");
+
+/** A tag as words of the interface show it: what is said without data, or what it asks for. */
+export const tagWords = ({ field, fallback }: Pick<MergeTag, "field" | "fallback">): string =>
+  fallback || `‹${field.replace(/^(lookup|code)\./, "").replaceAll(/[_.]/g, " ")}›`;
+
+/** A text with typed tags as words of the interface show it. */
+export const asRead = (text: string): string =>
+  hasTyped(text)
+    ? readTyped(text)
+        .pieces.map((piece) => (typeof piece === "string" ? piece : tagWords(piece)))
+        .join("")
+    : text;

@@ -4,3 +4,22 @@ alter table dispatches add column confirmed integer;
 update dispatches set confirmed = total;
 alter table dispatches add column tolerance integer;
 alter table dispatches add column found integer;
+
+-- When somebody changed a contact by hand, or they themselves did: undoing an import does not take them away.
+alter table contacts add column edited_at timestamptz;
+
+-- Contacts that an import made and that stayed when it was taken back, each with why.
+create table kept_contacts (
+  change_id text not null,
+  contact_id integer not null,
+  why text not null,
+  primary key (change_id, contact_id)
+);
+
+-- What contacts had in a field that was removed, until it is brought back or another one takes its key.
+create table removed_values (
+  field text not null,
+  contact_id integer not null,
+  value jsonb not null,
+  primary key (field, contact_id)
+);
