@@ -16,8 +16,9 @@ import express from "express";
 import type { Septima } from "~/server/septima";
 import { assistantAnswer } from "~/standins/assistant";
 import { Publisher } from "~/standins/publisher";
-import { isEmpty, readOwnSources, seedDemo } from "./demo/seed";
+import { clearHalfMade, isEmpty, readOwnSources, seedDemo } from "./demo/seed";
 import { guardedHeaders, limitedBodies, onlyKnownHosts, onlyOwnPages, Starting } from "./doors";
+import { guarded } from "./guarded";
 import { StartError } from "./lock";
 import { openSeptima, startWork } from "./septima";
 
@@ -85,7 +86,7 @@ async function main() {
   const starting = new Starting();
   app.use(starting.door, onlyOwnPages(origin), limitedBodies);
 
-  const { septima, stop } = await openSeptima({
+  const { septima, started, stop } = await openSeptima({
     version,
     data: path.resolve(process.env.SEPTIMA_DATA ?? "data"),
     origin,
@@ -108,6 +109,7 @@ async function main() {
     response.json({ status: "ok", version, schema: septima.schema });
   });
   if (process.env.SEPTIMA_DEMO === "1") {
+    if (await clearHalfMade(septima)) say("The demo was left half made; it is made anew");
     if (await isEmpty(septima))
       await seedDemo(septima, Number(process.env.SEPTIMA_DEMO_CONTACTS ?? 12_000), say);
     else await readOwnSources(septima);
@@ -122,10 +124,11 @@ async function main() {
   app.use(
     createRequestHandler({
       // Loaded now, so that the first to ask does not wait for it.
-      build: await import("virtual:react-router/server-build"),
+      build: guarded(await import("virtual:react-router/server-build")),
       getLoadContext: () => ({ septima, publisher }),
     }),
   );
+  started();
   starting.done();
   process.stdout.write(`Septima is ready at http://${host}:${port}\n`);
 

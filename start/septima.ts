@@ -6,7 +6,7 @@ import { recordSizes } from "~/server/audience/sizes";
 import { settleChanges } from "~/server/audience/taking-back";
 import { emptyBin } from "~/server/campaigns/campaigns";
 import { readMissingWords } from "~/server/campaigns/finding";
-import { openConfined, PICTURE_WORK } from "~/server/confined/confined";
+import { openConfined, PICTURE_WORK, USUAL_LIMITS } from "~/server/confined/confined";
 import { openApart } from "~/server/db/apart";
 import { migrate } from "~/server/db/migrate";
 import { openServer } from "~/server/db/postgres";
@@ -38,10 +38,13 @@ export interface StartOptions {
   report(error: unknown): void;
 }
 
+/** How many times as long confined work may take until the program is ready. */
+const WHILE_STARTING = 10;
+
 /** Opens the database, the mail and the jobs, and takes up what was interrupted. `stop` ends all of it cleanly. */
 export async function openSeptima(
   options: StartOptions,
-): Promise<{ septima: Septima; stop(): Promise<void> }> {
+): Promise<{ septima: Septima; started(): void; stop(): Promise<void> }> {
   const { data, say, report } = options;
   const unlock = options.databaseUrl ? null : await lockFolder(data);
   say("Opening the database");
@@ -54,8 +57,11 @@ export async function openSeptima(
   const unreachable = outOfReach({ origin: options.origin, from: options.relayUrl ? "anywhere" : "here" });
   if (unreachable) say(`Nothing will be sent: ${unreachable}`);
   const jobs = await startJobs(db, report);
-  const confined = openConfined({ file: options.confined });
-  const pictureWork = openConfined({ file: options.confined }, PICTURE_WORK);
+  // A first start draws and reads much at once, perhaps on a machine that is busy.
+  let starting = true;
+  const stretch = () => (starting ? WHILE_STARTING : 1);
+  const confined = openConfined({ file: options.confined }, USUAL_LIMITS, stretch);
+  const pictureWork = openConfined({ file: options.confined }, PICTURE_WORK, stretch);
   const ending = new AbortController();
   const septima: Septima = {
     db,
@@ -73,6 +79,9 @@ export async function openSeptima(
   };
   return {
     septima,
+    started() {
+      starting = false;
+    },
     async stop() {
       const sending = runningCount(septima);
       if (sending > 0)

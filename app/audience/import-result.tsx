@@ -105,10 +105,7 @@ export function ImportResult({
           <ul className="max-h-96 divide-y overflow-y-auto">
             {kept.map(({ id, email, why }) => (
               <li key={id} className="flex flex-wrap gap-x-3 py-1.5">
-                <Link
-                  className="min-w-0 grow truncate text-mulberry underline"
-                  to={`/audience/${id}`}
-                >
+                <Link className="min-w-0 grow truncate text-mulberry underline" to={`/audience/${id}`}>
                   {email}
                 </Link>
                 <span className="text-ink-soft">{why}</span>

@@ -19,6 +19,9 @@ export class CsvTrouble extends Error {
 
 /** So long a cell may be, in UTF-16 units: longer, and a quotation mark was not closed. */
 const LONGEST_CELL = 4_000_000;
+/** So many cells a line may have, and so long it may be with all of them, in UTF-16 units. */
+const MOST_CELLS = 20_000;
+const LONGEST_LINE = 16_000_000;
 
 const QUOTE = 34;
 const LF = 10;
@@ -33,6 +36,8 @@ export class CsvReader {
   private begun = 1;
   private cells: string[] = [];
   private cell = "";
+  /** How long the cells of the line are so far. */
+  private length = 0;
   /** Where in a cell it is: at its beginning, in words, within quotation marks, or right after one that may close them. */
   private state: "start" | "bare" | "quoted" | "closed" = "start";
   private opened = 1;
@@ -82,8 +87,7 @@ export class CsvReader {
         continue;
       }
       if (code === this.delimiter || code === LF || code === CR) {
-        this.cells.push(this.cell + text.slice(from, at));
-        this.cell = "";
+        this.take(this.cell + text.slice(from, at));
         this.state = "start";
         from = at + 1;
         if (code === this.delimiter) continue;
@@ -113,15 +117,32 @@ export class CsvReader {
       );
     const records: CsvRecord[] = [];
     if (this.cell !== "" || this.cells.length > 0 || this.state === "closed") {
-      this.cells.push(this.cell);
+      this.take(this.cell);
       this.endRecord(records);
     }
     return records;
   }
 
+  private take(cell: string): void {
+    this.cells.push(cell);
+    this.length += cell.length;
+    this.cell = "";
+    if (this.cells.length > MOST_CELLS)
+      throw new CsvTrouble(
+        this.begun,
+        `Line ${this.begun} has more than ${MOST_CELLS.toLocaleString("en")} cells.`,
+      );
+    if (this.length > LONGEST_LINE)
+      throw new CsvTrouble(
+        this.begun,
+        `Line ${this.begun} has more than ${LONGEST_LINE.toLocaleString("en")} characters.`,
+      );
+  }
+
   private endRecord(records: CsvRecord[]): void {
     if (this.cells.some((cell) => cell !== "")) records.push({ line: this.begun, cells: this.cells });
     this.cells = [];
+    this.length = 0;
   }
 
   private endless(): never {

@@ -496,3 +496,50 @@ test("vCards of several versions become lines", () => {
     "maud@a.example",
   ]);
 });
+
+describe("files that mean harm are read in a time that grows as they do", () => {
+  const CARDS: [string, (size: number) => string][] = [
+    ["lines that go on", (size) => `BEGIN:VCARD\nNOTE:a\n${" b\n".repeat(size)}END:VCARD`],
+    [
+      "lines in quoted-printable that go on",
+      (size) => `BEGIN:VCARD\nNOTE;ENCODING=QUOTED-PRINTABLE:a=\n${"b=\n".repeat(size)}END:VCARD`,
+    ],
+    ["a mark at the end of a name", (size) => `BEGIN:VCARD\nN:${"a".repeat(size)}\\\nEND:VCARD`],
+    ["parameters without an end", (size) => `BEGIN:VCARD\nN${";a".repeat(size)}\nEND:VCARD`],
+    ["quotation marks without an end", (size) => `BEGIN:VCARD\nN;${'"'.repeat(size)}\nEND:VCARD`],
+    ["many cards", (size) => "BEGIN:VCARD\nFN:A\nEND:VCARD\n".repeat(size / 4)],
+    ["many properties", (size) => `BEGIN:VCARD\n${"NOTE:x\n".repeat(size)}END:VCARD`],
+  ];
+  test.each(CARDS)("%s", (_what, make) => {
+    const took = (size: number) => {
+      const text = make(size);
+      const begun = performance.now();
+      cardsAsRecords(text);
+      return performance.now() - begun;
+    };
+    took(1000);
+    expect(took(400_000)).toBeLessThan(3000);
+  });
+
+  test.each([
+    ["the first line", ""],
+    ["a later line", "a,b\n1,2\n"],
+  ])("%s of commas alone is named before it takes the memory", (_what, before) => {
+    const reader = new CsvReader(",");
+    reader.push(before);
+    let pushed = 0;
+    const push = () => {
+      for (; pushed < 1000; pushed++) reader.push(",".repeat(60_000));
+    };
+    expect(push).toThrow(/more than 20,000 cells/);
+    expect(pushed).toBeLessThan(3);
+  });
+
+  test("a line of many long cells is named, too", () => {
+    const reader = new CsvReader(",");
+    const push = () => {
+      for (let at = 0; at < 100; at++) reader.push(`${"x".repeat(1_000_000)},`);
+    };
+    expect(push).toThrow(/Line 1 has more than 16,000,000 characters/);
+  });
+});

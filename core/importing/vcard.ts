@@ -42,19 +42,31 @@ function unquoted(text: string): string {
   }
 }
 
+/** So long the name of a property is with its parameters, at most. */
+const LONGEST_NAME = 2000;
+
 function propertyOf(line: string): Property | null {
-  const match = /^(?:[\w-]+\.)?([\w-]+)((?:;(?:"[^"]*"|[^;:"])*)*):(.*)$/s.exec(line);
+  const match = /^(?:[\w-]+\.)?([\w-]+)((?:;(?:"[^"]*"|[^;:"])*)*):/.exec(line.slice(0, LONGEST_NAME));
   if (!match) return null;
+  const said = line.slice(match[0].length);
   const parameters = match[2].toUpperCase();
-  const value = /ENCODING=QUOTED-PRINTABLE/.test(parameters) ? unquoted(match[3]) : match[3];
+  const value = /ENCODING=QUOTED-PRINTABLE/.test(parameters) ? unquoted(said) : said;
   return { name: match[1].toUpperCase(), preferred: /PREF/.test(parameters), value };
 }
 
 /** Parts of a value between signs that are not masked. */
 function parts(value: string, sign: ";" | ","): string[] {
-  return (value.match(new RegExp(`(?:\\\\.|[^\\\\${sign}])*(?:${sign}|$)`, "gs")) ?? [])
-    .slice(0, -1)
-    .map((part) => unmasked(part.endsWith(sign) ? part.slice(0, -1) : part));
+  const found: string[] = [];
+  let from = 0;
+  for (let at = 0; at < value.length; at++) {
+    if (value[at] === "\\") at++;
+    else if (value[at] === sign) {
+      found.push(unmasked(value.slice(from, at)));
+      from = at + 1;
+    }
+  }
+  if (value !== "") found.push(unmasked(value.slice(from)));
+  return found;
 }
 
 function unmasked(text: string): string {
@@ -70,11 +82,16 @@ export function cardsAsRecords(text: string): CsvRecord[] {
   const lines = text.replace(/^\ufeff/, "").split(/\r\n|\n|\r/);
   for (let at = 0; at < lines.length; at++) {
     const line = at + 1;
-    let whole = lines[at];
+    const pieces = [lines[at]];
     // A line that goes on begins with a space; one in quoted-printable ends with =.
-    while (/^[ \t]/.test(lines[at + 1] ?? "")) whole += lines[++at].slice(1);
-    if (/ENCODING=QUOTED-PRINTABLE/i.test(whole))
-      while (whole.endsWith("=") && at + 1 < lines.length) whole = whole.slice(0, -1) + lines[++at];
+    while (/^[ \t]/.test(lines[at + 1] ?? "")) pieces.push(lines[++at].slice(1));
+    const beginning = pieces.length === 1 ? pieces[0] : pieces.slice(0, 20).join("");
+    if (/ENCODING=QUOTED-PRINTABLE/i.test(beginning.slice(0, LONGEST_NAME)))
+      for (let last = pieces.length - 1; pieces[last].endsWith("=") && at + 1 < lines.length; last++) {
+        pieces[last] = pieces[last].slice(0, -1);
+        pieces.push(lines[++at]);
+      }
+    const whole = pieces.join("");
     if (/^BEGIN:VCARD/i.test(whole)) card = { line, properties: [] };
     else if (/^END:VCARD/i.test(whole)) {
       if (card) records.push({ line: card.line, cells: cellsOf(card.properties) });

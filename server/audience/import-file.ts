@@ -2,6 +2,7 @@
 import { createReadStream } from "node:fs";
 import { mkdir, open, readdir, readFile, rm, stat, writeFile } from "node:fs/promises";
 import path from "node:path";
+import { createInterface } from "node:readline";
 import { z } from "zod";
 import {
   CARD_COLUMNS,
@@ -10,7 +11,6 @@ import {
   CsvReader,
   type CsvRecord,
   CsvTrouble,
-  cardsAsRecords,
   DECODERS,
   type Encoding,
   EncodingFinder,
@@ -122,6 +122,7 @@ export async function readDifferently(septima: Septima, id: string, reading: Rea
 export async function forgetFile(septima: Septima, id: string): Promise<void> {
   await rm(fileOf(septima, id), { force: true });
   await rm(`${fileOf(septima, id)}.json`, { force: true });
+  await rm(cardsOf(fileOf(septima, id)), { force: true });
 }
 
 /** Forgets files that nobody went on with. */
@@ -143,6 +144,10 @@ async function firstText(file: string, encoding: Encoding): Promise<string> {
   }
 }
 
+/** Where the cards of a file are, as records. */
+const cardsOf = (file: string) => `${file}.cards`;
+const CARDS_AT_ONCE = 500;
+
 const breathe = () => new Promise<void>((resolve) => setImmediate(resolve));
 
 /**
@@ -154,15 +159,19 @@ export async function* recordsOf(
   { id, name, octets, reading }: Pick<FileFacts, "id" | "name" | "octets" | "reading">,
 ): AsyncGenerator<{ records: CsvRecord[]; share: number }> {
   const file = fileOf(septima, id);
-  const decoder = new TextDecoder(reading.encoding);
   if (reading.delimiter === null) {
-    const records = cardsAsRecords(decoder.decode(await readFile(file)));
-    for (let at = 0; at < records.length; at += 500) {
-      yield { records: records.slice(at, at + 500), share: at / records.length };
+    let records: CsvRecord[] = [];
+    for await (const line of createInterface(createReadStream(cardsOf(file)))) {
+      records.push(JSON.parse(line) as CsvRecord);
+      if (records.length < CARDS_AT_ONCE) continue;
+      yield { records, share: 0 };
+      records = [];
       await breathe();
     }
+    yield { records, share: 1 };
     return;
   }
+  const decoder = new TextDecoder(reading.encoding);
   const reader = new CsvReader(reading.delimiter);
   let read = 0;
   try {
@@ -186,7 +195,10 @@ async function look(
   file: Pick<FileFacts, "id" | "name" | "octets" | "reading">,
 ): Promise<void> {
   const thisYear = new Date(septima.now()).getUTCFullYear();
-  const { header, delimiter } = file.reading;
+  const { header, delimiter, encoding } = file.reading;
+  // What strangers wrote, in a form that is read as a whole.
+  const given = fileOf(septima, file.id);
+  if (delimiter === null) await septima.confined.run("cards", given, encoding, cardsOf(given));
   let names: readonly string[] | null = delimiter === null ? CARD_COLUMNS : null;
   let watches: ColumnWatch[] = names ? names.map((name) => new ColumnWatch(name, thisYear)) : [];
   let lines = 0;

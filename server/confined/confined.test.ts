@@ -104,3 +104,27 @@ test("when the server is killed in the middle, what it confined goes with it", {
   parent.kill("SIGKILL");
   await expect.poll(() => children().some(([pid]) => pid === child[0]), { timeout: 2000 }).toBe(false);
 });
+
+/** So many brackets around nothing. */
+const nested = (depth: number) => JSON.parse("[".repeat(depth) + "]".repeat(depth)) as unknown;
+
+test("what is nested too deep to be passed on is refused, whichever side it fails on, and the next is read", {
+  timeout: 60_000,
+}, async () => {
+  const confined = open({ atOnce: 1 });
+  for (const depth of [100, 1000, 2000, 3000, 4000, 20_000, 100_000]) {
+    const outcome = await confined.run("answers", nested(depth), { blocks: [] } as never, []).then(
+      () => null,
+      (error: unknown) => error,
+    );
+    if (outcome !== null) expect(outcome).toBeInstanceOf(Refusal);
+  }
+  const next = await confined.run("writing", "markdown", "# Beans");
+  expect(next.blocks).toHaveLength(1);
+});
+
+test("while the program starts, everything may take longer", { timeout: 40_000 }, async () => {
+  opened = openConfined(CONFINED, { ...LIMITS, ms: 50, atOnce: 1 }, () => 400);
+  const many = Array.from({ length: 3000 }, (_, at) => `# Heading ${at}`).join("\n\n");
+  expect((await opened.run("writing", "markdown", many)).blocks.length).toBeGreaterThan(100);
+});

@@ -43,7 +43,7 @@ const PASSED_ON = ["NODE_ENV", "PATH", "HOME", "TMPDIR", "TMP", "TEMP"];
 /** How long a process may take to be there, in milliseconds: it loads the readers, on a busy machine. */
 const START = 30_000;
 
-const USUAL: Limits = { ms: 10_000, bytes: 512_000_000, atOnce: 2, idle: 30_000 };
+export const USUAL_LIMITS: Limits = { ms: 10_000, bytes: 512_000_000, atOnce: 2, idle: 30_000 };
 /** For pictures: all of an animation is held at once. */
 export const PICTURE_WORK: Limits = { ms: 30_000, bytes: 320_000_000, atOnce: 2, idle: 30_000 };
 
@@ -53,8 +53,15 @@ export interface Program {
   options?: readonly string[];
 }
 
-/** Confines tasks to processes made when they are needed. */
-export function openConfined(program: Program, limits: Limits = USUAL): Confined {
+/**
+ * Confines tasks to processes made when they are needed.
+ * @param stretch how many times as long everything may take just now, as while a busy machine starts
+ */
+export function openConfined(
+  program: Program,
+  limits: Limits = USUAL_LIMITS,
+  stretch: () => number = () => 1,
+): Confined {
   const idle: Cell[] = [];
   const cells = new Set<Cell>();
   const waiting: (() => void)[] = [];
@@ -66,7 +73,7 @@ export function openConfined(program: Program, limits: Limits = USUAL): Confined
     if (closed) throw new Refusal("Septima is stopping. Try again when it is back.");
     const kept = idle.pop();
     if (kept) return kept;
-    const fresh = new Cell(program, limits, () => {
+    const fresh = new Cell(program, limits, stretch, () => {
       cells.delete(fresh);
       if (idle.includes(fresh)) idle.splice(idle.indexOf(fresh), 1);
       waiting.shift()?.();
@@ -106,6 +113,7 @@ class Cell {
   constructor(
     program: Program,
     private readonly limits: Limits,
+    private readonly stretch: () => number,
     private readonly onEnd: () => void,
   ) {
     const heap = Math.round((limits.bytes * 0.85) / 1_048_576);
@@ -137,12 +145,17 @@ class Cell {
     this.child.channel?.ref();
     return new Promise((resolve) => {
       this.settle = resolve;
-      this.giveTime(START);
+      this.giveTime(START * this.stretch());
       // The time counts anew from when the process is there; one that has ended says so by its end.
       void this.ready.then(() => {
         if (!this.alive) return;
-        this.giveTime(this.limits.ms);
-        this.child.send(request, () => undefined);
+        this.giveTime(this.limits.ms * this.stretch());
+        // What is nested too deep cannot be passed on at all.
+        try {
+          this.child.send(request, () => undefined);
+        } catch (error) {
+          this.answered(new Refusal(`It could not be read (${(error as Error).message}).`));
+        }
       });
     });
   }
@@ -206,6 +219,12 @@ class Cell {
 }
 
 function read(answer: Answer): unknown {
-  if ("done" in answer) return deserialize(answer.done);
+  if ("done" in answer) {
+    try {
+      return deserialize(answer.done);
+    } catch (error) {
+      return new Refusal(`It could not be read (${(error as Error).message}).`);
+    }
+  }
   return new Refusal("refused" in answer ? answer.refused : `It could not be read (${answer.failed}).`);
 }

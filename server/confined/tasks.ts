@@ -1,6 +1,7 @@
 import { type Letter, readAnswers, readDraft, type ToldField } from "~/core/assistant";
 import { FeedError, parseFeed } from "~/core/sources";
 import { usable } from "../assistant/usable";
+import { readCards } from "../audience/cards";
 import { newId } from "../intake/taken";
 import { takeFile, takeWriting } from "../intake/taking";
 import { developPicture, inspectPicture } from "../pictures/develop";
@@ -24,6 +25,7 @@ export const tasks = {
     usable(() => readAnswers(said, letter, fields, newId)),
   /** What a writing assistant sent as a first draft. */
   draft: (said: unknown, fields: ToldField[]) => usable(() => readDraft(said, fields, newId)),
+  cards: readCards,
   inspect: inspectPicture,
   develop: developPicture,
   outline: outlineWords,

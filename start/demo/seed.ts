@@ -13,7 +13,7 @@ import type { Septima } from "~/server/septima";
 import { addBatch } from "~/server/sources/codes";
 import { addFeed, refreshAll, sources } from "~/server/sources/sources";
 import { saveLookup } from "~/server/workspace/lookups";
-import { setBrand, setZone } from "~/server/workspace/settings";
+import { setBrand, setZone, writeSetting } from "~/server/workspace/settings";
 import { demoTables } from "./branches";
 import { DEMO_FIELDS, demoContacts } from "./contacts";
 import { draftLetter } from "./draft";
@@ -101,8 +101,30 @@ export async function isEmpty(septima: Septima): Promise<boolean> {
   return !row;
 }
 
+const MAKING = "demo being made";
+
+/** Forgets a demo that was left half made, so that it is made anew. Says whether there was one. */
+export async function clearHalfMade(septima: Septima): Promise<boolean> {
+  const { db } = septima;
+  const [row] = await db.query("select 1 from settings where key = $1", [MAKING]);
+  if (!row) return false;
+  const tables = await db.query<{ name: string }>(
+    `select quote_ident(tablename) as name from pg_tables
+     where schemaname = current_schema() and tablename <> 'migrations'`,
+  );
+  await db.script(`truncate ${tables.map(({ name }) => name).join(", ")} restart identity`);
+  septima.cache.clear();
+  return true;
+}
+
 /** Fills an empty workspace with the demo nursery. Only dates depend on the day. */
 export async function seedDemo(septima: Septima, count: number, say: (what: string) => void): Promise<void> {
+  await writeSetting(septima, MAKING, true);
+  await makeDemo(septima, count, say);
+  await septima.db.query("delete from settings where key = $1", [MAKING]);
+}
+
+async function makeDemo(septima: Septima, count: number, say: (what: string) => void): Promise<void> {
   const today = new Date(septima.now()).toISOString().slice(0, 10);
   await setZone(septima, "Europe/London");
   for (const [id, name, about] of [

@@ -6,7 +6,6 @@ import {
   languageName,
   languagesOf,
   progressOf,
-  readXliff,
   translationState,
   type UnitState,
   unitPlace,
@@ -21,6 +20,7 @@ import { Input } from "../../ui/form";
 import { count, counted } from "../../ui/time";
 import { spokenTo } from "../language";
 import { useComposer, useComposerStore } from "../store";
+import { readBeside } from "./read-beside";
 import { searchText, UnitRow } from "./unit-row";
 
 /** Languages that are offered besides those of the readers. */
@@ -257,7 +257,8 @@ function BringIn() {
       if (file.size > MOST_BYTES)
         throw new XliffError("The file is larger than 8 MB: it is not the words of one email.");
       const { email, opened } = store.getState();
-      const read = readXliff(await file.text(), email);
+      setSaid({ text: "Reading it…", problems: [] });
+      const read = await readBeside(await file.text(), email);
       const { language, unchanged, problems } = read;
       const { yes: held = [], no: changes = [] } = Object.groupBy(read.changes, ({ unit }) =>
         unit.block !== null && heldBy(email, unit.block, opened) ? "yes" : "no",
