@@ -1,4 +1,4 @@
-import { type Contact, RuleError } from "~/core/audience";
+import { type Contact, isAnswerable } from "~/core/audience";
 import { type Email, resolveTheme } from "~/core/email";
 import {
   type Bound,
@@ -37,8 +37,7 @@ function signature(bound: Bound, rules: unknown): string {
 
 /**
  * What a reader gets of a design: how many octets of HTML, which edition; and what decides the editions of all readers,
- * as a text that changes only with it.
- * @throws RuleError when a rule cannot be answered
+ * as a text that changes only with it; and whether a rule names what is gone, so that its part is for nobody.
  */
 export function whatReaderGets(
   email: Email,
@@ -51,7 +50,7 @@ export function whatReaderGets(
     tags,
   }: Pick<Facts, "brand" | "content" | "audience" | "themes" | "tags">,
   origin: string,
-): { bytes: number; edition: string; signature: string } {
+): { bytes: number; edition: string; signature: string; gone: boolean } {
   const program = compile(email, { theme: resolveTheme(email.theme, themes), brand, origin, ...tags });
   const bound = bind(program, { content, audience });
   const { html } = personalise(bound, readerOf(reader, email.language, previewAddresses(origin)));
@@ -60,8 +59,11 @@ export function whatReaderGets(
     bytes: new TextEncoder().encode(html).length,
     edition: own.key,
     signature: signature(bound, program.tables.rules),
+    gone: !bound.asked.every((rule) => isAnswerable(rule, audience)),
   };
 }
+
+const RULE_GONE = "A rule names a segment that is gone: nobody gets what it is for. Send says where it is.";
 
 /**
  * Keeps the reader bar right while the design changes: size and edition of this reader at once, the editions of the
@@ -74,17 +76,12 @@ export function followEditions(store: Composer): () => void {
 
   const work = () => {
     const { email, facts, reader, set } = store.getState();
-    try {
-      const { bytes, edition, signature: now } = whatReaderGets(email, reader, facts, location.origin);
-      set({ bytes, edition, trouble: null });
-      if (now !== known) {
-        known = now;
-        set({ counted: "counting" });
-        void ask();
-      }
-    } catch (error) {
-      if (!(error instanceof RuleError)) throw error;
-      set({ trouble: error.message });
+    const { bytes, edition, signature: now, gone } = whatReaderGets(email, reader, facts, location.origin);
+    set({ bytes, edition, trouble: gone ? RULE_GONE : null });
+    if (now !== known) {
+      known = now;
+      set({ counted: "counting" });
+      void ask();
     }
   };
 

@@ -32,7 +32,7 @@ export { addDays, addSpan, anniversaryDays, dayIn, dayStart, isLeapYear, type Sp
 export { describeRule, type RuleNames, ruleNames, spanWords, type Words } from "./describe";
 export { explainRule, type Reason } from "./explain";
 export { FIELD_OPS, fieldRuleFor, OPS_BY_KIND, type Operand } from "./operators";
-export { type AudienceContext, predicate, RuleError } from "./predicate";
+export { type AudienceContext, predicate, predicateOrNobody, RuleError } from "./predicate";
 export {
   FACT_KINDS,
   type FactDef,

@@ -98,6 +98,16 @@ export function predicate(
   }
 }
 
+/** The same; a rule that cannot be answered, since what it names is gone, is met by nobody. */
+export function predicateOrNobody(rule: Rule, context: AudienceContext): (contact: Contact) => boolean {
+  try {
+    return predicate(rule, context);
+  } catch (error) {
+    if (!(error instanceof RuleError)) throw error;
+    return () => false;
+  }
+}
+
 function fieldPredicate(rule: FieldRule, context: AudienceContext): (contact: Contact) => boolean {
   const value = (contact: Contact) => fieldValue(contact, rule.field);
   const onText = (test: (text: string) => boolean) => (contact: Contact) => {

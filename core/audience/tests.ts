@@ -42,9 +42,11 @@ export function isAnswerable(rule: Rule, context: AudienceContext): boolean {
   }
 }
 
-/** Whether rules ask what somebody did. @throws RuleError when a segment is missing or refers to itself */
+/** Whether rules ask what somebody did; those that cannot be answered ask nothing. */
 export function asksHistory(rules: readonly Rule[], context: AudienceContext): boolean {
-  return rules.some((rule) => testsIn(rule, context).some(({ kind }) => kind === "did"));
+  return rules.some(
+    (rule) => isAnswerable(rule, context) && testsIn(rule, context).some(({ kind }) => kind === "did"),
+  );
 }
 
 /**

@@ -1,4 +1,4 @@
-import { type AudienceContext, type Contact, predicate, type Rule, RuleError } from "../audience";
+import { type AudienceContext, type Contact, predicateOrNobody, type Rule } from "../audience";
 import { type Code, type Instruction, type Program, resolve, type Slot, type Tables } from "../program";
 import type { LiveContent } from "../sources";
 import { needsFinish } from "./finish";
@@ -76,18 +76,8 @@ function tablesFor(tables: Tables, world: World) {
   const { today } = world.audience;
   return {
     slots: tables.slots.map((slot) => (slot.field === "date.today" ? { ...slot, given: today } : slot)),
-    rules: askedOnce(tables.rules.map((rule) => orNobody(rule, world.audience))),
+    rules: askedOnce(tables.rules.map((rule) => predicateOrNobody(rule, world.audience))),
   };
-}
-
-/** The rule as a predicate; met by nobody when it names a segment that is gone or circular. */
-function orNobody(rule: Rule, audience: AudienceContext): (contact: Contact) => boolean {
-  try {
-    return predicate(rule, audience);
-  } catch (error) {
-    if (!(error instanceof RuleError)) throw error;
-    return () => false;
-  }
 }
 
 /** The same predicates, each asked once of a contact while others have not been asked in between. */

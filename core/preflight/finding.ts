@@ -69,6 +69,8 @@ export interface Circumstances {
   codes?: readonly CodesWanted[];
   /** `YYYY-MM-DD`. */
   today?: string;
+  /** The keys of what is known of readers, and the ids of the sources, where they are to be looked for. */
+  there?: { fields: ReadonlySet<string>; sources: ReadonlySet<string> };
   /** The address under which readers reach this program, and whether it is sent to mailboxes here or anywhere. */
   reached?: { origin: string; from: "here" | "anywhere" };
 }

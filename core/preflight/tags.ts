@@ -1,5 +1,5 @@
 /** Tags that write nothing, ask for what is gone, or cannot be read. */
-import { isAddress, type Rule, RuleError } from "../audience";
+import { isAddress, type Rule, RuleError, visitRule } from "../audience";
 import {
   blocksOf,
   constantOf,
@@ -10,9 +10,10 @@ import {
   readTyped,
   type TagFacts,
   tagsIn,
+  walk,
 } from "../email";
 import type { Circumstances, Finding } from "./finding";
-import { fieldsOfTag, tagsOf, typedIn, type Where } from "./said";
+import { casesIn, fieldsOfTag, saidIn, tagsOf, typedIn, type Where } from "./said";
 
 const finding = (weight: Finding["weight"], { where, block }: Where, text: string): Finding => ({
   weight,
@@ -67,6 +68,59 @@ export function gone(email: Email, { tags = {} }: Circumstances): Finding[] {
       ),
     ];
   });
+}
+
+/** What begins the name of something that no contact has for a field. */
+const NO_FIELD = /^(code|lookup|date|system|brand|campaign|sender)\./;
+
+/** Tags and rules that ask for a field that is not there, and blocks filled from a source that is not. */
+export function goneData(email: Email, { there, tags = {} }: Circumstances): Finding[] {
+  if (!there) return [];
+  const isGone = (field: string) => !NO_FIELD.test(field) && !there.fields.has(field);
+  const asked = tagsOf(email).flatMap(({ tag, ...where }): Finding[] => {
+    const field = fieldsOfTag(tag).find(isGone);
+    if (field === undefined) return [];
+    const gets = tag.fallback === "" ? "everybody gets nothing there" : `everybody gets “${tag.fallback}”`;
+    const text = `asks for the field “${field.replaceAll("_", " ")}”, which is not there: ${gets}. Choose another, or take the tag out.`;
+    return [finding("look", where, text)];
+  });
+  const rules = [
+    ...[...walk(email)].flatMap((it) =>
+      it.kind === "column" || !it.node.show
+        ? []
+        : [{ rule: it.node.show, ...(it.kind === "block" && { block: it.node.id }), where: "A show rule" }],
+    ),
+    ...saidIn(email).flatMap(({ line, ...where }) =>
+      casesIn(line).map(({ when }) => ({ rule: when, ...where })),
+    ),
+    ...lookupsIn(email, tags).flatMap(({ name, cases }) =>
+      cases.map(({ when }) => ({ rule: when, where: `The lookup “${name}”` })),
+    ),
+  ].flatMap(({ rule, ...where }): Finding[] => {
+    const gone = new Set<string>();
+    visitRule(rule, (leaf) => {
+      if (leaf.kind === "field" && isGone(leaf.field)) gone.add(leaf.field);
+    });
+    return [...gone].map((field) =>
+      finding(
+        "stops",
+        where,
+        `asks for the field “${field.replaceAll("_", " ")}”, which is not there: nobody has it. Change the rule.`,
+      ),
+    );
+  });
+  const sources = blocksOf(email).flatMap((block): Finding[] =>
+    typeof block.source === "string" && block.source !== "" && !there.sources.has(block.source)
+      ? [
+          {
+            weight: "stops",
+            text: "A block is filled from a source that is not there. Choose another, or delete the block.",
+            block: block.id,
+          },
+        ]
+      : [],
+  );
+  return [...asked, ...rules, ...sources];
 }
 
 /** Blocks that count friends while there is no programme. */

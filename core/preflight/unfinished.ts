@@ -21,6 +21,7 @@ import { casesIn, fieldsOfTag, saidIn, tagsOf } from "./said";
 import { placeholders, unreachable } from "./sender";
 import {
   gone,
+  goneData,
   lookupCases,
   lookupRules,
   lookupsIn,
@@ -117,6 +118,7 @@ export function unfinished(email: Email, circumstances: Circumstances): Finding[
     ...senders(email, circumstances),
     ...codesShort(email, circumstances),
     ...withoutProgramme(email, circumstances),
+    ...goneData(email, circumstances),
     ...forNobody(email, circumstances),
     ...translations(email, languages.others),
     ...styleBlock(email, circumstances),

@@ -2,7 +2,6 @@ import {
   type AudienceContext,
   asksHistory,
   type Contact,
-  isAnswerable,
   type RecordFacts,
   type Rule,
   withFacts,
@@ -37,8 +36,7 @@ export function wholeFrom<C extends Contact>(
   context: AudienceContext,
   rules: readonly Rule[],
 ): Promise<C[]> {
-  const answerable = rules.filter((rule) => isAnswerable(rule, context));
-  return complete(tx, contacts, context.records, asksHistory(answerable, context));
+  return complete(tx, contacts, context.records, asksHistory(rules, context));
 }
 
 async function complete<C extends Contact>(

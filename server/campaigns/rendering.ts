@@ -1,4 +1,4 @@
-import { type Contact, RuleError } from "~/core/audience";
+import { Bits, type Contact, isAnswerable, RuleError } from "~/core/audience";
 import { type Brand, type Email, hasTyped, resolveTheme, type TagFacts } from "~/core/email";
 import type { Headers } from "~/core/mime";
 import {
@@ -108,11 +108,16 @@ export async function countEditions(
   const languages = local ? await languagesOf(septima) : [];
   const writes = (field: string): Ask => ({ kind: "writes", field });
   const speaks = (language: string): Ask => ({ kind: "speaks", language });
-  const { readers, meets, yes } = await selectedReaders(septima, selection, rules, [
-    ...fields.flat().map(writes),
-    ...languages.map(speaks),
-  ]);
-  const meeting = rules.map(meets);
+  const context = await audienceContext(septima);
+  const answerable = rules.map((rule) => isAnswerable(rule, context));
+  const { everyone, readers, meets, yes } = await selectedReaders(
+    septima,
+    selection,
+    rules.filter((_, at) => answerable[at]),
+    [...fields.flat().map(writes), ...languages.map(speaks)],
+  );
+  // What has a rule that cannot be answered any more is for nobody, as in each message.
+  const meeting = rules.map((rule, at) => (answerable[at] ? meets(rule) : Bits.none(everyone.size)));
   const writing = fields.map((those) =>
     those.map((field) => yes(writes(field))).reduce((one, other) => one.or(other)),
   );
@@ -152,6 +157,16 @@ export async function editionsOf(
   };
 }
 
+/** What a broken selection makes impossible is nothing; the findings say what is broken. */
+export async function orNone<T>(work: Promise<T>): Promise<T | null> {
+  try {
+    return await work;
+  } catch (error) {
+    if (error instanceof RuleError) return null;
+    throw error;
+  }
+}
+
 /** Which of the selected readers are shown a code, by the key of the batch; every batch that a tag names is there. */
 export async function codeReaders(
   septima: Septima,
@@ -187,20 +202,14 @@ export async function whoReads(
   lacking: Record<string, number>;
 }> {
   const none = { editions: [], size: 0, first: NOBODY, lacking: {} };
-  const orNone = <T>(work: Promise<T>, otherwise: T) =>
-    work.catch((error) => {
-      if (error instanceof RuleError) return otherwise;
-      throw error;
-    });
   const lacks = (field: string): Ask => ({ kind: "lacks", field });
   const asked = fields.map(({ key }) => lacks(key));
-  const answered = await orNone(selectedReaders(septima, selection, [], asked), null);
+  const answered = await orNone(selectedReaders(septima, selection, [], asked));
   if (!answered) return none;
   const { readers, yes } = answered;
   const first = await contactsById(septima, readers.count() > 0 ? [readers.first()] : []);
   return {
-    editions: (await orNone(editionsOf(septima, email, selection, campaignId), { editions: [], readers: 0 }))
-      .editions,
+    editions: (await orNone(editionsOf(septima, email, selection, campaignId)))?.editions ?? [],
     size: readers.count(),
     first: first.get(readers.first()) ?? NOBODY,
     lacking: Object.fromEntries(fields.map(({ key }) => [key, readers.and(yes(lacks(key))).count()])),
@@ -220,16 +229,12 @@ export async function draftNumbers(
     | { state: string; audience: unknown; numbers: { readers: number; editions: number } }
     | undefined;
   if (known?.state === state && known.audience === audience) return known.numbers;
-  try {
-    const { email } = await campaign(septima, draft.id);
-    const found = await editionsOf(septima, email, draft.readers, draft.id);
-    const numbers = { readers: found.readers, editions: found.editions.length };
-    septima.cache.set(key, { state, audience, numbers });
-    return numbers;
-  } catch (error) {
-    if (error instanceof RuleError) return null;
-    throw error;
-  }
+  const { email } = await campaign(septima, draft.id);
+  const found = await orNone(editionsOf(septima, email, draft.readers, draft.id));
+  if (!found) return null;
+  const numbers = { readers: found.readers, editions: found.editions.length };
+  septima.cache.set(key, { state, audience, numbers });
+  return numbers;
 }
 
 /**
@@ -244,7 +249,7 @@ export async function campaignAs(
   const { email, readers } = await campaign(septima, id);
   const contact =
     contactId === undefined
-      ? ((await editionsOf(septima, email, readers, id)).editions[0]?.sample ?? null)
+      ? ((await orNone(editionsOf(septima, email, readers, id)))?.editions[0]?.sample ?? null)
       : await contactById(septima, contactId);
   const someone = contact ?? NOBODY;
   const content = await liveContent(septima);

@@ -10,6 +10,7 @@ import {
   unfinished,
 } from "~/core/preflight";
 import type { Ask } from "../audience/answers";
+import { readerFields } from "../audience/fields";
 import { audienceContext } from "../audience/groups";
 import { rulesOf, type Selection, selectedReaders } from "../audience/selection";
 import { campaign } from "../campaigns/campaigns";
@@ -17,6 +18,7 @@ import { boundEmail, codeReaders } from "../campaigns/rendering";
 import { tagFacts } from "../campaigns/tag-facts";
 import type { Septima } from "../septima";
 import { codeFacts, codesWanted } from "../sources/codes";
+import { sources } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
 
@@ -51,6 +53,10 @@ export async function findingsIn(septima: Septima, it: Sendable): Promise<Findin
       today: (await audienceContext(septima)).today,
       brand: await brandOf(septima),
       theme: resolveTheme(email.theme, await allThemes(septima)),
+      there: {
+        fields: new Set((await readerFields(septima)).map(({ key }) => key)),
+        sources: new Set((await sources(septima)).map(({ id }) => id)),
+      },
       reached: { origin: septima.config.origin, from: septima.mailboxes === null ? "anywhere" : "here" },
     });
   } catch (error) {

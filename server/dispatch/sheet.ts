@@ -1,9 +1,9 @@
 /** What the sheet says before a campaign goes out: whom it goes to, what they see of it, and what stands in the way. */
-import { type Contact, RuleError } from "~/core/audience";
+import type { Contact } from "~/core/audience";
 import type { Finding } from "~/core/preflight";
 import { countSelection } from "../audience/selection";
 import { campaign } from "../campaigns/campaigns";
-import { campaignAs, editionsOf } from "../campaigns/rendering";
+import { campaignAs, editionsOf, orNone } from "../campaigns/rendering";
 import type { Septima } from "../septima";
 import { findingsOf } from "./findings";
 
@@ -59,14 +59,4 @@ export async function sheetNumbers(
   };
   septima.cache.set(knownKey(campaignId), numbers);
   return numbers;
-}
-
-/** Whom a broken selection names is nobody; the findings say what is broken. */
-async function orNone<T>(work: Promise<T>): Promise<T | null> {
-  try {
-    return await work;
-  } catch (error) {
-    if (error instanceof RuleError) return null;
-    throw error;
-  }
 }

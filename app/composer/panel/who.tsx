@@ -59,7 +59,7 @@ export function WhoGetsIt({ node }: { node: Exclude<Located, { kind: "column" }>
           <RuleSentence rule={show} words={words} />
         </p>
       )}
-      {show && now.problem && <Problem>{now.problem}</Problem>}
+      {show && now.problem && <Problem>{now.problem} Nobody gets this until its rule is changed.</Problem>}
       {!now.problem && <Why id={node.node.id} />}
       {draft ? (
         <>
@@ -101,6 +101,8 @@ function Why({ id }: { id: string }) {
   );
   if (ruled.length === 0) return null;
   const whys = ruled.map((it) => ({ ...it, why: whyOf(it.show, reader, words, audience) }));
+  // Of a rule that cannot be answered the part above says so.
+  if (whys.some(({ why }) => why === null)) return null;
   const against = whys.find(({ why }) => why?.met === false);
   const facts = against?.why?.facts ?? whys.flatMap(({ why }) => why?.facts ?? []);
   return (

@@ -1,4 +1,4 @@
-import { type AudienceContext, type Contact, predicate, RuleError } from "~/core/audience";
+import { type AudienceContext, type Contact, predicateOrNobody } from "~/core/audience";
 import { type Either, type Inline, type Known, type MergeTag, readTyped, writeTag } from "~/core/email";
 import { bindPart, previewAddresses, readerOf, run } from "~/core/personal";
 import { Tables, Writer } from "~/core/program";
@@ -29,13 +29,8 @@ export function valueWords(tag: MergeTag, contact: Contact, { language, known, a
   const tables = new Tables();
   const out = new Writer(tables);
   writeTag(tag, "text", { known, out });
-  try {
-    const part = bindPart({ tables, html: out.finish() }, { content: new Map(), audience });
-    return run(part.code, part, readerOf(contact, language, previewAddresses("")));
-  } catch (error) {
-    if (error instanceof RuleError) return "";
-    throw error;
-  }
+  const part = bindPart({ tables, html: out.finish() }, { content: new Map(), audience });
+  return run(part.code, part, readerOf(contact, language, previewAddresses("")));
 }
 
 /** Typed words as a reader gets them. */
@@ -68,14 +63,7 @@ export function caseFor(
   contact: Contact,
   audience: AudienceContext,
 ): number {
-  return cases.findIndex(({ when }) => {
-    try {
-      return predicate(when, audience)(contact);
-    } catch (error) {
-      if (error instanceof RuleError) return false;
-      throw error;
-    }
-  });
+  return cases.findIndex(({ when }) => predicateOrNobody(when, audience)(contact));
 }
 
 /** The wording that a reader gets. */
