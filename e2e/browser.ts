@@ -1,5 +1,5 @@
 import { mkdir, writeFile } from "node:fs/promises";
-import { Builder, By, Key, until, type WebDriver, type WebElement } from "selenium-webdriver";
+import { Builder, By, Key, logging, until, type WebDriver, type WebElement } from "selenium-webdriver";
 import chrome from "selenium-webdriver/chrome.js";
 
 export { By, Key } from "selenium-webdriver";
@@ -282,6 +282,9 @@ export async function openBrowser(
     `--window-size=${size.width},${size.height}`,
     ...more,
   );
+  const said = new logging.Preferences();
+  said.setLevel(logging.Type.BROWSER, logging.Level.WARNING);
+  options.setLoggingPrefs(said);
   const driver = await new Builder()
     .forBrowser("chrome")
     .setChromeService(new chrome.ServiceBuilder("/usr/bin/chromedriver"))
@@ -298,19 +301,32 @@ export async function openBrowser(
   return new Page(driver, address);
 }
 
-/** For `afterEach`: keeps a picture of the page and what its console said when a test has failed. */
+/** What a console says of answers that a test provokes: a refusal, a server that is away. */
+const PROVOKED = /Failed to load resource|net::ERR_/;
+
+/**
+ * For `afterEach`: fails a test during which a page threw or wrote an error to its console; of one that has failed, keeps
+ * a picture of the page and what its console said.
+ */
 export async function keepFailure(
   page: Page | undefined,
   task: { name: string; result?: { state?: string } },
 ): Promise<void> {
-  if (!page || task.result?.state !== "fail") return;
+  if (!page) return;
+  const said = await page.driver.manage().logs().get("browser");
+  const errors = said.filter(({ level, message }) => level.name === "SEVERE" && !PROVOKED.test(message));
+  if (task.result?.state === "fail" || errors.length > 0) await keep(page, task.name, said);
+  if (task.result?.state !== "fail" && errors.length > 0)
+    throw new Error(`The page has errors:\n${errors.map(({ message }) => message).join("\n")}`);
+}
+
+async function keep(page: Page, test: string, said: readonly logging.Entry[]): Promise<void> {
   await mkdir(".test-results", { recursive: true });
-  const name = task.name
+  const name = test
     .toLowerCase()
     .replace(/[^a-z]+/g, "-")
     .slice(0, 60);
   await writeFile(`.test-results/${name}.png`, Buffer.from(await page.driver.takeScreenshot(), "base64"));
-  const said = await page.driver.manage().logs().get("browser");
   await writeFile(
     `.test-results/${name}.log`,
     said.map((entry) => `${entry.level.name} ${entry.message}`).join("\n"),

@@ -65,7 +65,7 @@ const ask = async <T>(path: string) => (await (await fetch(program.address + pat
 const named = async (words: string) =>
   (
     await ask<{ pictures: (PictureDetail & { uses: unknown[] })[] }>(
-      `/pictures/list?words=${encodeURIComponent(words)}`,
+      `/library/list?words=${encodeURIComponent(words)}`,
     )
   ).pictures[0];
 const names = async () => {
@@ -151,7 +151,7 @@ test("by keys pictures are walked, several are filed at once, removed and brough
   await page.open("/pictures?order=name");
   const first = await page.find("main [role=option]:has(img)");
   await first.click();
-  const before = (await ask<{ total: number }>("/pictures/list")).total;
+  const before = (await ask<{ total: number }>("/library/list")).total;
   const active = () => page.run<string>("return document.activeElement.dataset.name");
   const [one, two, three] = await names();
   await page.driver.actions().sendKeys(Key.ARROW_RIGHT).perform();
@@ -166,14 +166,14 @@ test("by keys pictures are walked, several are filed at once, removed and brough
   await page.sees("2 pictures chosen");
   await (await page.named("One more label")).sendKeys("by keys", Key.ENTER);
   await page.sees("Labelled “by keys”");
-  const labelled = await ask<{ pictures: { name: string }[] }>("/pictures/list?label=by%20keys");
+  const labelled = await ask<{ pictures: { name: string }[] }>("/library/list?label=by%20keys");
   expect(labelled.pictures.map(({ name }) => name).sort()).toEqual([one, three].sort());
   await page.press("Remove 2 pictures");
   await page.sees("2 pictures removed");
-  expect((await ask<{ total: number }>("/pictures/list")).total).toBe(before - 2);
+  expect((await ask<{ total: number }>("/library/list")).total).toBe(before - 2);
   await page.press("Undo");
   await page.sees("2 pictures back");
-  expect((await ask<{ total: number }>("/pictures/list")).total).toBe(before);
+  expect((await ask<{ total: number }>("/library/list")).total).toBe(before);
 
   // Found from anywhere.
   await page.driver.actions().keyDown(Key.CONTROL).sendKeys("k").keyUp(Key.CONTROL).perform();
@@ -204,7 +204,7 @@ test("a picture is cropped, lit, written and drawn on; what is shown is what is 
       JSON.stringify(block).includes(`"${picture.path}"`),
     );
   expect(await shownIn()).toBe(true);
-  await page.open(`/pictures/${picture.id}/edit`);
+  await page.open(`/library/${picture.id}/edit`);
   await page.find("[data-testid=stage] image");
   await page.press("Crop");
   await draw("[data-drag='Edge e']", [
@@ -242,7 +242,7 @@ test("a picture is cropped, lit, written and drawn on; what is shown is what is 
   await page.sees("4 steps, all can be taken back");
   // Closing loses nothing.
   await page.press("Close");
-  await page.open(`/pictures/${picture.id}/edit`);
+  await page.open(`/library/${picture.id}/edit`);
   await page.sees("The steps you had not saved are here again");
   await page.sees("“Frost by Thursday”");
   await page.until(
@@ -274,7 +274,7 @@ test("a picture is cropped, lit, written and drawn on; what is shown is what is 
   );
   expect(kept.steps).toHaveLength(4);
   const trial = (await (
-    await fetch(`${program.address}/pictures/${picture.id}/detail`, {
+    await fetch(`${program.address}/library/${picture.id}/detail`, {
       method: "POST",
       headers: { "content-type": "application/json" },
       body: JSON.stringify({ as: "trial", steps: kept.steps, width }),
@@ -291,7 +291,7 @@ test("a picture is cropped, lit, written and drawn on; what is shown is what is 
   expect(off).toBeLessThan(4);
   // The same without one of the steps is further off: the comparison can tell.
   const less = (await (
-    await fetch(`${program.address}/pictures/${picture.id}/detail`, {
+    await fetch(`${program.address}/library/${picture.id}/detail`, {
       method: "POST",
       headers: { "content-type": "application/json" },
       body: JSON.stringify({ as: "trial", steps: kept.steps.slice(0, 1), width }),
@@ -310,7 +310,7 @@ test("a picture is cropped, lit, written and drawn on; what is shown is what is 
   expect(await shownIn()).toBe(false);
   const saved = await named("Spring rows");
   expect(saved.width / saved.height).toBeLessThan(picture.width / picture.height);
-  const { versions } = await ask<PictureDetail>(`/pictures/${picture.id}/detail`);
+  const { versions } = await ask<PictureDetail>(`/library/${picture.id}/detail`);
   expect(versions).toHaveLength(2);
   // Its page keeps how it was, and goes back to it.
   await page.open("/pictures");
@@ -399,7 +399,7 @@ test("rotated, flipped, toned, cropped, made smaller and lighter, it is saved as
   await hand("drop", { "halves.png": data });
   await page.find("main [role=option][data-name='halves.png']");
   const before = await named("halves.png");
-  await page.open(`/pictures/${before.id}/edit`);
+  await page.open(`/library/${before.id}/edit`);
   await page.find("[data-testid=stage] image");
   const typed = async (field: string, value: string, css = "[role=spinbutton], input") => {
     const control = await page.named(field, css);
@@ -426,10 +426,10 @@ test("rotated, flipped, toned, cropped, made smaller and lighter, it is saved as
   await page.sees("7 steps, all can be taken back");
   await page.press("Save as a copy");
   const copy = await eventually("a copy", async () => {
-    const { pictures } = await ask<{ pictures: PictureDetail[] }>("/pictures/list");
+    const { pictures } = await ask<{ pictures: PictureDetail[] }>("/library/list");
     return pictures.find(({ id, name }) => id !== before.id && name.startsWith("halves")) ?? null;
   });
-  const detail = await ask<PictureDetail>(`/pictures/${copy.id}/detail`);
+  const detail = await ask<PictureDetail>(`/library/${copy.id}/detail`);
   expect(detail.steps.map(({ kind }) => kind)).toEqual([
     "rotate",
     "flip",

@@ -222,7 +222,7 @@ test("campaigns are renamed, copied, deleted, and a deletion is taken back", asy
 test("a picture that is none, or is far too large, is refused with the reason", async () => {
   const upload = async (bytes: Uint8Array<ArrayBuffer>) => {
     const sent = { method: "POST", headers: { "content-type": "application/octet-stream" }, body: bytes };
-    return (await (await fetch(`${program.address}/pictures/take?name=shot.png`, sent)).json()) as {
+    return (await (await fetch(`${program.address}/library/take?name=shot.png`, sent)).json()) as {
       problem: string | null;
     };
   };

@@ -4,7 +4,9 @@ import https from "node:https";
 import { BlockList, isIP } from "node:net";
 import { Refusal, type Septima } from "./septima";
 
-const PRIVATE = new BlockList();
+// In two lists: in one, what leads to mapped addresses would take in all of IPv4.
+const PRIVATE_4 = new BlockList();
+const PRIVATE_6 = new BlockList();
 for (const [net, bits] of [
   ["0.0.0.0", 8],
   ["10.0.0.0", 8],
@@ -17,38 +19,53 @@ for (const [net, bits] of [
   ["198.18.0.0", 15],
   ["224.0.0.0", 3],
 ] as const)
-  PRIVATE.addSubnet(net, bits, "ipv4");
+  PRIVATE_4.addSubnet(net, bits, "ipv4");
 for (const [net, bits] of [
   ["::", 128],
   ["::1", 128],
   ["fc00::", 7],
   ["fe80::", 10],
+  ["fec0::", 10],
   ["ff00::", 8],
+  // Ways round to an address of IPv4: mapped and compatible (RFC 4291), translated (RFC 6052, RFC 8215), 6to4 (RFC 3056)
+  // and Teredo (RFC 4380). No public server needs them.
+  ["::", 96],
+  ["::ffff:0:0", 96],
+  ["::ffff:0:0:0", 96],
+  ["64:ff9b::", 96],
+  ["64:ff9b:1::", 48],
+  ["2002::", 16],
+  ["2001::", 32],
+  ["2001:db8::", 32],
 ] as const) {
-  PRIVATE.addSubnet(net, bits, "ipv6");
+  PRIVATE_6.addSubnet(net, bits, "ipv6");
 }
 
-function isPrivate(address: string): boolean {
-  const mapped = /^::ffff:(\d+\.\d+\.\d+\.\d+)$/i.exec(address)?.[1];
-  return PRIVATE.check(mapped ?? address, isIP(mapped ?? address) === 4 ? "ipv4" : "ipv6");
+/** Whether an address is inside a private network, or leads into one by a way round. */
+export function isPrivate(address: string): boolean {
+  return isIP(address) === 4 ? PRIVATE_4.check(address, "ipv4") : PRIVATE_6.check(address, "ipv6");
 }
 
 /** How long fetching may take, in milliseconds, how much may come, in octets, and how often it may lead on. */
 const LIMITS = { ms: 10_000, bytes: 5_000_000, redirects: 5 };
 
 /**
- * Fetches a document over http or https within limits. Addresses inside private
- * networks are refused, except for origins in `trusted`; the address a name resolved to is the one connected to.
+ * Fetches a document over http or https within limits. Addresses inside private networks are refused, except for those
+ * that begin as one of `trusted`; the address a name resolved to is the one connected to.
+ * @param own the origin of this program, of which nothing is fetched but its stand-ins
  * @throws Refusal with a sentence that names the address and what was wrong
  */
 export async function fetchDocument(
   address: string,
   trusted: readonly string[],
   limits = LIMITS,
+  own = "",
 ): Promise<Buffer> {
   let url = readAddress(address);
   const deadline = Date.now() + limits.ms;
   for (let hop = 0; hop <= limits.redirects; hop++) {
+    if (url.origin === own && !trusted.some((base) => isUnder(url, base)))
+      throw new Refusal(`${url.host} is Septima itself. It does not fetch its own pages.`);
     const { status, headers, body } = await send(
       url,
       { method: "GET", headers: { accept: FEEDS } },
@@ -100,15 +117,22 @@ export async function send(
   const found = await within(limits.ms, lookup(host)).catch(() => {
     throw new Refusal(`No server is known under the name ${host}. Check the address.`);
   });
-  if (isPrivate(found.address) && !trusted.includes(url.origin)) {
+  if (isPrivate(found.address) && !trusted.some((base) => isUnder(url, base))) {
     throw new Refusal(`${host} is an address inside a private network. Only public addresses are fetched.`);
   }
   return exchange(url, asked, found, Math.max(1, deadline - Date.now()), limits.bytes);
 }
 
-/** The origins that may be in a private network: those of the workspace's stand-ins. */
+/** Whether an address is a base, or stands under it. */
+function isUnder(url: URL, base: string): boolean {
+  const { origin, pathname } = new URL(base);
+  const folder = pathname.endsWith("/") ? pathname : `${pathname}/`;
+  return url.origin === origin && (url.pathname === pathname || url.pathname.startsWith(folder));
+}
+
+/** The addresses that may be in a private network, with what stands under them: the workspace's stand-ins. */
 export function trustedBy({ config: { standins } }: Septima): string[] {
-  return Object.values(standins).map((standin) => new URL(standin).origin);
+  return Object.values(standins);
 }
 
 /** The address to ask: that of a stand-in by its name (`standin://name/…`), or as it is. @throws Refusal */
@@ -126,7 +150,8 @@ export function fetchFor(
   address: string,
   limits: Partial<typeof LIMITS> = {},
 ): Promise<Buffer> {
-  return fetchDocument(address, trustedBy(septima), { ...LIMITS, ...limits });
+  const { origin } = new URL(septima.config.origin);
+  return fetchDocument(address, trustedBy(septima), { ...LIMITS, ...limits }, origin);
 }
 
 /** Gives up on something that takes longer than so many milliseconds. */

@@ -11,9 +11,11 @@ import { countSelection, selectedReaders } from "./audience/selection";
 import { campaign, copyCampaign, deleteCampaign, setReaders, startCampaign } from "./campaigns/campaigns";
 import { openEmbedded } from "./db/embedded";
 import { MigrationError, migrate } from "./db/migrate";
+import { openServer } from "./db/postgres";
+import { serverPrograms, startServer } from "./db/test-server";
 import { dispatchesOf, moveDispatch, orderDispatch, steerDispatch } from "./dispatch/dispatches";
 import { runDispatch } from "./dispatch/run";
-import { fetchDocument } from "./fetching";
+import { fetchDocument, fetchFor, isPrivate } from "./fetching";
 import { type Relay, RelayError } from "./mail/relay";
 import { pictureFile } from "./pictures/files";
 import { addPicture } from "./pictures/taking";
@@ -250,3 +252,56 @@ test("pictures are turned, bounded and kept; more than 50 megapixels are refused
   );
   await expect(pictureFile(septima, "../../etc/passwd")).rejects.toThrow("does not exist");
 });
+
+test("no address leads into a private network, by whatever way round", async () => {
+  const INTO = [
+    "127.0.0.1 10.1.2.3 100.64.0.1 169.254.169.254 172.31.0.1 192.168.1.1 0.0.0.0",
+    "::1 :: fc00::1 fe80::1 ::ffff:127.0.0.1 ::ffff:7f00:1 ::127.0.0.1 64:ff9b::7f00:1 64:ff9b:1::a00:1 2002:7f00:1::1",
+    "2001:0:4136:e378:8000:63bf:3fff:fdd2 ::ffff:0:127.0.0.1",
+  ];
+  for (const address of INTO.join(" ").split(" "))
+    expect([address, isPrivate(address)]).toEqual([address, true]);
+  for (const address of ["93.184.216.34", "2606:2800:220:1::1", "2a00:1450::5"])
+    expect([address, isPrivate(address)]).toEqual([address, false]);
+});
+
+test("one's own pages are not fetched, not even where an address leads there; one's stand-ins are", async () => {
+  const server = http.createServer((request, response) => {
+    if (request.url?.startsWith("/standins/publisher/away"))
+      response.writeHead(302, { location: "/campaigns" }).end();
+    else response.end("here");
+  });
+  await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
+  const origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  const world = {
+    ...septima,
+    config: { ...septima.config, origin, standins: { publisher: `${origin}/standins/publisher` } },
+  };
+  expect((await fetchFor(world, `${origin}/standins/publisher/feed`)).toString()).toBe("here");
+  for (const path of ["/campaigns", "/standins/publisher/away", "/standins/publisherx"])
+    await expect(fetchFor(world, origin + path)).rejects.toThrow("does not fetch its own pages");
+  server.close();
+});
+
+test.skipIf(serverPrograms() === null)(
+  "a server that ends a connection in the middle of a transaction ends that work, and nothing else",
+  async () => {
+    const server = await startServer();
+    const db = openServer(server.url);
+    await db.script("create table it (n int)");
+    const cut = db.transaction(async (tx) => {
+      await tx.query("insert into it values (1)");
+      const [{ pid }] = await tx.query<{ pid: number }>("select pg_backend_pid() as pid");
+      await db.query("select pg_terminate_backend($1)", [pid]);
+      // The end is noticed while nothing is asked.
+      await new Promise((resolve) => setTimeout(resolve, 200));
+      await tx.query("insert into it values (2)");
+    });
+    await expect(cut).rejects.toThrow();
+    expect(await db.query("select * from it")).toEqual([]);
+    await db.transaction((tx) => tx.query("insert into it values (3)"));
+    expect(await db.query("select * from it")).toEqual([{ n: 3 }]);
+    await db.close();
+    await server.stop();
+  },
+);

@@ -1,9 +1,19 @@
 import { once } from "node:events";
+import { readFile } from "node:fs/promises";
 import http from "node:http";
 import type { AddressInfo } from "node:net";
 import express from "express";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { guardedHeaders, limitedBodies, onlyKnownHosts, onlyOwnPages, Starting } from "./doors";
+import routes from "~/app/routes";
+import {
+  guardedHeaders,
+  limitedBodies,
+  onlyKnownHosts,
+  onlyOwnPages,
+  plainPaths,
+  READERS,
+  Starting,
+} from "./doors";
 
 const ORIGIN = "https://letters.tansyrow.example";
 let server: http.Server;
@@ -12,7 +22,7 @@ const starting = new Starting();
 
 beforeAll(async () => {
   const app = express();
-  app.use(guardedHeaders, onlyKnownHosts(ORIGIN), starting.door, onlyOwnPages(ORIGIN));
+  app.use(guardedHeaders, onlyKnownHosts(ORIGIN), plainPaths, starting.door, onlyOwnPages(ORIGIN));
   app.use(limitedBodies);
   app.use(async (request, response) => {
     let octets = 0;
@@ -135,7 +145,7 @@ describe("bodies", () => {
     const answer = await send("/campaigns", [Buffer.alloc(900_000)]);
     expect(answer.status).toBe(200);
     expect(JSON.parse(answer.body).octets).toBe(900_000);
-    expect((await send("/pictures/take", [Buffer.alloc(40_000_000)])).status).toBe(200);
+    expect((await send("/library/take", [Buffer.alloc(40_000_000)])).status).toBe(200);
   });
   test("that say they are larger are refused at once", async () => {
     const answer = await send("/campaigns", [Buffer.alloc(10)], { "content-length": "2000000" });
@@ -189,4 +199,78 @@ describe("bodies", () => {
       })();
     });
   }
+});
+
+describe("what a proxy lets through to readers", () => {
+  interface Entry {
+    path?: string;
+    file: string;
+    children?: Entry[];
+  }
+  const pathsOf = (entries: readonly Entry[], above = ""): string[] =>
+    entries.flatMap(({ path, children = [] }) => {
+      const own = path === undefined ? above : `${above}/${path}`;
+      return [own, ...pathsOf(children, own)];
+    });
+
+  test("leads to what readers need alone, whatever is added to the routes", () => {
+    const all = [...READERS.signed, ...READERS.lookedAt];
+    const reached = pathsOf(routes as Entry[]).filter((path) => all.some((begin) => path.startsWith(begin)));
+    expect(reached.sort()).toEqual([
+      "/answer/:token/:block/:answer",
+      "/calendar.ics",
+      "/clock/:file",
+      "/drawings/:file",
+      "/fonts/:file",
+      "/glyphs/:file",
+      "/join/:token",
+      "/join/confirm/:token",
+      "/pictures/:picture/:width?",
+      "/pictures/:picture/play",
+      "/unsubscribe/:token",
+    ]);
+  });
+
+  test("stands in the README as it is", async () => {
+    const text = await readFile("README.md", "utf8");
+    const list = /let only what begins so through to readers:\s+(.*)\./.exec(text)?.[1];
+    expect(list?.match(/`[^`]+`/g)?.map((it) => it.slice(1, -1))).toEqual([
+      ...READERS.signed,
+      ...READERS.lookedAt,
+    ]);
+  });
+
+  test.each([
+    "/pictures/",
+    "/pictures//",
+    "/pictures/../campaigns",
+    "/pictures/%2e%2e/campaigns",
+    "/pictures/..%2fcampaigns",
+    "/pictures/..\\campaigns",
+    "//campaigns",
+    "/./campaigns",
+    "/fonts/",
+    "/unsubscribe/",
+  ])("leads nowhere by %s", async (path) => {
+    expect((await ask(path)).status).toBe(404);
+    expect((await ask(path, {}, "POST")).status).toBe(404);
+  });
+
+  test.each([
+    "/pictures/a-b.png",
+    "/pictures/a.png/600",
+    "/",
+    "/unsubscribe/a.b.c",
+    "/campaigns/a/save.data",
+  ])("leads on by %s", async (path) => {
+    expect((await ask(path)).status).toBe(200);
+  });
+
+  test.each([
+    "letters.tansyrow.example:99999",
+    "letters.tansyrow.example:1:2",
+    "letters.tansyrow.example:-1",
+  ])("is under no name like %s", async (host) => {
+    expect((await ask("/", { host })).status).toBe(421);
+  });
 });

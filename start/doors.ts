@@ -7,20 +7,53 @@ import type { NextFunction, Request, Response } from "express";
 import { MOST_OCTETS } from "~/server/audience/import-file";
 import { GREATEST_PICTURE } from "~/server/pictures/taking";
 
-/** What readers reach, from wherever they are: what they look at, and what a signed address lets them do. */
-const LOOKED_AT =
-  /^\/(pictures\/[\w-]+\.\w|drawings\/|glyphs\/|fonts\/|clock\/|calendar\.ics$|healthz$|standins\/)/;
-const SIGNED = /^\/(unsubscribe|answer|join)\//;
+/**
+ * What readers reach, from wherever they are: what a signed address lets them do, and what they look at. A proxy in front
+ * of Septima lets these through to the world, and nothing else; what is not for readers has no place below them.
+ */
+export const READERS = {
+  signed: ["/unsubscribe/", "/answer/", "/join/"],
+  lookedAt: [
+    "/pictures/",
+    "/drawings/",
+    "/glyphs/",
+    "/fonts/",
+    "/clock/",
+    "/calendar.ics",
+    "/assets/",
+    "/mark.svg",
+  ],
+} as const;
+/** What is looked at from anywhere besides, where somebody reaches this machine. */
+const HERE = ["/healthz", "/standins/"];
 
 function isReaders({ method, path }: Request): boolean {
-  return SIGNED.test(path) || ((method === "GET" || method === "HEAD") && LOOKED_AT.test(path));
+  const under = (begin: string) => path.startsWith(begin);
+  const looks = method === "GET" || method === "HEAD";
+  return READERS.signed.some(under) || (looks && [...READERS.lookedAt, ...HERE].some(under));
+}
+
+/**
+ * Serves addresses as they are written only: one that means another (`..`, `//`, a slash at its end) would pass a proxy
+ * as what it looks like.
+ */
+export function plainPaths(request: Request, response: Response, next: NextFunction): void {
+  const { path } = request;
+  const odd =
+    /\/(\.|%2e)*(\/|$)/i.test(path.slice(1)) || /^\/(\.|%2e|\/)/i.test(path) || /%(2f|5c)|\\/i.test(path);
+  if (path === "/" || !odd) {
+    next();
+    return;
+  }
+  response.status(404).type("text/plain").send("Nothing is here. Look at the address once more.");
 }
 
 const LOOPBACK = new Set(["localhost", "127.0.0.1", "[::1]"]);
 
 /** The name without the port, as it stands in a Host header; null for one that cannot be read. */
 function nameOf(host: string | undefined): string | null {
-  if (host === undefined || !/^(\[[0-9a-f:.]+\]|[^\s:/?#@[\]]+)(:\d+)?$/i.test(host)) return null;
+  const read = host && /^(\[[0-9a-f:.]+\]|[^\s:/?#@[\]]+)(?::(\d{1,5}))?$/i.exec(host);
+  if (!read || Number(read[2] ?? 0) > 65_535) return null;
   return host.replace(/:\d+$/, "").toLowerCase();
 }
 
@@ -108,7 +141,7 @@ export function guardedHeaders(request: Request, response: Response, next: NextF
 
 /** The most that a request may bring, in octets, by where it goes. */
 function mostOf(path: string): number {
-  if (path === "/pictures/take") return GREATEST_PICTURE + 1_000_000;
+  if (path === "/library/take") return GREATEST_PICTURE + 1_000_000;
   if (path === "/audience/import/take") return MOST_OCTETS + 1_000_000;
   if (path === "/sources/codes") return 21_000_000;
   if (/^\/intake(\.data)?$/.test(path)) return 24_000_000;

@@ -17,7 +17,7 @@ import type { Septima } from "~/server/septima";
 import { assistantAnswer } from "~/standins/assistant";
 import { Publisher } from "~/standins/publisher";
 import { clearHalfMade, isEmpty, readOwnSources, seedDemo } from "./demo/seed";
-import { guardedHeaders, limitedBodies, onlyKnownHosts, onlyOwnPages, Starting } from "./doors";
+import { guardedHeaders, limitedBodies, onlyKnownHosts, onlyOwnPages, plainPaths, Starting } from "./doors";
 import { guarded } from "./guarded";
 import { StartError } from "./lock";
 import { openSeptima, startWork } from "./septima";
@@ -72,7 +72,7 @@ async function main() {
   const publisher = new Publisher(`${local}/publisher`, Date.now);
 
   app.disable("x-powered-by");
-  app.use(guardedHeaders, onlyKnownHosts(origin));
+  app.use(guardedHeaders, onlyKnownHosts(origin), plainPaths);
   app.get("/standins/publisher/*path", async (request, response) => {
     const answer = await publisher.answer(request.path.slice("/standins/publisher".length));
     if (!answer) response.status(404).type("text/plain").send("Nothing here.");

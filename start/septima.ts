@@ -117,6 +117,8 @@ export async function startWork(septima: Septima, alone: boolean): Promise<void>
   void readMissingWords(septima).catch(() => undefined);
   // An import that a process left in the middle is taken back.
   await settleChanges(septima, alone);
+  await septima.jobs.work("settle-changes", () => settleChanges(septima, false));
+  await septima.jobs.repeat("settle-changes", "* * * * *");
   await septima.jobs.work("record-sizes", () => recordSizes(septima));
   await septima.jobs.repeat("record-sizes", "40 3 * * *");
   await septima.jobs.ask("record-sizes", {});

@@ -32,7 +32,7 @@ export function Type({
     setBusy(true);
     setProblem(null);
     const away: Answer = { result: null, problem: "Septima cannot be reached. Try again when it is back." };
-    const answer = await fetch("/fonts", { method: "POST", body: form })
+    const answer = await fetch("/library/fonts", { method: "POST", body: form })
       .then((response) => response.json() as Promise<Answer>)
       .catch(() => away);
     setBusy(false);

@@ -36,7 +36,7 @@ async function lighter(
   quality: number,
 ): Promise<Offer | null> {
   if (!picture || bytes === null || type === null) return null;
-  const response = await fetch(`/pictures/${picture.id}/detail`);
+  const response = await fetch(`/library/${picture.id}/detail`);
   if (!response.ok) throw new Error(await response.text());
   const detail = (await response.json()) as PictureDetail;
   const steps = [
@@ -45,7 +45,7 @@ async function lighter(
   ];
   const width = fetched(shown);
   const made = await askLibrary<{ type: string; bytes: number; data: string }>(
-    `/pictures/${picture.id}/detail`,
+    `/library/${picture.id}/detail`,
     { as: "trial", steps, width },
   );
   if (made.bytes >= bytes) return null;
@@ -110,7 +110,7 @@ export default function WeightsDialog() {
     try {
       for (const [index, { picture, steps }] of offers.entries()) {
         const saved = await askLibrary<{ picture: Picture; before: string[]; reached: unknown[] }>(
-          `/pictures/${picture.id}/detail`,
+          `/library/${picture.id}/detail`,
           { as: "over", steps, except: campaign },
         );
         reached += saved.reached.length;

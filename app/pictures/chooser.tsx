@@ -23,7 +23,7 @@ export function PictureChooser({ onChoose }: { onChoose(picture: Picture): void 
   const { uploads, addFiles, addAddress, clear } = useUploads((picture) => onChoose(picture));
   const choose = (picture: Picture | undefined) => {
     if (!picture) return;
-    void askLibrary("/pictures/list", { chosen: picture.id }).catch(() => undefined);
+    void askLibrary("/library/list", { chosen: picture.id }).catch(() => undefined);
     onChoose(picture);
   };
   const going = uploads.filter((one) => !one.picture);

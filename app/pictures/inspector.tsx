@@ -94,7 +94,7 @@ export function Inspector({
   useEffect(() => {
     let gone = false;
     setProblem(null);
-    fetch(`/pictures/${id}/detail`)
+    fetch(`/library/${id}/detail`)
       .then(async (response) => {
         if (!response.ok) throw new Error(await response.text());
         const found = (await response.json()) as Detail;
@@ -113,7 +113,7 @@ export function Inspector({
     onChanged();
   };
   const file = (what: object) =>
-    askLibrary("/pictures/list", { ids: [id], file: what }).then(again, (error: Error) =>
+    askLibrary("/library/list", { ids: [id], file: what }).then(again, (error: Error) =>
       notify({ text: error.message, bad: true }),
     );
   if (problem) return <Problem>{problem}</Problem>;
@@ -131,7 +131,7 @@ export function Inspector({
           <Pencil className="size-4" aria-hidden /> Edit
         </Button>
         <a
-          href={`/pictures/${id}/original?file`}
+          href={`/library/${id}/original?file`}
           download={detail.name}
           aria-label="Download the original"
           title="Download the original"
@@ -268,7 +268,7 @@ function Versions({ detail, now, onReturned }: { detail: Detail; now: number; on
     const version = detail.versions.find((one) => one.path === path);
     if (!version) return;
     try {
-      await askLibrary(`/pictures/${detail.id}/detail`, { as: "over", steps: version.steps });
+      await askLibrary(`/library/${detail.id}/detail`, { as: "over", steps: version.steps });
       notify({ text: "It is as it was then, wherever it is used and was not sent." });
       onReturned();
     } catch (error) {
@@ -321,7 +321,7 @@ export function SeveralPictures({
   const ids = pictures.map(({ id }) => id);
   const bytes = pictures.reduce((sum, picture) => sum + picture.bytes, 0);
   const file = (what: object, words: string) =>
-    askLibrary("/pictures/list", { ids, file: what }).then(
+    askLibrary("/library/list", { ids, file: what }).then(
       () => {
         notify({ text: words });
         onChanged();

@@ -20,7 +20,7 @@ export function uploadPicture(
     const request = new XMLHttpRequest();
     request.open(
       "POST",
-      `/pictures/take?${new URLSearchParams({ name: file.name || "Pasted picture", folder })}`,
+      `/library/take?${new URLSearchParams({ name: file.name || "Pasted picture", folder })}`,
     );
     request.setRequestHeader("content-type", "application/octet-stream");
     request.upload.onprogress = (event) => event.lengthComputable && onShare(event.loaded / event.total);
@@ -64,7 +64,7 @@ export async function askLibrary<T>(address: string, body: unknown): Promise<T> 
 /** Takes over a picture from an address. */
 export function takeFromAddress(address: string): Promise<TakenPicture> {
   const whole = /^[a-z][a-z0-9+.-]*:/i.test(address) ? address : `https://${address}`;
-  return askLibrary("/pictures/take", { address: whole.trim() });
+  return askLibrary("/library/take", { address: whole.trim() });
 }
 
 /** The pictures among files, by what browsers take them for and by their names; null when there are none. */

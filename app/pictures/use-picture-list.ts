@@ -10,7 +10,7 @@ interface Pictures extends Part<Picture> {
 }
 
 async function load(sought: string, from: number, count: number): Promise<Pictures> {
-  const response = await fetch(`/pictures/list?${sought}&from=${from}&count=${count}`);
+  const response = await fetch(`/library/list?${sought}&from=${from}&count=${count}`);
   const { pictures, total, filing } = (await response.json()) as {
     pictures: Picture[];
     total: number;

@@ -30,7 +30,8 @@ export function FileButton({
         bare
           ? "grid size-8 shrink-0 place-items-center rounded-md border bg-paper hover:bg-black/4"
           : buttonLook(kind),
-        "cursor-pointer focus-within:outline-2 focus-within:outline-mulberry",
+        // Around what is out of sight in it: else that stands somewhere below, and makes a page scroll.
+        "relative cursor-pointer focus-within:outline-2 focus-within:outline-mulberry",
       )}
     >
       <Upload className="size-4" aria-hidden /> {!bare && label}

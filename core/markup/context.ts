@@ -9,7 +9,7 @@ export type Level = 1 | 2 | 3 | 4 | 5 | 6;
 /** What a block is given to write itself. */
 export interface RenderContext {
   out: Writer;
-  part: "html" | "text" | "header";
+  part: "html" | "title" | "text" | "header";
   theme: Theme;
   brand: Brand;
   /** What tags may ask besides the reader. */

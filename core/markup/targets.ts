@@ -5,9 +5,17 @@ import type { RenderContext } from "./context";
 /** Whether an address leads somewhere: one that may be followed from an email, or one that a tag stands for. */
 export const leads = (href: string): boolean => isSafeHref(href) || href.trim().startsWith("{$");
 
+/** An address without the spaces that somebody left in it, encoded (RFC 3986, 2.1); those of its tags stay. */
+const withoutSpaces = (href: string): string =>
+  /\s/.test(href)
+    ? readTyped(href)
+        .pieces.map((piece) => (typeof piece === "string" ? piece.replace(/\s/g, "%20") : typedTag(piece)))
+        .join("")
+    : href;
+
 /** Where a link leads: with the campaign's parameters where they belong, as it is typed. */
 function withParameters(href: string, { links }: Pick<RenderContext, "links">): string {
-  const safe = href.trim();
+  const safe = withoutSpaces(href.trim());
   if (!links || links.parameters.length === 0 || !/^https?:/i.test(safe)) return safe;
   if (links.untracked.includes(safe)) return safe;
   const hash = safe.indexOf("#");

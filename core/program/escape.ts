@@ -23,16 +23,17 @@ export function collapse(text: string): string {
 }
 
 /**
- * Where words land, and so how they are made safe: in an HTML element or attribute, in the text part, in a header;
- * as a whole address in HTML or in the text part, as a piece of one, and as the address of a picture.
+ * Where words land, and so how they are made safe: in an HTML element or attribute, in the title of the document, which
+ * holds text alone, in the text part, in a header; as a whole address in HTML or in the text part, as a piece of one, and as the address of a picture.
  */
-export type Sink = "html" | "attribute" | "text" | "header" | "href" | "url" | "component" | "src";
+export type Sink = "html" | "attribute" | "title" | "text" | "header" | "href" | "url" | "component" | "src";
 
 /** Words made safe for where they land; of a picture's address also whole, with the origin before one of ours. */
 export function written(text: string, sink: Sink, origin = ""): string {
   switch (sink) {
     case "html":
     case "attribute":
+    case "title":
       return escapeHtml(text);
     case "href":
       return escapeHtml(safeHref(text));

@@ -137,6 +137,9 @@ export function compile(email: Email, options: CompileOptions): Program {
   };
 }
 
+/** Light HTML engines go by the style, the word-processor engine by the attribute. */
+const FULL = "width:100%;";
+
 /** Writes the document; gives the octets of its style block. */
 function writeDocument(email: Email, context: RenderContext): number {
   const { out, theme, direction, brand, origin } = context;
@@ -155,7 +158,7 @@ function writeDocument(email: Email, context: RenderContext): number {
       '<meta name="x-apple-disable-message-reformatting">' +
       '<meta name="format-detection" content="telephone=no,date=no,address=no,email=no,url=no"><title>',
   );
-  writeInline(email.envelope.subject, { ...context, marks: false });
+  writeInline(email.envelope.subject, { ...context, marks: false, part: "title" });
   out.raw(
     `</title><style>${style}</style>${fontsHtml(theme, brand, origin)}` +
       "<!--[if mso]><xml><o:OfficeDocumentSettings><o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]-->" +
@@ -227,7 +230,7 @@ export function writeSection(section: Section, context: RenderContext, cell: Cel
     const turned = context.direction === "rtl" ? ' dir="rtl"' : "";
     const { attribute } = classesOf(section, section.background && !picture && around.tone);
     out.raw(
-      `<table ${TABLE} width="100%"${turned}${nodeMark(section.id, "section", !!section.show, context)}${attribute}${styleAttribute(style + outer)}><tr><td align="center"${behind?.attributes ?? ""}${styleAttribute(behind?.style ?? "")}>`,
+      `<table ${TABLE} width="100%"${turned}${nodeMark(section.id, "section", !!section.show, context)}${attribute}${styleAttribute(`${FULL}${style}${outer}`)}><tr><td align="center"${behind?.attributes ?? ""}${styleAttribute(behind?.style ?? "")}>`,
     );
     const content = () => {
       out.raw(`<!--[if mso]><table ${TABLE} width="${full}" align="center"><tr><td><![endif]-->`);
@@ -252,7 +255,7 @@ export function writeSection(section: Section, context: RenderContext, cell: Cel
       });
       const classes = classAttribute(paper.tone, ...(section.phone ? phoneClasses(section.phone) : []));
       out.raw(
-        `<div${classAttribute(paper.tone)} style="${inner}"><table ${TABLE} width="100%"><tr><td${classes}${paper.color ? ` bgcolor="${paper.color}"` : ""} style="${cellStyle}">`,
+        `<div${classAttribute(paper.tone)} style="${inner}"><table ${TABLE} width="100%" style="${FULL}"><tr><td${classes}${paper.color ? ` bgcolor="${paper.color}"` : ""} style="${cellStyle}">`,
       );
       for (const row of section.rows) writeRow(row, { ...paper.inside, width }, cell);
       if (section.rows.length === 0 && context.marks)
@@ -276,7 +279,7 @@ function writeRow(row: Row, context: RenderContext, cell: CellWriter): void {
   writeFor(row, "div", context, () => {
     const style = css({ "background-color": behind.color, padding: paddingCss(padding) });
     out.raw(
-      `<table ${TABLE} width="100%"${nodeMark(row.id, "row", !!row.show, context)}${attribute}${styleAttribute(hide)}><tr>`,
+      `<table ${TABLE} width="100%"${nodeMark(row.id, "row", !!row.show, context)}${attribute}${styleAttribute(FULL + hide)}><tr>`,
     );
     out.raw(`<td${classes}${behind.color ? ` bgcolor="${behind.color}"` : ""} style="${style}">`);
     columnsHtml(
@@ -327,7 +330,7 @@ function writeColumn(column: Column, context: RenderContext, cell: CellWriter): 
     else out.raw("&nbsp;");
     return;
   }
-  out.raw(`<table ${TABLE} width="100%">`);
+  out.raw(`<table ${TABLE} width="100%" style="${FULL}">`);
   for (const block of column.blocks) writeFor(block, "tr", context, () => cell(block, context));
   out.raw("</table>");
 }

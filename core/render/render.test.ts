@@ -1,6 +1,7 @@
 import { Parser } from "htmlparser2";
 import { expect, test } from "vitest";
-import { parseEmail } from "../blocks";
+import { createBlock, parseEmail } from "../blocks";
+import type { Block, Email, Inline } from "../email";
 import { bind, bindPart, personalise, previewAddresses, readerOf, run } from "../personal";
 import { compile, compileBlock, compileFrame } from ".";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "./sample";
@@ -123,4 +124,67 @@ test("the canvas in pieces shows the same words as the message", () => {
   const { html } = personalise(bound, someone);
   const body = html.slice(html.indexOf('role="article"'));
   expect(body.slice(body.indexOf(">") + 1, body.lastIndexOf("</div></body>"))).toBe(bare);
+});
+
+/** A message of one column of blocks, as a reader of such a name gets it. */
+function messageOf(blocks: Block[], more: Partial<Email> = {}, fields: Record<string, unknown> = {}) {
+  const own = parseEmail({
+    ...email,
+    ...more,
+    sections: [{ id: "s", rows: [{ id: "r", columns: [{ id: "c", width: 100, blocks }] }] }],
+  });
+  const contact = { id: 1, email: "a@mail.example", fields, lists: [] };
+  const given = bind(compile(own, SAMPLE_OPTIONS), world);
+  return personalise(given, readerOf(contact, "en", previewAddresses("https://s.example")));
+}
+
+test("the title of the document is text alone, whatever the subject has", () => {
+  const subject: Inline[] = [
+    { type: "text", text: "Sow <now> & ", marks: [{ type: "bold" }] },
+    { type: "mergeTag", attrs: { field: "first_name", fallback: "", format: "asIs" } },
+  ];
+  const { html } = messageOf([], { envelope: { ...email.envelope, subject } }, { first_name: "שרה <b>" });
+  const [, title] = /<title>(.*?)<\/title>/s.exec(html)!;
+  expect(title).toBe("Sow &lt;now&gt; &amp; שרה &lt;b&gt;");
+});
+
+test("spaces in an address are encoded, those of its tags are not", () => {
+  const button = (href: string) => ({ ...createBlock("button", "b"), href }) as Block;
+  const hrefIn = (href: string, fields = {}) =>
+    /href="(https:[^"]*shop[^"]*)"/.exec(messageOf([button(href)], {}, fields).html)?.[1];
+  expect(hrefIn("https://shop.example/my page?a=b c")).toBe("https://shop.example/my%20page?a=b%20c");
+  expect(hrefIn("https://shop.example/a b?n={$first_name else=|no body|}")).toBe(
+    "https://shop.example/a%20b?n=no%20body",
+  );
+});
+
+test("outer tables say their width as a style, too, and a countdown is never wider than its column", () => {
+  const { html } = messageOf([{ ...createBlock("countdown", "c"), until: "2027-01-01T10:00" } as Block]);
+  const [first] = html.slice(html.indexOf("<body")).match(/<table [^>]*>/g)!;
+  expect(first).toMatch(/style="width:100%;/);
+  const narrow = parseEmail({
+    ...email,
+    sections: [
+      {
+        id: "s",
+        rows: [
+          {
+            id: "r",
+            columns: [1, 2, 3, 4, 5, 6].map((at) => ({
+              id: `c${at}`,
+              width: 100 / 6,
+              blocks: [{ ...createBlock("countdown", `k${at}`), until: "2027-01-01T10:00" }],
+            })),
+          },
+        ],
+      },
+    ],
+  });
+  const message = personalise(bind(compile(narrow, SAMPLE_OPTIONS), world), reader({}));
+  const widths = [...message.html.matchAll(/clock\/[^>]*width="(\d+)"/g)].map(([, width]) => Number(width));
+  expect(widths).toHaveLength(6);
+  for (const width of widths) {
+    expect(width).toBeGreaterThan(0);
+    expect(width).toBeLessThan(110);
+  }
 });

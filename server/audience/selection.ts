@@ -117,6 +117,10 @@ export async function selectedReaders(
   return { ...answered, readers: answered.meets(included).without(answered.meets(excluded)) };
 }
 
+/** The condition on `contacts c` that an import made them which has not come to its end: it may yet be taken back. */
+const HALF_IN = `exists (select 1 from changes h join change_rows r on r.change_id = h.id
+  where h.state in ('running', 'undoing', 'failed') and r.contact_id = c.id and r.before is null)`;
+
 /** Writes one row for each reader of a dispatch; those that are there already stay. Returns how many there are. */
 export async function gatherRecipients(
   tx: Queries,
@@ -128,7 +132,7 @@ export async function gatherRecipients(
   await tx.query(
     `insert into recipients (dispatch_id, contact_id, message_id, changed_at)
      select $1::text, c.id, $1::text || '.' || c.id || '@' || $2::text, $3 from contacts c
-     where ${condition.sql} and not ${gotSql(4)}
+     where ${condition.sql} and not ${gotSql(4)} and not ${HALF_IN}
      on conflict do nothing`,
     [dispatch.id, dispatch.domain, dispatch.at, dispatch.campaignId, ...condition.params],
   );

@@ -48,14 +48,17 @@ export async function takeBack(septima: Septima, id: string): Promise<void> {
 const DEAD = 60_000;
 
 /**
- * Takes back what a process began and did not end.
+ * Takes back what a process began and did not end, and what failed and could not be taken back then, as when the database
+ * was away.
  * @param alone whether no other process can be at it, as on the embedded database
  */
 export async function settleChanges(septima: Septima, alone: boolean): Promise<void> {
   const rows = await septima.db.query<{ id: string }>(
     `update changes set state = 'failed', alive_at = $1,
        trouble = 'Septima was stopped in the middle of it. What had been changed was taken back.'
-     where state in ('running', 'undoing') and (alive_at < $2 or $3) returning id`,
+     where (state in ('running', 'undoing') and (alive_at < $2 or $3)
+       or state = 'failed' and exists (select 1 from change_rows r where r.change_id = changes.id))
+     returning id`,
     [new Date(septima.now()), new Date(septima.now() - DEAD), alone],
   );
   for (const { id } of rows) await takeBack(septima, id);

@@ -21,16 +21,24 @@ export function openServer(url: string): Database {
     ...on(pool),
     async transaction(work) {
       const client = await pool.connect();
+      let lost: Error | undefined;
+      // A server that ends the connection in the middle ends this work, and nothing else.
+      const lose = (error: Error) => {
+        lost = error;
+      };
+      client.on("error", lose);
       try {
         await client.query("begin");
         const result = await work(on(client));
         await client.query("commit");
         return result;
       } catch (error) {
-        await client.query("rollback");
+        // What cannot be rolled back any more was not committed.
+        if (!lost) await client.query("rollback").catch(lose);
         throw error;
       } finally {
-        client.release();
+        client.removeListener("error", lose);
+        client.release(lost);
       }
     },
     close: () => pool.end(),

@@ -4,6 +4,7 @@ import { simpleParser } from "mailparser";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { blocksOf, type Inline, PLACEHOLDER_BRAND } from "~/core/email";
 import { addContacts } from "../audience/contacts";
+import { saveField } from "../audience/fields";
 import { saveSegment } from "../audience/groups";
 import { countSelection, type Selection } from "../audience/selection";
 import { campaign, setReaders, startCampaign } from "../campaigns/campaigns";
@@ -240,6 +241,24 @@ describe("whoever may not be written to", () => {
   });
 });
 
+test("whoever an import made that has not come to its end is nobody's reader yet", async () => {
+  const id = await letter({ include: [list(all)], exclude: [] });
+  const dispatch = await scheduled(id, 100);
+  await septima.db.query(
+    `insert into changes (id, kind, name, state, alive_at, started_at) values ('half', 'import', 'x', 'running', now(), now())`,
+  );
+  await septima.db.query(
+    `insert into change_rows (change_id, contact_id, before, after)
+     select 'half', contact_id, case when contact_id % 2 = 0 then '{}'::jsonb end, '{}' from list_members where list_id = $1`,
+    [out],
+  );
+  await runDispatch(septima, dispatch);
+  // Of those ten, five were there before and are only changed by it.
+  expect(await arrived(id)).toHaveLength(READERS - OUT / 2);
+  await septima.db.query("delete from changes");
+  await septima.db.query("delete from change_rows");
+});
+
 describe("codes", () => {
   const tag: Inline = {
     type: "mergeTag",
@@ -283,9 +302,10 @@ describe("codes", () => {
   });
 
   test("are shown to those whom a rule on the record they point to shows them, in the language they read", async () => {
+    await saveField(septima, { key: "city", label: "City", kind: "text" });
     await addBatch(septima, batch("few"), Array.from({ length: READERS }, (_, at) => `F-${at}`).join("\n"));
     await septima.db.query(
-      `update contacts set fields = fields || '{"zone": "cool"}' where id in (select contact_id from list_members where list_id = $1)`,
+      `update contacts set fields = fields || '{"city": "cool"}' where id in (select contact_id from list_members where list_id = $1)`,
       [out],
     );
     const id = await letter({ include: [list(all)], exclude: [] }, [
@@ -294,7 +314,7 @@ describe("codes", () => {
         attrs: {
           cases: [
             {
-              when: { kind: "field", field: "zone", op: "is", value: "cool" },
+              when: { kind: "field", field: "city", op: "is", value: "cool" },
               words: [{ type: "mergeTag", attrs: { field: "code.few", fallback: "", format: "asIs" } }],
             },
           ],

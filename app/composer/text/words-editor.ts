@@ -101,7 +101,7 @@ function mount<W extends Words>(
         ...(language && { lang: language, dir: directionOf(language) }),
       },
     },
-    onFocus,
+    ...(onFocus && { onFocus }),
     onUpdate({ editor: changed }) {
       current = from(changed.getJSON());
       onWords(current);

@@ -48,8 +48,8 @@ export function PictureEditor(props: {
     let gone = false;
     const load = async () => {
       const [facts, original] = await Promise.all([
-        fetch(`/pictures/${id}/detail`),
-        fetch(`/pictures/${id}/original`),
+        fetch(`/library/${id}/detail`),
+        fetch(`/library/${id}/original`),
       ]);
       if (!facts.ok) throw new Error(await facts.text());
       if (!original.ok) throw new Error("The original of this picture cannot be read.");
@@ -163,9 +163,9 @@ function Room({
   const save = async (as: "over" | "copy") => {
     setSaving(as);
     try {
-      if (alt.trim() !== detail.alt) await askLibrary("/pictures/list", { ids: [id], file: { alt } });
+      if (alt.trim() !== detail.alt) await askLibrary("/library/list", { ids: [id], file: { alt } });
       const answer = await askLibrary<{ picture: Picture; before?: string[]; reached?: PictureUse[] }>(
-        `/pictures/${id}/detail`,
+        `/library/${id}/detail`,
         as === "over" ? { as, steps: done, ...(campaign && { except: campaign }) } : { as, steps: done },
       );
       forgetSteps(id);

@@ -39,7 +39,7 @@ export async function weighed(
   steps: readonly PictureStep[],
   width: number | undefined,
 ): Promise<Weighed> {
-  const made = await askLibrary<{ type: string; bytes: number; data: string }>(`/pictures/${id}/detail`, {
+  const made = await askLibrary<{ type: string; bytes: number; data: string }>(`/library/${id}/detail`, {
     as: "trial",
     steps,
     width,

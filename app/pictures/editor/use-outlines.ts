@@ -20,7 +20,7 @@ export function useOutlines(steps: readonly PictureStep[]): {
       const key = JSON.stringify([font, weight, text]);
       if (asked.current.get(id) === key) continue;
       asked.current.set(id, key);
-      askLibrary<Outline>("/pictures/words", { font, weight, text }).then(
+      askLibrary<Outline>("/library/words", { font, weight, text }).then(
         (outline) => {
           // Only the newest counts, whichever comes first.
           if (asked.current.get(id) !== key) return;

@@ -70,18 +70,20 @@ export const countdown: BlockType<CountdownBlock> = {
       const digits = (block.color ?? theme.light.onAccent).slice(1);
       const behind = (block.face ?? theme.light.accent).slice(1);
       const words = ink(undefined, "soft", context);
+      const width = Math.min(CLOCK.width, context.width);
+      const height = Math.round((CLOCK.height * width) / CLOCK.width);
       const style = css({
         display: "inline-block",
         border: "0",
         width: "100%",
-        "max-width": `${CLOCK.width}px`,
+        "max-width": `${width}px`,
         height: "auto",
         "font-family": theme.fonts.body,
         "font-size": "14px",
         color: words.color,
       });
       out.raw(
-        `<table ${TABLE} width="100%"><tr><td align="${sideOf(block.align, context)}"><img src="${origin}/clock/${Math.round(epoch / 1000)}-${digits}-${behind}.png" alt="${escapeHtml(date)}" width="${CLOCK.width}" height="${CLOCK.height}"${classAttribute(words.tone)} style="${style}"></td></tr></table>`,
+        `<table ${TABLE} width="100%"><tr><td align="${sideOf(block.align, context)}"><img src="${origin}/clock/${Math.round(epoch / 1000)}-${digits}-${behind}.png" alt="${escapeHtml(date)}" width="${width}" height="${height}"${classAttribute(words.tone)} style="${style}"></td></tr></table>`,
       );
     }
     if (shows(block, "date")) smallWords([{ type: "text", text: date }], undefined, block.align, context);

@@ -11,7 +11,7 @@ export const text: InlineKind<z.infer<typeof schema>> = {
   words: (it) => it.text,
   sign: (it) => it.text,
   write(it, { out, part }) {
-    if (part === "html") out.escaped(it.text);
+    if (part === "html" || part === "title") out.escaped(it.text);
     else out.raw(it.text);
   },
 };
