@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { Rule } from "~/core/audience";
 import { blocksOf } from "~/core/email";
 import { addContacts } from "../audience/contacts";
+import { saveField } from "../audience/fields";
 import { countSelection } from "../audience/selection";
 import { campaign, setReaders, startCampaign } from "../campaigns/campaigns";
 import { exportCampaign } from "../campaigns/export";
@@ -23,6 +24,7 @@ const READERS = 12;
 beforeAll(async () => {
   ({ septima, close } = await openWorld());
   await addList(septima, "all", "All");
+  await saveField(septima, { key: "zone", label: "Zone", kind: "text" });
   await addContacts(
     septima,
     Array.from({ length: READERS }, (_, id) => ({

@@ -12,7 +12,7 @@ import { findingsOf } from "~/server/dispatch/findings";
 import type { Septima } from "~/server/septima";
 import { everybody, openWorld, withPublisher } from "~/server/test-world";
 import { demoContacts } from "./contacts";
-import { isEmpty, seedDemo } from "./seed";
+import { clearHalfMade, isEmpty, seedDemo } from "./seed";
 
 /** Names that nobody can own (RFC 2606, RFC 6761). */
 const RESERVED = /(^|\.)(example|test)$/;
@@ -60,6 +60,20 @@ describe("the workspace", () => {
       shown.close();
       await world.close();
     };
+    await septima.db.query("delete from settings");
+    septima.cache.clear();
+    expect(await isEmpty(septima)).toBe(true);
+    // One that a kill left half made is forgotten, and made anew.
+    const killed: Septima = {
+      ...septima,
+      pictureWork: {
+        ...septima.pictureWork,
+        run: () => Promise.reject(new Error("killed")),
+      },
+    };
+    await expect(seedDemo(killed, 20, () => undefined)).rejects.toThrow("killed");
+    expect(await clearHalfMade(septima)).toBe(true);
+    expect(await clearHalfMade(septima)).toBe(false);
     expect(await isEmpty(septima)).toBe(true);
     await seedDemo(septima, 500, () => undefined);
     expect(await isEmpty(septima)).toBe(false);
