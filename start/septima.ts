@@ -5,7 +5,10 @@ import { clearFiles } from "~/server/audience/import-file";
 import { recordSizes } from "~/server/audience/sizes";
 import { settleChanges } from "~/server/audience/taking-back";
 import { emptyBin } from "~/server/campaigns/campaigns";
+import { finishCarrying } from "~/server/campaigns/carrying";
+import { carryClipping } from "~/server/campaigns/clippings";
 import { readMissingWords } from "~/server/campaigns/finding";
+import { carryTemplate } from "~/server/campaigns/templates";
 import { openConfined, PICTURE_WORK, USUAL_LIMITS } from "~/server/confined/confined";
 import { openApart } from "~/server/db/apart";
 import { migrate } from "~/server/db/migrate";
@@ -14,6 +17,7 @@ import { runningCount } from "~/server/dispatch/dispatches";
 import { startDispatching } from "~/server/dispatch/run";
 import { startJobs } from "~/server/jobs";
 import { openRelay } from "~/server/mail/relay";
+import { showEverywhere } from "~/server/pictures/editing";
 import { clearComing } from "~/server/pictures/files";
 import { giveRewards, REWARD_JOB } from "~/server/referrals/rewards";
 import type { Septima } from "~/server/septima";
@@ -115,6 +119,12 @@ export async function startWork(septima: Septima, alone: boolean): Promise<void>
   // Once at the start, since addresses of the stand-ins depend on the port; nothing waits for it.
   await septima.jobs.ask("refresh-sources", {});
   void readMissingWords(septima).catch(() => undefined);
+  // So is what was to reach many designs and has not reached all.
+  await finishCarrying(septima, {
+    clipping: (world, { clipping }) => carryClipping(world, clipping),
+    picture: (world, { picture }) => showEverywhere(world, picture),
+    template: carryTemplate,
+  });
   // An import that a process left in the middle is taken back.
   await settleChanges(septima, alone);
   await septima.jobs.work("settle-changes", () => settleChanges(septima, false));

@@ -4,7 +4,7 @@ import { Link, useFetcher } from "react-router";
 import { z } from "zod";
 import { resolveTheme } from "~/core/email";
 import { fingerprint } from "~/core/steps";
-import { takeTemplate, templateDesign, templateOffers } from "~/server/campaigns/templates";
+import { takeTemplates, templateDesign, templateOffers } from "~/server/campaigns/templates";
 import { allThemes } from "~/server/workspace/themes";
 import { jsonInput } from "../input";
 import { orNotHere, orProblem } from "../refusal";
@@ -38,7 +38,7 @@ const Body = z.array(z.object({ campaign: z.string(), parts: z.array(z.string())
 export async function action({ context: { septima }, params, request }: Route.ActionArgs) {
   const asked = await jsonInput(request, Body);
   return orProblem(async () => {
-    for (const { campaign, parts } of asked) await takeTemplate(septima, params.template, campaign, parts);
+    await takeTemplates(septima, params.template, asked);
     return { done: asked.length };
   });
 }

@@ -15,7 +15,7 @@ export {
   heldBy,
   keptPart,
   linkedAround,
-  linkedIn,
+  linkedPlaces,
   linkTo,
   placedClipping,
   withClipping,

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, expect, test } from "vitest";
-import { changeEmail, keptPart, linkedIn, linkTo } from "~/core/compose";
+import { changeEmail, keptPart, linkedPlaces, linkTo } from "~/core/compose";
 import {
   blocksOf,
   type Email,
@@ -9,12 +9,15 @@ import {
   richText,
   wordSigns,
 } from "~/core/email";
+import { showEverywhere } from "../pictures/editing";
 import type { Septima } from "../septima";
 import { openWorld, saveDesign } from "../test-world";
 import { campaign, deleteCampaign } from "./campaigns";
+import { type Carriers, finishCarrying } from "./carrying";
 import {
   addClipping,
   anyClipping,
+  carryClipping,
   changeClipping,
   clippingFile,
   clippingPicture,
@@ -24,7 +27,14 @@ import {
   setClippingRemoved,
   takeClippingFile,
 } from "./clippings";
-import { copyTemplate, startFromTemplate } from "./templates";
+import {
+  carryTemplate,
+  copyTemplate,
+  startFromTemplate,
+  takeTemplates,
+  templateDesign,
+  templateOffers,
+} from "./templates";
 
 let septima: Septima;
 let close: () => Promise<void>;
@@ -41,7 +51,7 @@ const said = async (id: string) => {
 };
 
 /** A clipping made of the first text of a letter, linked in campaigns of that letter. */
-async function linkedIn3() {
+async function linkedInThree() {
   const first = await startFromTemplate(septima, "plain-letter", "First");
   const { email } = await campaign(septima, first);
   const { id } = firstText(email);
@@ -62,7 +72,7 @@ async function linkedIn3() {
 }
 
 test("a change reaches every unsent design that holds it, and nothing that is ordered, sent or loose", async () => {
-  const { clipping, designs, id } = await linkedIn3();
+  const { clipping, designs, id } = await linkedInThree();
   const [first, second, third] = designs;
   await septima.db.query(
     `insert into dispatches (id, campaign_id, state, zone, email, readers, created_at, scheduled_for)
@@ -97,7 +107,7 @@ test("a change reaches every unsent design that holds it, and nothing that is or
 });
 
 test("a change reaches templates, too, and goes by a design that follows by itself", async () => {
-  const { clipping, designs, id } = await linkedIn3();
+  const { clipping, designs, id } = await linkedInThree();
   const template = await copyTemplate(septima, "plain-letter");
   const { email } = await campaign(septima, template);
   await saveDesign(septima, template, changeEmail(email, linkTo(id, clipping)).email);
@@ -116,14 +126,14 @@ test("a change reaches templates, too, and goes by a design that follows by itse
 });
 
 test("deleted it is gone from the shelf, designs keep what they hold, and it comes back", async () => {
-  const { clipping, designs } = await linkedIn3();
+  const { clipping, designs } = await linkedInThree();
   await fileClipping(septima, clipping.id, { name: " Opening, renamed ", labels: "spring, , spring, Short" });
   const before = (await campaign(septima, designs[0])).email;
   await setClippingRemoved(septima, clipping.id, true);
   expect((await clippings(septima)).some((one) => one.id === clipping.id)).toBe(false);
   await expect(changeClipping(septima, clipping.id, clipping.node)).rejects.toThrow("deleted");
   expect((await campaign(septima, designs[0])).email).toEqual(before);
-  expect(linkedIn(before)).toHaveLength(1);
+  expect(linkedPlaces(before)).toHaveLength(1);
   await setClippingRemoved(septima, clipping.id, false);
   expect((await clippings(septima)).find((one) => one.id === clipping.id)).toMatchObject({
     name: "Opening, renamed",
@@ -134,7 +144,7 @@ test("deleted it is gone from the shelf, designs keep what they hold, and it com
 });
 
 test("as a file it comes back as it was; another file is refused by name", async () => {
-  const { clipping } = await linkedIn3();
+  const { clipping } = await linkedInThree();
   const { name, json } = await clippingFile(septima, clipping.id);
   expect(name).toBe("Opening.json");
   const back = await takeClippingFile(septima, name, json);
@@ -153,4 +163,74 @@ test("its picture is the part in a theme, as a reader gets it", async () => {
   const { html } = await clippingPicture(septima, "ours-quote", "market");
   expect(html).toContain("carrots before my neighbour");
   expect(html).toContain("#F2C14E");
+});
+
+/** A world whose process is killed after so many changes of designs, wherever it is. */
+function killedAfter(changes: number): Septima {
+  let left = changes;
+  const killed = () => Promise.reject(new Error("killed"));
+  return {
+    ...septima,
+    db: {
+      ...septima.db,
+      query: (sql, params) => (left < 0 ? killed() : septima.db.query(sql, params)),
+      transaction: (work) => (--left < 0 ? killed() : septima.db.transaction(work)),
+    },
+  };
+}
+
+const CARRIERS: Carriers = {
+  clipping: (world, { clipping }) => carryClipping(world, clipping),
+  picture: (world, { picture }) => showEverywhere(world, picture),
+  template: carryTemplate,
+};
+
+test("a change that was killed half way reaches the rest after the next start, each of them once", async () => {
+  const { clipping, designs } = await linkedInThree();
+  const node = { ...clipping.node, content: richText("After the kill") };
+  await expect(changeClipping(killedAfter(1), clipping.id, node)).rejects.toThrow("killed");
+  const reached = async () =>
+    (await Promise.all(designs.map(said))).filter((words) => words === "After the kill");
+  expect(await reached()).toHaveLength(1);
+  const revisions = async () =>
+    Promise.all(designs.map(async (id) => (await campaign(septima, id)).revision));
+  const before = await revisions();
+  expect(await finishCarrying(septima, CARRIERS)).toBe(1);
+  expect(await reached()).toHaveLength(3);
+  expect((await revisions()).map((now, at) => now - before[at]).sort()).toEqual([0, 1, 1]);
+  expect(await finishCarrying(septima, CARRIERS)).toBe(0);
+});
+
+test("so does a template's offer that was taken by several, but for one that was sent since", async () => {
+  const id = await copyTemplate(septima, "plain-letter");
+  const made = [
+    await startFromTemplate(septima, id, "One"),
+    await startFromTemplate(septima, id, "Two"),
+    await startFromTemplate(septima, id, "Three"),
+  ];
+  const { email } = await templateDesign(septima, id);
+  const text = firstText(email);
+  await saveDesign(septima, id, {
+    ...email,
+    sections: JSON.parse(JSON.stringify(email.sections), (_, it) =>
+      it?.id === text.id ? { ...it, content: richText("Corrected") } : it,
+    ),
+  });
+  const offers = await templateOffers(septima, id);
+  const asked = made.map((one) => ({
+    campaign: one,
+    parts: offers.find((offer) => offer.campaign === one)!.changes.map((change) => change.id),
+  }));
+  await expect(takeTemplates(killedAfter(1), id, asked)).rejects.toThrow("killed");
+  await septima.db.query(
+    `insert into dispatches (id, campaign_id, state, zone, email, readers, total, created_at)
+     select 'went', id, 'sent', 'UTC', email, readers, 1, now() from campaigns where id = $1`,
+    [made[2]],
+  );
+  expect(await finishCarrying(septima, CARRIERS)).toBe(1);
+  expect(await Promise.all(made.map(said))).toEqual([
+    "Corrected",
+    "Corrected",
+    expect.not.stringContaining("Corrected"),
+  ]);
 });

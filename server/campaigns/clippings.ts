@@ -9,6 +9,7 @@ import { labelsIn } from "../labels";
 import { Refusal, type Septima } from "../septima";
 import { liveContent } from "../sources/sources";
 import { PackedPicturesSchema, packedPictures, unpackPictures } from "../workspace/packing";
+import { carried } from "./carrying";
 import { type Look, look } from "./frames";
 import { messageFor, someReader } from "./rendering";
 import { saveSteps } from "./saving";
@@ -204,15 +205,27 @@ export async function changeClipping(
 ): Promise<{ clipping: Clipping; changed: number }> {
   const before = await clipping(septima, id);
   const kept = readable(before.part, node);
-  await septima.db.query(
-    "update clippings set node = $2::jsonb, revision = revision + 1, updated_at = $3 where id = $1",
-    [id, JSON.stringify(kept), new Date(septima.now())],
-  );
-  const next: Clipping = { id, name: before.name, part: before.part, node: kept };
+  return carried(septima, "clipping", { clipping: id }, async () => {
+    await septima.db.query(
+      "update clippings set node = $2::jsonb, revision = revision + 1, updated_at = $3 where id = $1",
+      [id, JSON.stringify(kept), new Date(septima.now())],
+    );
+    return followAll(septima, { id, name: before.name, part: before.part, node: kept }, except);
+  });
+}
+
+/** Brings every unsent design that holds a clipping linked to what it is now. */
+async function followAll(septima: Septima, next: Clipping, except?: string) {
   let changed = 0;
-  for (const { campaign, held } of await clippingUses(septima, id))
+  for (const { campaign, held } of await clippingUses(septima, next.id))
     if (!held && campaign !== except && (await follow(septima, campaign, next))) changed++;
   return { clipping: next, changed };
+}
+
+/** Brings a clipping's change to the designs that a process left without it. @throws Refusal (404) */
+export async function carryClipping(septima: Septima, id: string): Promise<void> {
+  const { name, part, node } = await clipping(septima, id);
+  await followAll(septima, { id, name, part, node });
 }
 
 /** Brings a design to a clipping as it is now. Says whether that changed it. */

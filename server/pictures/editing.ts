@@ -3,6 +3,7 @@ import { readFile, rm } from "node:fs/promises";
 import path from "node:path";
 import { WEB_FONTS } from "~/core/email";
 import type { PictureStep } from "~/core/pictures";
+import { carried } from "../campaigns/carrying";
 import { Refusal, type Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
 import { folderOf, originalOf } from "./files";
@@ -49,12 +50,19 @@ export async function savePictureOver(
 ): Promise<{ picture: Picture; before: string[]; reached: PictureUse[] }> {
   const { path: src, name } = await picture(septima, id);
   const made = await develop(septima, await originalOf(septima, fileOf(src)), steps, name);
-  await keep(septima, id, steps, made);
-  const now = await picture(septima, id);
-  const fresh = { src: now.path, width: now.width, height: now.height };
-  const reached = await replaceEverywhere(septima, id, fresh, except);
+  const { now, reached } = await carried(septima, "picture", { picture: id }, async () => {
+    await keep(septima, id, steps, made);
+    return showEverywhere(septima, id, except);
+  });
   const { versions } = await pictureDetail(septima, id);
   return { picture: now, before: versions.map((one) => one.path).filter((one) => one !== now.path), reached };
+}
+
+/** Shows a picture as it is now wherever it is shown and was not sent. @throws Refusal (404) */
+export async function showEverywhere(septima: Septima, id: string, except?: string) {
+  const now = await picture(septima, id);
+  const fresh = { src: now.path, width: now.width, height: now.height };
+  return { now, reached: await replaceEverywhere(septima, id, fresh, except) };
 }
 
 /** Saves what steps make of a picture as another one beside it, filed where it is. @throws as `savePictureOver` does */

@@ -6,13 +6,14 @@ import { blankEmail, LAYOUTS } from "~/core/compose";
 import { type Block, blocksOf, type Email, type Lookup } from "~/core/email";
 import { newStep, type PictureStep } from "~/core/pictures";
 import { addCampaign, campaign } from "../campaigns/campaigns";
+import { finishCarrying } from "../campaigns/carrying";
 import { addClipping } from "../campaigns/clippings";
 import { savedDesign } from "../campaigns/saving";
 import { openWorld, saveDesign } from "../test-world";
 import { lookupsOf, saveLookup } from "../workspace/lookups";
 import { setRemoved, usesOf } from "../workspace/removals";
 import { brandOf, setBrand } from "../workspace/settings";
-import { savePictureCopy, savePictureOver, tryPicture } from "./editing";
+import { savePictureCopy, savePictureOver, showEverywhere, tryPicture } from "./editing";
 import { pictureFile } from "./files";
 import { scene } from "./fixtures";
 import {
@@ -237,4 +238,36 @@ test("what a message’s pictures weigh is what mail programs fetch, and a trial
   const tried = await tryPicture(septima, large, [lighter], width);
   expect(tried.data.length).toBeLessThan(fetched.data.length);
   expect((await pictureDetail(septima, large.id)).versions).toHaveLength(1);
+});
+
+test("a picture that was saved over when the process was killed is shown by everything after the next start", async () => {
+  const { septima } = world;
+  const bed = await fresh("Killed.jpg", 1200);
+  const drafts = await Promise.all(
+    ["A", "B", "C"].map((name) => addCampaign(septima, { series: "", name, email: showing(bed.path) })),
+  );
+  let left = 2;
+  const killed = () => Promise.reject(new Error("killed"));
+  const dying = {
+    ...septima,
+    db: {
+      ...septima.db,
+      query: (sql: string, params?: readonly unknown[]) =>
+        left < 0 ? killed() : septima.db.query(sql, params),
+      transaction: ((work) =>
+        --left < 0 ? killed() : septima.db.transaction(work)) as typeof septima.db.transaction,
+    },
+  } as typeof septima;
+  await expect(savePictureOver(dying, bed.id, [mono])).rejects.toThrow("killed");
+  const now = (await picture(septima, bed.id)).path;
+  expect(now).not.toBe(bed.path);
+  const shown = () => Promise.all(drafts.map(async (id) => srcOf((await campaign(septima, id)).email)));
+  expect(new Set(await shown()).size).toBe(2);
+  const none = () => Promise.resolve();
+  await finishCarrying(septima, {
+    clipping: none,
+    template: none,
+    picture: (at, { picture: id }) => showEverywhere(at, id),
+  });
+  expect(await shown()).toEqual([now, now, now]);
 });

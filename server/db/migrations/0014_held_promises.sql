@@ -23,3 +23,12 @@ create table removed_values (
   value jsonb not null,
   primary key (field, contact_id)
 );
+
+-- Changes that reach many designs one after the other, from when they begin until the last is done: what a process left in
+-- the middle is done by the next.
+create table carrying (
+  id text primary key,
+  kind text not null,
+  data jsonb not null,
+  begun_at timestamptz not null
+);
