@@ -94,8 +94,8 @@ export async function submit(
 
 /** How many readers the sheet says it goes to. */
 export async function readersOf(program: Program, id: string): Promise<number> {
-  const html = await (await fetch(`${program.address}/campaigns/${id}/send`)).text();
-  return Number(/Send to ([\d,]+) readers/.exec(html)?.[1].replaceAll(",", ""));
+  const sheet = await (await fetch(`${program.address}/campaigns/${id}/send/sheet`)).json();
+  return (sheet as { readers: number }).readers;
 }
 
 /** Polls until a condition holds. */

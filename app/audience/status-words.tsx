@@ -42,18 +42,18 @@ export function StatusWords({
     <section className="card p-4" aria-label="Whether they may be written to">
       <h2 className="font-semibold">Whether they may be written to</h2>
       <ul className="mt-2 max-h-80 divide-y overflow-y-auto">
-        {shown.map(({ word, count, meaning }) => {
+        {shown.map(({ word, said: written, count, meaning }) => {
           const means = target.means[word] ?? meaning;
-          const said = word === "" ? "nothing stands there" : `“${word}”`;
+          const said = word === "" ? "nothing stands there" : `“${written}”`;
           return (
             <li key={word} className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5">
               <span
                 className={`w-48 truncate ${means === null ? "font-semibold text-amber" : ""}`}
-                title={word}
+                title={written}
               >
                 {said}
               </span>
-              <span className="w-24 text-right text-ink-soft">{counted(count, "line")}</span>
+              <span className="w-24 text-right text-ink-soft max-sm:w-auto">{counted(count, "line")}</span>
               <Choose<Meaning>
                 label={`What ${said} means`}
                 className="w-48!"

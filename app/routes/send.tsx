@@ -70,7 +70,7 @@ const Body = z.discriminatedUnion("intent", [
     date: z.string(),
     time: z.string(),
     zone: z.string(),
-    tolerance: z.enum(TOLERANCES),
+    tolerance: z.enum(TOLERANCES).default("usual"),
   }),
   z.object({ intent: z.enum(["paused", "sending", "cancelled"]), id: z.string() }),
   z.object({ intent: z.enum(["unconfirmed", "takeBack"]), id: z.string() }),

@@ -363,11 +363,11 @@ describe("whether somebody may be written to", () => {
 
   test("is asked where a word is not known: the line is not taken by a guess", () => {
     expect(line("Gold")).toEqual({
-      reason: "“gold” in “State” is not known: say what it means",
-      status: { word: "gold", meaning: null },
+      reason: "“Gold” in “State” is not known: say what it means",
+      status: { word: "gold", said: "Gold", meaning: null },
     });
     expect(line("")).toMatchObject({ reason: expect.stringContaining("has nothing in “State”") });
-    expect(line("Pending")).toMatchObject({ reason: "is left out because of “pending” in “State”" });
+    expect(line("Pending")).toMatchObject({ reason: "is left out because of “Pending” in “State”" });
     expect(line("GOLD", { gold: "subscribed" })).toMatchObject({ given: { status: null } });
     expect(line("gold", { gold: "complained" })).toMatchObject({ given: { status: "complained" } });
     expect(line("", { "": "unsubscribed" })).toMatchObject({ given: { status: "unsubscribed" } });

@@ -48,7 +48,10 @@ export interface Given {
 
 /** A word that says whether somebody may be written to, and what it means; null where nobody knows. */
 export interface StatusWord {
+  /** By `foldStatus`. */
   word: string;
+  /** As it stands there. */
+  said: string;
   meaning: Meaning | null;
 }
 
@@ -144,16 +147,17 @@ type StatusTarget = Extract<Target, { to: "status" }>;
 
 const statusIn = (cell: string, { turned, means }: StatusTarget): StatusWord => ({
   word: foldStatus(cell),
+  said: cell.trim().slice(0, 60),
   meaning: readStatus(cell, turned, means),
 });
 
 /** Why a line with such a word is not taken; null where it is. */
-function whyNot({ word, meaning }: StatusWord, column: string): string | null {
+function whyNot({ word, said, meaning }: StatusWord, column: string): string | null {
   if (meaning === null)
     return word === ""
       ? `has nothing in “${column}”: whether they may be written to is not known`
-      : `“${shortened(word)}” in “${column}” is not known: say what it means`;
-  return meaning === "out" ? `is left out because of “${shortened(word)}” in “${column}”` : null;
+      : `“${said}” in “${column}” is not known: say what it means`;
+  return meaning === "out" ? `is left out because of “${said}” in “${column}”` : null;
 }
 
 const shortened = (text: string) => (text.length > 60 ? `${text.slice(0, 60)}…` : text);
