@@ -26,6 +26,7 @@ import { openPostroom } from "~/standins/postroom";
 import { audienceLines } from "./audience";
 import { behaviourLines } from "./behaviour";
 import { browserLines } from "./browser";
+import { codeLines } from "./codes";
 import { doorLines } from "./doors";
 import { findingLines } from "./finding";
 import { importLines } from "./importing";
@@ -227,6 +228,7 @@ lines.push(
   ...(await audienceLines(rules20)),
   ...(await behaviourLines()),
   ...(await importLines()),
+  ...(await codeLines()),
   ...(await doorLines()),
   ...(await findingLines()),
   ...(await pictureLines()),

@@ -301,8 +301,12 @@ export async function openBrowser(
   return new Page(driver, address);
 }
 
-/** What a console says of answers that a test provokes: a refusal, a server that is away. */
-const PROVOKED = /Failed to load resource|net::ERR_/;
+/**
+ * What a console says of what a test provokes: a refusal, a server that is away, and what an email in its frame is kept
+ * from fetching.
+ */
+const PROVOKED =
+  /Failed to load resource|net::ERR_|Failed to fetch manifest patches|^about:srcdoc - .*Content Security Policy/;
 
 /**
  * For `afterEach`: fails a test during which a page threw or wrote an error to its console; of one that has failed, keeps

@@ -156,3 +156,24 @@ test("a branch record is changed, and its readers' tags with it", async () => {
     "its readers are counted",
   );
 });
+
+test("words for who may be written to that nobody knows are asked before anybody is brought in", async () => {
+  const people = ["ja", "Gold", "gekündigt", "Gold", "spam complaint", "", "pending"];
+  const lines = people.map((word, at) => `word${at}@state.example,${word}`);
+  await give("words.csv", `Email,Newsletter\n${lines.join("\n")}\n`);
+  const words = "section[aria-label='Whether they may be written to']";
+  await page.sees("“Gold”", words);
+  await page.sees("nothing stands there", words);
+  await page.sees("Say first what 2 words mean");
+  const bring = await page.named("Bring in 3");
+  expect(await bring.isEnabled()).toBe(false);
+  await page.choose("What “Gold” means", "may be written to");
+  await page.choose("What nothing stands there means", "has unsubscribed");
+  await page.press("Bring in 6");
+  await page.sees("They are in");
+  const { total } = await found("state.example");
+  expect(total).toBe(6);
+  const [{ id }] = (await found("word2@state.example")).contacts;
+  await page.open(`/audience/${id}`);
+  await page.sees("Unsubscribed");
+});

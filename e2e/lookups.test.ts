@@ -122,3 +122,17 @@ test("each reader gets a code of their own, from whoever writes to them", async 
   await page.open("/sources?codes=leaf_codes");
   await page.sees(`${FEW + 50 - readers} of ${FEW + 50} codes left`);
 });
+
+test("who removes a lookup is asked, with the number and the names of what uses it", async () => {
+  await page.open("/lookups");
+  await page.press("Remove “Letter writer”");
+  await page.sees("uses it", "[role=dialog] [data-testid=uses]");
+  await page.sees("stop a sending", "[role=dialog]");
+  await page.press("Keep it");
+  await page.sees("Letter writer", "main ul");
+  await page.press("Remove “Letter writer”");
+  await page.press("Remove it");
+  await page.sees("“Letter writer” was removed.");
+  await page.press("Undo");
+  await page.sees("“Letter writer” is saved.");
+});

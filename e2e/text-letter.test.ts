@@ -68,6 +68,7 @@ test("goes out as text and nothing else: to a proof, and to each reader with the
   await page.sees("Each address once.");
   await page.press("On to sending");
   const button = await page.find("main button[class*=bg-mulberry]");
+  await page.until(async () => (await button.getText()).startsWith("Send to"), "the readers are not counted");
   const readers = Number(/Send to ([\d,]+) readers/.exec(await button.getText())?.[1].replace(",", ""));
   expect(readers).toBeGreaterThan(10);
   await button.click();

@@ -6,6 +6,7 @@ const KEYS: readonly { title: string; keys: readonly [keys: string, does: string
     title: "Parts of the email",
     keys: [
       ["↑ ↓", "Walk the blocks"],
+      ["Shift + ↑ ↓", "Select several"],
       ["Enter", "Edit the words"],
       ["Escape", "Leave the words, or select the parent"],
       ["Alt + ↑ ↓", "Move the selected part"],

@@ -10,6 +10,7 @@ import { RecordsTable, TableDialog } from "../audience/records";
 import { Button } from "../ui/button";
 import { useNotify } from "../ui/notices";
 import { Page } from "../ui/page";
+import { Names, RemoveDialog } from "../ui/remove-button";
 import { count, counted } from "../ui/time";
 import type { Route } from "./+types/fields";
 
@@ -133,22 +134,36 @@ function RemoveField({
     notify(problem ? { text: problem, bad: true } : { text: `“${field.label}” is back, with its values.` });
     onChange();
   };
+  const [asking, setAsking] = useState(false);
   const remove = async () => {
+    setAsking(false);
     const problem = await doFields({ intent: "remove-field", key: field.key });
     if (problem) notify({ text: problem, bad: true });
     else
       notify({
-        text:
-          uses.length > 0
-            ? `“${field.label}” was removed. ${uses.slice(0, 3).join(", ")}${uses.length > 3 ? " and others" : ""} asked for it: their tags write the fallback, their rules find nobody.`
-            : `“${field.label}” was removed.`,
+        text: `“${field.label}” was removed.`,
         action: { label: "Undo", run: () => void back() },
       });
     onChange();
   };
   return (
-    <Button kind="quiet" onClick={() => void remove()} aria-label={`Remove ${field.label}`}>
-      Remove
-    </Button>
+    <>
+      <Button
+        kind="quiet"
+        onClick={() => (uses.length > 0 ? setAsking(true) : void remove())}
+        aria-label={`Remove ${field.label}`}
+      >
+        Remove
+      </Button>
+      <RemoveDialog
+        open={asking}
+        name={field.label}
+        consequence="Their tags will write what they fall back to, and their rules find nobody, which stops a sending."
+        onKeep={() => setAsking(false)}
+        onRemove={() => void remove()}
+      >
+        <Names title={`${counted(uses.length, "thing asks", "things ask")} for it`} names={uses} />
+      </RemoveDialog>
+    </>
   );
 }

@@ -11,6 +11,7 @@ import { Button, IconButton } from "../ui/button";
 import { Input } from "../ui/form";
 import { useNotify } from "../ui/notices";
 import { Empty, Page } from "../ui/page";
+import { Names, RemoveDialog } from "../ui/remove-button";
 import { counted } from "../ui/time";
 import type { Route } from "./+types/lookups";
 
@@ -45,17 +46,17 @@ export default function Lookups({ loaderData: { lookups, uses, words, brand } }:
     notify({ text: `“${lookup.name}” is saved.` });
     return null;
   };
+  /** The key of the one that somebody is about to remove. */
+  const [asked, setAsked] = useState<string | null>(null);
+  const askedUses = uses[asked ?? ""] ?? [];
   const remove = async (key: string) => {
+    setAsked(null);
     const { problem, result } = await ask<Lookup>("/lookups/change", { intent: "remove", key });
     if (!result) return notify({ text: problem ?? "It could not be removed.", bad: true });
-    const used = uses[key] ?? [];
     setParams({}, { replace: true });
     await revalidate();
     notify({
-      text:
-        used.length > 0
-          ? `“${result.name}” was removed. ${used.slice(0, 3).join(", ")} asked for it: tags write their fallback there, and those without one stop a sending.`
-          : `“${result.name}” was removed.`,
+      text: `“${result.name}” was removed.`,
       action: { label: "Undo", run: () => void save(result, null) },
     });
   };
@@ -100,13 +101,30 @@ export default function Lookups({ loaderData: { lookups, uses, words, brand } }:
                       : `used in ${counted((uses[key] ?? []).length, "campaign")}`}
                   </span>
                 </button>
-                <IconButton label={`Remove “${name}”`} className="mr-1.5" onClick={() => void remove(key)}>
+                <IconButton label={`Remove “${name}”`} className="mr-1.5" onClick={() => setAsked(key)}>
                   <Trash2 className="size-4" />
                 </IconButton>
               </li>
             ))}
           </ul>
         </div>
+        <RemoveDialog
+          open={asked !== null}
+          name={lookups.find(({ key }) => key === asked)?.name ?? ""}
+          consequence={
+            askedUses.length > 0
+              ? "Their tags will write what they fall back to; those without a fallback stop a sending."
+              : null
+          }
+          onKeep={() => setAsked(null)}
+          onRemove={() => void remove(asked ?? "")}
+        >
+          {askedUses.length === 0 && <p>No campaign uses it.</p>}
+          <Names
+            title={counted(askedUses.length, "campaign uses it", "campaigns use it")}
+            names={askedUses}
+          />
+        </RemoveDialog>
         {making || chosen ? (
           <LookupForm
             key={making ? "new" : `${chosen?.key} ${chosen?.revision}`}

@@ -37,7 +37,7 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
 
 const DEVICES = [
   { name: "Desktop", width: 720, height: 900 },
-  { name: "Tablet", width: 600, height: 900 },
+  { name: "Tablet", width: 768, height: 900 },
   { name: "Phone", width: 360, height: 740 },
 ];
 

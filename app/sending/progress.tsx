@@ -103,7 +103,10 @@ function Progress({
         )}
         <dl className="mt-3 grid grid-cols-3 gap-3">
           <Figure label="Handed over" value={counts.accepted} />
-          <Figure label="Waiting" value={state === "scheduled" || state === "gathering" ? total : counts.pending + counts.handing} />
+          <Figure
+            label="Waiting"
+            value={state === "scheduled" || state === "gathering" ? total : counts.pending + counts.handing}
+          />
           <Figure label="Refused" value={counts.failed} />
           {counts.skipped > 0 && <Figure label="Unsubscribed meanwhile" value={counts.skipped} />}
           {counts.unconfirmed > 0 && <Figure label="Unconfirmed" value={counts.unconfirmed} />}

@@ -69,38 +69,63 @@ export function RemoveButton({
       <IconButton label={`Remove “${name}”`} className={className} onClick={() => void ask()}>
         <Trash2 className="size-4" />
       </IconButton>
-      <Dialog open={uses !== null} onClose={() => setUses(null)} title={`Remove “${name}”?`}>
-        {uses && (
-          <>
-            {used === 0 ? (
-              <p>Nothing uses it.</p>
-            ) : (
-              <div className="space-y-2" data-testid="uses">
-                <Names
-                  title={counted(uses.campaigns.length, "campaign uses it", "campaigns use it")}
-                  names={uses.campaigns}
-                />
-                <Names
-                  title={counted(uses.segments.length, "segment asks for it", "segments ask for it")}
-                  names={uses.segments}
-                />
-                <p className="text-amber">{consequence}</p>
-              </div>
-            )}
-            <div className="mt-5 flex justify-end gap-2">
-              <Button onClick={() => setUses(null)}>Keep it</Button>
-              <Button kind="primary" onClick={() => void set(true)}>
-                Remove it
-              </Button>
-            </div>
-          </>
-        )}
-      </Dialog>
+      <RemoveDialog
+        open={uses !== null}
+        name={name}
+        consequence={used > 0 ? consequence : null}
+        onKeep={() => setUses(null)}
+        onRemove={() => void set(true)}
+      >
+        {used === 0 && <p>Nothing uses it.</p>}
+        <Names
+          title={counted(uses?.campaigns.length ?? 0, "campaign uses it", "campaigns use it")}
+          names={uses?.campaigns ?? []}
+        />
+        <Names
+          title={counted(uses?.segments.length ?? 0, "segment asks for it", "segments ask for it")}
+          names={uses?.segments ?? []}
+        />
+      </RemoveDialog>
     </>
   );
 }
 
-function Names({ title, names }: { title: string; names: readonly string[] }): ReactNode {
+/** Asks before something is removed: what uses it, and what that comes to. */
+export function RemoveDialog({
+  open,
+  name,
+  consequence,
+  children,
+  onKeep,
+  onRemove,
+}: {
+  open: boolean;
+  name: string;
+  /** What becomes of what uses it; null where nothing does. */
+  consequence: string | null;
+  /** What uses it. */
+  children: ReactNode;
+  onKeep(): void;
+  onRemove(): void;
+}) {
+  return (
+    <Dialog open={open} onClose={onKeep} title={`Remove “${name}”?`}>
+      <div className="space-y-2" data-testid="uses">
+        {children}
+        {consequence !== null && <p className="text-amber">{consequence}</p>}
+      </div>
+      <div className="mt-5 flex justify-end gap-2">
+        <Button onClick={onKeep}>Keep it</Button>
+        <Button kind="primary" onClick={onRemove}>
+          Remove it
+        </Button>
+      </div>
+    </Dialog>
+  );
+}
+
+/** How many use it, and what the first of them are called. */
+export function Names({ title, names }: { title: string; names: readonly string[] }): ReactNode {
   if (names.length === 0) return null;
   const shown = names.slice(0, 6).map((name) => `“${name}”`);
   return (

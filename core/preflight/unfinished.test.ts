@@ -1,7 +1,15 @@
 import { describe, expect, test } from "vitest";
 import { createBlock } from "../blocks";
 import { blankEmail, changeEmail, commands, LAYOUTS } from "../compose";
-import { type Block, blocksOf, DEFAULT_THEME, type Email, type Inline } from "../email";
+import {
+  type Block,
+  type Brand,
+  blocksOf,
+  DEFAULT_THEME,
+  type Email,
+  type Inline,
+  PLACEHOLDER_BRAND,
+} from "../email";
 import { SAMPLE_BRAND, sampleContact } from "../render/sample";
 import { recipients, unfinished } from ".";
 
@@ -44,7 +52,7 @@ function finished(): Email {
   return email;
 }
 const of = (email: Email, type: string) => blocksOf(email).find((block) => block.type === type) as Block;
-const texts = (email: Email, more: Partial<typeof around> = {}) =>
+const texts = (email: Email, more: Partial<Parameters<typeof unfinished>[1]> = {}) =>
   unfinished(email, { ...around, ...more }).map(({ weight, text }) => `${weight}: ${text}`);
 
 test("in a finished letter there is nothing to do", () => expect(texts(finished())).toEqual([]));
@@ -216,4 +224,48 @@ describe("is to be looked at:", () => {
     ).email;
     expect(texts(both)).toHaveLength(1);
   });
+});
+
+test("what is still ours stops a sending: a sender, a name, a postal address, a site", () => {
+  const [sender] = PLACEHOLDER_BRAND.senders;
+  const said = (email: Email, brand: Partial<Brand> = {}) =>
+    texts(email, { brand: { ...SAMPLE_BRAND, ...brand } }).filter((text) => text.startsWith("stops"));
+  expect(said(finished())).toEqual([]);
+  for (const [email, brand, part] of [
+    [finished(), { address: PLACEHOLDER_BRAND.address }, "postal address is still"],
+    [
+      finished(),
+      { address: `c/o ${PLACEHOLDER_BRAND.address.toUpperCase()}, UK` },
+      "postal address is still",
+    ],
+    [finished(), { website: PLACEHOLDER_BRAND.website }, "website is still"],
+    [finished(), { name: PLACEHOLDER_BRAND.name }, "still called"],
+    [
+      changeEmail(
+        finished(),
+        commands.setEnvelope({ sender: { name: words("Us"), address: sender.address } } as never),
+      ).email,
+      {},
+      "address is still the one that Septima came with",
+    ],
+  ] as [Email, Partial<Brand>, string][])
+    expect(said(email, brand).join("\n")).toContain(part);
+});
+
+test.each([
+  ["http://127.0.0.1:7077", false],
+  ["http://letters.tansyrow.example", false],
+  ["https://localhost", false],
+  ["https://septima.local", false],
+  ["https://192.168.1.4", false],
+  ["https://[fd00::1]", false],
+  ["https://letters", false],
+  ["nonsense", false],
+  ["https://letters.tansyrow.example", true],
+  ["https://93.184.216.34:8443", true],
+])("links that lead readers nowhere stop a sending through a real relay: %s", (origin, fine) => {
+  const said = (from: "here" | "anywhere") =>
+    texts(finished(), { reached: { origin, from } }).filter((text) => text.includes("SEPTIMA_ORIGIN"));
+  expect(said("here")).toEqual([]);
+  expect(said("anywhere").length).toBe(fine ? 0 : 1);
 });
