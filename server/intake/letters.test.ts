@@ -89,7 +89,8 @@ describe.each(NAMES)("%s", (name) => {
     const links = attributes(html, "a", "href").filter(
       (href) => /^(https?|mailto|tel):/.test(href) && !replaced.test(href),
     );
-    const kept = attributes(message, "a", "href");
+    // Spaces that were left in an address are encoded in messages.
+    const kept = attributes(message, "a", "href").map((href) => href.replaceAll("%20", " "));
     expect(links.filter((href) => !kept.includes(href))).toEqual([]);
     expect(common(links, kept)).toBe(links.length);
     const seen = attributes(html, "img", "src").filter((src) => !/spacer|open\.gif/.test(src));

@@ -49,9 +49,9 @@ test("messages sent over SMTP are kept whole, found, and there again after a res
 });
 
 test("a relay that is not there is unreachable, an address it does not take is refused", async () => {
-  const gone = openRelay("smtp://127.0.0.1:1");
+  const gone = openRelay("smtp://127.0.0.1:1", 1, 200);
   await expect(gone.send({ from: "a@b.example", to: "c@d.example" }, message(1))).rejects.toMatchObject({
-    kind: "closed",
+    kind: "away",
   });
   const folder = await mkdtemp(path.join(tmpdir(), "postroom-"));
   const postroom = await openPostroom(folder, () => 0);
