@@ -35,6 +35,8 @@ try {
     ["send", `${base}/send`],
   ]) {
     await page.open(path);
+    // The sheet counts after it is there.
+    if (name === "send") await page.sees(" editions");
     await shot(name);
   }
   await page.open(`${base}/proof`);
