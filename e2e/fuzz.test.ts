@@ -1,22 +1,10 @@
 /** Every route, found from the route table, is given what nobody should give: it answers, and shows nothing of its inside. */
 import { afterAll, beforeAll, expect, test } from "vitest";
-import routes from "~/app/routes";
+import { ROUTE_PATHS as PATHS } from "~/app/route-paths";
 import { FEW, type Program, startProgram } from "./program";
 
 const REQUESTS = 5000;
 const AT_ONCE = 6;
-
-interface Entry {
-  path?: string;
-  file: string;
-  children?: Entry[];
-}
-const pathsOf = (entries: readonly Entry[], above = ""): string[] =>
-  entries.flatMap(({ path, children = [] }) => {
-    const own = path === undefined ? above : `${above}/${path}`;
-    return [own, ...pathsOf(children, own)];
-  });
-const PATHS = [...new Set(pathsOf(routes as Entry[]))].filter((path) => path !== "");
 
 let program: Program;
 let ids: string[] = [];

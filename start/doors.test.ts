@@ -4,7 +4,7 @@ import http from "node:http";
 import type { AddressInfo } from "node:net";
 import express from "express";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import routes from "~/app/routes";
+import { ROUTE_PATHS } from "~/app/route-paths";
 import {
   guardedHeaders,
   limitedBodies,
@@ -202,20 +202,9 @@ describe("bodies", () => {
 });
 
 describe("what a proxy lets through to readers", () => {
-  interface Entry {
-    path?: string;
-    file: string;
-    children?: Entry[];
-  }
-  const pathsOf = (entries: readonly Entry[], above = ""): string[] =>
-    entries.flatMap(({ path, children = [] }) => {
-      const own = path === undefined ? above : `${above}/${path}`;
-      return [own, ...pathsOf(children, own)];
-    });
-
   test("leads to what readers need alone, whatever is added to the routes", () => {
     const all = [...READERS.signed, ...READERS.lookedAt];
-    const reached = pathsOf(routes as Entry[]).filter((path) => all.some((begin) => path.startsWith(begin)));
+    const reached = ROUTE_PATHS.filter((path) => all.some((begin) => path.startsWith(begin)));
     expect(reached.sort()).toEqual([
       "/answer/:token/:block/:answer",
       "/calendar.ics",
