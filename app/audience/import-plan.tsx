@@ -339,7 +339,7 @@ function WhatHappens({
       </div>
       {unknown > 0 && (
         <p className="mt-3 text-amber" role="status">
-          Say first what {counted(unknown, "word")} mean: nobody is subscribed by a guess.
+          Say first what {counted(unknown, "word means", "words mean")}: nobody is subscribed by a guess.
         </p>
       )}
       <div className="mt-4 flex flex-wrap gap-2">

@@ -5,7 +5,7 @@ import type { Rejected } from "~/server/audience/import-lines";
 import { Button, buttonLook } from "../ui/button";
 import { Problem } from "../ui/form";
 import { Progress } from "../ui/progress";
-import { count, counted } from "../ui/time";
+import { count } from "../ui/time";
 import { Tally } from "./import-plan";
 import { RejectedList } from "./rejected-list";
 import { useChange } from "./use-change";
@@ -49,7 +49,7 @@ export function ImportResult({
     undone:
       kept.length === 0
         ? "Taken back: everything is as it was before"
-        : `Taken back, but for ${counted(kept.length, "contact")} who stayed`,
+        : "Taken back, but for those who stayed",
     failed: "It was not brought in",
   }[taking ? "undoing" : state];
   return (

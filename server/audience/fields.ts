@@ -121,6 +121,13 @@ export async function fieldUses(septima: Septima): Promise<FieldUse[]> {
  * @throws Refusal when its name is taken, its kind was changed, or it lacks its table, currency or choices
  */
 export async function saveField(septima: Septima, field: FieldDef): Promise<void> {
+  const isNew = await keepField(septima, field);
+  // What another field of this key held once is not this one's.
+  if (isNew) await septima.db.query("delete from removed_values where field = $1", [field.key]);
+}
+
+/** Checks and keeps a field. Says whether it was not there. */
+async function keepField(septima: Septima, field: FieldDef): Promise<boolean> {
   const own = await ownFields(septima);
   const at = own.findIndex(({ key }) => key === field.key);
   if (at >= 0 && own[at].kind !== field.kind)
@@ -131,8 +138,7 @@ export async function saveField(septima: Septima, field: FieldDef): Promise<void
   const values = field.options?.map(({ value }) => value) ?? [];
   if (new Set(values).size < values.length) throw new Refusal("A choice is there twice.");
   await setFields(septima, at >= 0 ? own.with(at, field) : [...own, field]);
-  // What another field of this key held once is not this one's.
-  if (at < 0) await septima.db.query("delete from removed_values where field = $1", [field.key]);
+  return at < 0;
 }
 
 /**
@@ -161,16 +167,12 @@ export async function removeField(septima: Septima, key: string): Promise<void> 
  * @throws Refusal as `saveField` does
  */
 export async function restoreField(septima: Septima, field: FieldDef): Promise<void> {
-  const values = await septima.db.query<{ contact_id: number; value: unknown }>(
-    "select contact_id, value from removed_values where field = $1",
-    [field.key],
-  );
-  await saveField(septima, field);
+  await keepField(septima, field);
   await septima.db.query(
-    `update contacts c set fields = c.fields || jsonb_build_object($1::text, it.value)
-     from jsonb_to_recordset($2::jsonb) as it(contact_id integer, value jsonb)
-     where c.id = it.contact_id and not c.fields ? $1`,
-    [field.key, JSON.stringify(values)],
+    `with back as (delete from removed_values where field = $1 returning contact_id, value)
+     update contacts c set fields = c.fields || jsonb_build_object($1::text, back.value)
+     from back where c.id = back.contact_id and not c.fields ? $1`,
+    [field.key],
   );
   audienceChanged(septima);
 }

@@ -48,7 +48,7 @@ export async function findingsIn(septima: Septima, it: Sendable): Promise<Findin
   try {
     return unfinished(email, {
       readers: await recipientsOf(septima, { campaignId, email, readers, tags }),
-      codes: await codesFor(septima, campaignId, email, readers),
+      codes: await codesFor(septima, { campaignId, email, readers, tags }),
       tags,
       today: (await audienceContext(septima)).today,
       brand: await brandOf(septima),
@@ -72,16 +72,16 @@ export async function findingsIn(septima: Septima, it: Sendable): Promise<Findin
 
 /** Of which batches a campaign has too few codes for its readers now, each in a sentence that says what those get. */
 export async function codesMissing(septima: Septima, campaignId: string): Promise<string[]> {
-  const { email, readers: selection } = await campaign(septima, campaignId);
-  const codes = await codesFor(septima, campaignId, email, selection);
+  const it = await sendable(septima, campaignId);
+  const codes = await codesFor(septima, it);
   const short = codes.filter(({ wanted, free }) => wanted > free).map((batch) => ({ ...batch, ends: null }));
-  return codesShort(email, { codes: short }).map(({ text }) => text);
+  return codesShort(it.email, { codes: short }).map(({ text }) => text);
 }
 
-/** The batches whose codes a campaign would show now, with how many it wants; none where a rule cannot be answered. */
-async function codesFor(septima: Septima, campaignId: string, email: Email, selection: Selection) {
+/** The batches whose codes would be shown now, with how many are wanted; none where a rule cannot be answered. */
+async function codesFor(septima: Septima, { campaignId, email, readers: selection, tags }: Sendable) {
   try {
-    const bound = await boundEmail(septima, email, { campaign: campaignId });
+    const bound = await boundEmail(septima, email, { tags });
     const got = await alreadySent(septima, campaignId);
     const shown = [...(await codeReaders(septima, bound, selection))].map(([batch, readers]) => [
       batch,
