@@ -8,7 +8,7 @@ import { emptyBin } from "~/server/campaigns/campaigns";
 import { finishCarrying } from "~/server/campaigns/carrying";
 import { carryClipping } from "~/server/campaigns/clippings";
 import { readMissingWords } from "~/server/campaigns/finding";
-import { carryTemplate } from "~/server/campaigns/templates";
+import { carryTemplate } from "~/server/campaigns/template-offers";
 import { openConfined, PICTURE_WORK, USUAL_LIMITS } from "~/server/confined/confined";
 import { openApart } from "~/server/db/apart";
 import { migrate } from "~/server/db/migrate";

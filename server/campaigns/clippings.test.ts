@@ -27,14 +27,8 @@ import {
   setClippingRemoved,
   takeClippingFile,
 } from "./clippings";
-import {
-  carryTemplate,
-  copyTemplate,
-  startFromTemplate,
-  takeTemplates,
-  templateDesign,
-  templateOffers,
-} from "./templates";
+import { carryTemplate, takeTemplates } from "./template-offers";
+import { copyTemplate, startFromTemplate, templateDesign, templateOffers } from "./templates";
 
 let septima: Septima;
 let close: () => Promise<void>;

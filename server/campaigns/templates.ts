@@ -9,7 +9,6 @@ import { Refusal, type Septima } from "../septima";
 import { liveContent, sources } from "../sources/sources";
 import { brandOf, favouritesOf, setFavourites } from "../workspace/settings";
 import { addCampaign, campaign } from "./campaigns";
-import { carried } from "./carrying";
 import { type Look, look } from "./frames";
 import { lockOf } from "./lock";
 import { messageFor, someReader } from "./rendering";
@@ -351,34 +350,6 @@ export async function takeTemplate(
     campaignId,
     JSON.stringify(template),
   ]);
-}
-
-/**
- * Does a template's changes to parts of several campaigns.
- * @throws Refusal as `takeTemplate` does; those before have theirs
- */
-export function takeTemplates(
-  septima: Septima,
-  template: string,
-  asked: { campaign: string; parts: string[] }[],
-): Promise<void> {
-  return carried(septima, "template", { template, asked }, async () => {
-    for (const { campaign: id, parts } of asked) await takeTemplate(septima, template, id, parts);
-  });
-}
-
-/**
- * Does a template's changes to those campaigns that a process left without them: where they are offered no more they are
- * done, or were changed since.
- */
-export async function carryTemplate(
-  septima: Septima,
-  { template, asked }: { template: string; asked: { campaign: string; parts: string[] }[] },
-): Promise<void> {
-  for (const { campaign: id, parts } of asked)
-    await takeTemplate(septima, template, id, parts).catch((error) => {
-      if (!(error instanceof Refusal)) throw error;
-    });
 }
 
 /**
