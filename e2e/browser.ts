@@ -1,5 +1,5 @@
 import { mkdir, writeFile } from "node:fs/promises";
-import { Builder, By, Key, logging, until, type WebDriver, type WebElement } from "selenium-webdriver";
+import { Builder, By, error, Key, logging, until, type WebDriver, type WebElement } from "selenium-webdriver";
 import chrome from "selenium-webdriver/chrome.js";
 
 export { By, Key } from "selenium-webdriver";
@@ -102,11 +102,27 @@ export class Page {
   }
 
   /** Presses a control, once it can be pressed. */
-  async press(name: string): Promise<void> {
-    const element = await this.named(name);
-    await this.driver.wait(until.elementIsEnabled(element), PATIENCE, `“${name}” cannot be pressed`, POLL);
-    await this.driver.executeScript("arguments[0].scrollIntoView({block: 'center'})", element);
-    await element.click();
+  press(name: string): Promise<void> {
+    return this.pressed(() => this.named(name), `“${name}”`);
+  }
+
+  /** Clicks the first element that matches, once it can be pressed. */
+  click(css: string): Promise<void> {
+    return this.pressed(() => this.find(css), css);
+  }
+
+  /** Clicks what is found, once it can be pressed; what is drawn anew between finding and pressing is found again. */
+  private async pressed(find: () => Promise<WebElement>, what: string): Promise<void> {
+    for (;;) {
+      const element = await find();
+      try {
+        await this.driver.wait(until.elementIsEnabled(element), PATIENCE, `${what} cannot be pressed`, POLL);
+        await this.driver.executeScript("arguments[0].scrollIntoView({block: 'center'})", element);
+        return await element.click();
+      } catch (thrown) {
+        if (!(thrown instanceof error.StaleElementReferenceError)) throw thrown;
+      }
+    }
   }
 
   /** Writes over what a field says, as a hand does: what WebDriver clears, a page may put back when it draws anew. */

@@ -137,7 +137,7 @@ test("a newsletter of thirty blocks in five layouts, by pointer, is the same eve
     choose: (name: string, option: string) => page.choose(name, option),
     async picture() {
       await page.press("Choose a picture");
-      await (await page.find("[role=dialog] [role=option] img")).click();
+      await page.click("[role=dialog] [role=option] img");
       await chosen();
     },
   };
@@ -153,7 +153,7 @@ test("a newsletter of thirty blocks in five layouts, by pointer, is the same eve
     await fillSelected(label, hand);
   }
   expect(await parts("block")).toBeGreaterThan(30);
-  await (await page.named("Subject")).click();
+  await page.press("Subject");
   await page.keys("By pointer, from blank");
   await expectSameEverywhere(page, program, id);
 });
@@ -300,7 +300,7 @@ test("hostile code does nothing on the canvas, in the preview and in the message
   );
   await page.sees("Left out, because mail programs refuse it");
   await page.sees("addresses that are not http");
-  await (await page.named("Subject")).click();
+  await page.press("Subject");
   await page.keys("Nothing happens");
   await expectSameEverywhere(page, program, id);
   expect(await page.run("return window.harmed")).toBeNull();
@@ -325,7 +325,7 @@ test("a picture from elsewhere in HTML of one’s own is fetched nowhere; in the
     await page.keys(html);
     expect(await field.getAttribute("value")).toContain(html);
     await page.until(async () => (await page.canvasWords()).includes("Behind"), "it is not on the canvas");
-    await (await page.named("Subject")).click();
+    await page.press("Subject");
     await page.keys("Looked at");
     await page.saved();
     for (const step of ["preview", "proof", "send"]) {

@@ -277,7 +277,7 @@ describe("our own controls", () => {
     await page.press("Countdown");
     await page.until(async () => (await page.words("[data-testid=panel]")).includes("Clock of"), "no panel");
     const before = await value("Clock of");
-    await (await page.named("Clock of")).click();
+    await page.press("Clock of");
     await page.keys("lisbon");
     await page.until(async () => (await menu()).trim() === "Europe/Lisbon", "it is not searched");
     await page.keys(Key.ESCAPE);
@@ -295,7 +295,7 @@ describe("our own controls", () => {
     await page.press("Pick: Ends");
     await page.keys(Key.ARROW_RIGHT, Key.ARROW_DOWN, Key.ENTER);
     await savedNow(says('"until":"2030-12-11T10:00"'), "the day was not picked");
-    await (await page.named("Ends, time")).click();
+    await page.press("Ends, time");
     await page.keys(Key.ARROW_UP);
     await savedNow(says('"until":"2030-12-11T10:15"'), "the time did not move");
     await page.fill("Ends, time", "6 pm");
@@ -311,7 +311,7 @@ describe("our own controls", () => {
     await page.fill("Height", "999");
     await page.keys(Key.TAB);
     await savedNow(says('"height":200'), "it was not brought within its bounds");
-    await (await page.named("Height")).click();
+    await page.press("Height");
     await page.driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_DOWN).keyUp(Key.SHIFT).perform();
     await savedNow(says('"height":190'), "Shift does not step by ten");
   });
@@ -324,7 +324,7 @@ describe("colours", () => {
     await page.clickAt(await page.onCanvas("The news in a line"));
     await page.press("Choose colour");
     await page.sees("In dark the theme’s own colour");
-    await (await page.named("Colour, six digits")).click();
+    await page.press("Colour, six digits");
     await page.chord(Key.CONTROL, "a");
     await page.keys("#7A1F1F", Key.ENTER);
     await page.sees("In dark #", "[data-testid=in-dark]");
@@ -456,7 +456,7 @@ describe("readers", () => {
     await page.sees("Reading as");
     await page.onCanvas("Hold your beans");
     const before = await page.words("[aria-label=Reader] button");
-    await (await page.find("[data-testid=hidden-mark]")).click();
+    await page.click("[data-testid=hidden-mark]");
     await page.until(
       async () => (await page.words("[aria-label=Reader] button")) !== before,
       "the reader did not change",

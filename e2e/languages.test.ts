@@ -63,7 +63,7 @@ test("a language is added and written side by side; what is missing is counted d
   campaign = await startBlank(page, program, "A letter", "Leaf news");
   await chooseReaders(page, campaign, "Monthly letter");
   await page.open(`/campaigns/${campaign}/compose`);
-  await (await page.named("Subject")).click();
+  await page.press("Subject");
   await page.keys("Leaf news of the month");
   await page.clickAt(await page.onCanvas("Read more"));
   await page.fill("Leads to", "https://tansyrow.example/leaf");

@@ -45,7 +45,7 @@ test("the programme says what readers earn, and keeps it", async () => {
 
 test("the block counts friends by each reader's own link, seen on the canvas", async () => {
   campaign = await startBlank(page, program, "A letter", "Friends letter");
-  await (await page.named("Subject")).click();
+  await page.press("Subject");
   await page.keys("Bring a friend");
   await page.clickAt(await page.onCanvas("Read more"));
   await page.fill("Leads to", "https://tansyrow.example/friends");

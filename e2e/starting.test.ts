@@ -330,7 +330,7 @@ test("a cell of a table holds a picture above its words, which can still be writ
   await page.choose("Column", "1, Branch");
   const part = await page.driver.findElement(By.xpath("//section[h2[contains(., 'Picture in a cell')]]"));
   await part.findElement(By.xpath(".//button[contains(., 'Choose a picture')]")).click();
-  await (await page.find("[role=dialog] [role=option]:has(img)")).click();
+  await page.click("[role=dialog] [role=option]:has(img)");
   const cell = () =>
     page.run<string>(
       `const root = document.querySelector('[data-testid=canvas]').shadowRoot;

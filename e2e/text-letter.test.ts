@@ -26,7 +26,7 @@ test("is written in a plain editor with reader data, and seen as it is sent, wra
   await chooseStart(page, "Text only", "A word in plain text");
   await page.press("Start composing");
   const editor = await page.find("[aria-label='The letter']");
-  await (await page.find("[aria-label='Subject']")).click();
+  await page.click("[aria-label='Subject']");
   await page.driver.actions().sendKeys("Beans, now").perform();
   await editor.click();
   await page.driver.actions().sendKeys("Dear @first").perform();

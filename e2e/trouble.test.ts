@@ -91,16 +91,16 @@ test("the same draft in two windows: each is told, changes come together, contra
   const second = await page.driver.getWindowHandle();
   await page.open(`/campaigns/${id}/compose`);
   await page.sees("Open in 1 other window");
-  await (await page.named("Preheader")).click();
+  await page.press("Preheader");
   await page.keys(Key.END, " From the second window.");
-  await (await page.named("Subject")).click();
+  await page.press("Subject");
   await page.driver.actions().keyDown(Key.CONTROL).sendKeys("a").keyUp(Key.CONTROL).perform();
   await page.keys("A second subject");
   await page.saved();
 
   await page.driver.switchTo().window(first);
   // What is typed here meets what was saved there: other words stay beside them, the same place is asked about.
-  await (await page.named("Subject")).click();
+  await page.press("Subject");
   await page.driver.actions().keyDown(Key.CONTROL).sendKeys("a").keyUp(Key.CONTROL).perform();
   await page.keys("Quite another subject");
   await page.run("window.letThrough()");
@@ -273,7 +273,7 @@ test("axe finds nothing on any page", async () => {
   await page.find("[aria-label=Answers] li li");
   await check("answers of the assistant");
   await page.open("/pictures");
-  await (await page.find("main [role=option]:has(img)")).click();
+  await page.click("main [role=option]:has(img)");
   await page.find("aside[aria-label='The picture'] img");
   await check("a picture chosen");
   await page.press("Edit");

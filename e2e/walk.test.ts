@@ -172,7 +172,7 @@ async function use(control: Control): Promise<void> {
     case "colour": {
       await element.click();
       const swatches = "[role=dialog][aria-label] button[aria-pressed=false][aria-label*='#']";
-      await (await page.find(swatches)).click();
+      await page.click(swatches);
       await page.keys(Key.ESCAPE);
       return;
     }
@@ -183,7 +183,7 @@ async function use(control: Control): Promise<void> {
       return;
     case "drawing":
       await element.click();
-      await (await page.find("[role=dialog] button[aria-pressed=false]")).click();
+      await page.click("[role=dialog] button[aria-pressed=false]");
       return;
     case "day":
       await element.click();

@@ -103,7 +103,7 @@ test("an either/or in a sentence and one in the subject: each edition reads its 
   await close();
   await page.saved();
 
-  await (await page.named("Subject")).click();
+  await page.press("Subject");
   await page.keys(Key.END);
   await insert();
   await forZone("Cool");
