@@ -93,7 +93,7 @@ const template = bound.html
       .join("");
     if (op.op === "static") return closings + op.text.replace(/\{\{/g, "\\{{");
     if (op.op === "unless") return `${closings}{{#if r${op.rule}}}`;
-    if (op.op === "jump") throw new Error("the reference has no either/or");
+    if (op.op !== "value") throw new Error("the reference has no either/or");
     return `${closings}{{v${op.slot}}}`;
   })
   .join("");

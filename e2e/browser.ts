@@ -69,14 +69,15 @@ export class Page {
 
   /** The element, once it is there and can be seen. */
   async find(css: string): Promise<WebElement> {
-    const element = await this.driver.wait(
-      until.elementLocated(By.css(css)),
+    return this.driver.wait(
+      async () => {
+        const [element] = await this.driver.findElements(By.css(css));
+        return element && (await element.isDisplayed().catch(() => false)) ? element : null;
+      },
       PATIENCE,
-      `nothing matches ${css}`,
+      `nothing that can be seen matches ${css}`,
       POLL,
-    );
-    await this.driver.wait(until.elementIsVisible(element), PATIENCE, `${css} cannot be seen`, POLL);
-    return element;
+    ) as Promise<WebElement>;
   }
 
   /** The control with that accessible name: a button, link, field or tab. */
@@ -114,8 +115,8 @@ export class Page {
   /** Clicks what is found, once it can be pressed; what is drawn anew between finding and pressing is found again. */
   private async pressed(find: () => Promise<WebElement>, what: string): Promise<void> {
     for (;;) {
-      const element = await find();
       try {
+        const element = await find();
         await this.driver.wait(until.elementIsEnabled(element), PATIENCE, `${what} cannot be pressed`, POLL);
         await this.driver.executeScript("arguments[0].scrollIntoView({block: 'center'})", element);
         return await element.click();

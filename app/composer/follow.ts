@@ -29,6 +29,7 @@ function signature(bound: Bound, rules: unknown): string {
       if (op.op === "value") return `v${op.slot}`;
       if (op.op === "static") return at < until ? op.text : "";
       if (!languages.has(at)) until = Math.max(until, op.to);
+      if (op.op === "without") return `w${op.slot}>${op.to}`;
       return op.op === "jump" ? `j${op.to}` : `u${op.rule}>${op.to}`;
     });
   });

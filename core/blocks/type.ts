@@ -39,6 +39,8 @@ export interface BlockType<B extends BlockBase> {
   outline?(block: B): Level | undefined;
   /** Its links besides those within its words. */
   links?(block: B): readonly PlacedLink[];
+  /** The addresses without which there is nothing to show: for readers for whom one is an empty tag it is left out. */
+  needs?(block: B): { src?: string; href?: string };
   /** Its tags besides those within its words and its addresses. */
   tags?(block: B): readonly MergeTag[];
   /** Brings properties that hang together back in order, as when two people changed them. */

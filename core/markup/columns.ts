@@ -16,8 +16,8 @@ export interface ColumnCell {
   share: number;
   /** More attributes for the column's element, with a leading space. */
   attributes?: string;
-  box?: ColumnBox;
-  /** Given the width of the content in px. */
+  /** Given the width of the column in px, as `write` is. */
+  box?(width: number): ColumnBox;
   write(width: number): void;
 }
 
@@ -39,24 +39,26 @@ export const STACKED = 16;
 export function columnsHtml(context: RenderContext, cells: readonly ColumnCell[], how: Surroundings): void {
   const { out, width } = context;
   const valign = how.valign ?? "top";
+  // Where there is little room, the columns take most of it.
+  const gap = Math.min(how.gap, Math.floor(width / (2 * cells.length)));
 
   if (cells.length === 1) {
     const [cell] = cells;
     out.raw(`<div${cell.attributes ?? ""} style="${css({ width: "100%" })}">`);
-    inBox(cell.box, context, () => cell.write(width));
+    inBox(cell, width, context);
     out.raw("</div>");
     return;
   }
 
   if (how.onPhones === "beside") {
-    const shares = gapShares(cells.length, how.gap);
+    const shares = gapShares(cells.length, gap);
     out.raw(`<table ${TABLE} width="100%" style="table-layout:fixed;"><tr>`);
     for (const [index, cell] of cells.entries()) {
       const { before, after } = shares[index];
       const pad = css({ padding: paddingOf([0, after, 0, before], context) });
       out.raw(`<td width="${cell.share}%" valign="${valign}" style="${pad}"><div${cell.attributes ?? ""}>`);
-      const content = Math.floor((width * cell.share) / 100) - before - after;
-      inBox(cell.box, context, () => cell.write(content));
+      const content = Math.max(1, Math.floor((width * cell.share) / 100) - before - after);
+      inBox(cell, content, context);
       out.raw("</div></td>");
     }
     out.raw("</tr></table>");
@@ -64,8 +66,8 @@ export function columnsHtml(context: RenderContext, cells: readonly ColumnCell[]
   }
 
   // What the gaps leave is shared out, so that equal shares are equally wide to the pixel.
-  const room = width - how.gap * (cells.length - 1);
-  const content = cells.map((cell) => Math.floor((room * cell.share) / 100));
+  const room = width - gap * (cells.length - 1);
+  const content = cells.map((cell) => Math.max(1, Math.floor((room * cell.share) / 100)));
   const { direction } = context;
   const reverse = how.onPhones === "reverse";
   const flow = reverse ? (direction === "ltr" ? "rtl" : "ltr") : direction;
@@ -82,7 +84,7 @@ export function columnsHtml(context: RenderContext, cells: readonly ColumnCell[]
     const slot = css({
       display: "inline-block",
       width: "100%",
-      "max-width": `${content[index] + (last ? 0 : how.gap)}px`,
+      "max-width": `${content[index] + (last ? 0 : gap)}px`,
       "vertical-align": valign,
       "font-size": `${context.theme.text.size}px`,
       "padding-bottom": last ? undefined : `${STACKED}px`,
@@ -94,24 +96,25 @@ export function columnsHtml(context: RenderContext, cells: readonly ColumnCell[]
     out.raw(`<!--[if mso]><td width="${content[index]}" valign="${valign}"${back}><![endif]-->`);
     out.raw(`<div class="col${last ? "" : " apart"}" style="${slot}">`);
     out.raw(`<div${back} class="fluid"${cell.attributes ?? ""} style="${inner}">`);
-    inBox(cell.box, context, () => cell.write(content[index]));
+    inBox(cell, content[index], context);
     out.raw("</div></div><!--[if mso]></td>");
-    if (!last && how.gap > 0) out.raw(`<td width="${how.gap}" style="padding:0;font-size:0;">&nbsp;</td>`);
+    if (!last && gap > 0) out.raw(`<td width="${gap}" style="padding:0;font-size:0;">&nbsp;</td>`);
     out.raw("<![endif]-->");
   }
   out.raw("<!--[if mso]></tr></table><![endif]--></div>");
 }
 
 /** Draws a box by a cell: on a `div` the word-processor engine would leave it out. */
-function inBox(box: ColumnBox | undefined, { out }: RenderContext, body: () => void): void {
+function inBox(cell: ColumnCell, width: number, { out }: RenderContext): void {
+  const box = cell.box?.(width);
   if (!box || box.style === "") {
-    body();
+    cell.write(width);
     return;
   }
   const { style, bgcolor, tone } = box;
   out.raw(
     `<table ${TABLE} width="100%"><tr><td${classAttribute(tone)}${bgcolor ? ` bgcolor="${bgcolor}"` : ""} style="${style}">`,
   );
-  body();
+  cell.write(width);
   out.raw("</td></tr></table>");
 }

@@ -26,6 +26,8 @@ export interface RenderContext {
   /** Of the email, as a language tag. */
   language: string;
   direction: Direction;
+  /** Whether all that is written is one link, in which no other can stand. */
+  linked?: boolean;
   /** Parameters of the campaign's links. */
   links?: LinkRules;
   /** Whether the text part lists its addresses at the end. */

@@ -6,16 +6,29 @@ export const TABLE = 'role="presentation" cellpadding="0" cellspacing="0" border
 /** Lets a word that is wider than its place break, in all kinds of mail programs. */
 export const LONG_WORDS = { "overflow-wrap": "anywhere", "word-break": "break-word" };
 
+/** The size of letters from which on a line height belongs to words, in px: below, it is the height of an empty place. */
+const LETTERS = 8;
+
 /**
- * A `style` attribute's value from properties in order; those without a value are left out. A line height is told to
- * the word-processor engine as exact: it would take it for the least otherwise.
+ * A line height as a style says it. The word-processor engine is told that it is exact (it would take it for the least
+ * otherwise), and in px; for all others it has no unit, so that it grows with the letters where only they do.
  */
+function lineHeight(height: string, size: string): string {
+  const [line, letters] = [Number.parseFloat(height), Number.parseFloat(size)];
+  if (!height.endsWith("px") || !size.endsWith("px") || letters < LETTERS)
+    return `mso-line-height-rule:exactly;line-height:${height};`;
+  return `mso-line-height-rule:exactly;mso-line-height-alt:${height};line-height:${Math.round((line / letters) * 1000) / 1000};`;
+}
+
+/** A `style` attribute's value from properties in order; those without a value are left out. */
 export function css(properties: Record<string, string | number | undefined | false>): string {
   let text = "";
   for (const [name, value] of Object.entries(properties)) {
     if (value === undefined || value === false || value === "") continue;
-    if (name === "line-height") text += "mso-line-height-rule:exactly;";
-    text += `${name}:${value};`;
+    text +=
+      name === "line-height"
+        ? lineHeight(String(value), String(properties["font-size"]))
+        : `${name}:${value};`;
   }
   return escapeHtml(text);
 }
@@ -27,9 +40,14 @@ export function styleAttribute(text: string): string {
 
 /**
  * Marks the element whose words can be edited in place, for the canvas.
+ * @param kind a `face` is a line that is a link as a whole, in which no other can stand
  * @param key the property of the block that holds them
  */
-export function editMark(context: { marks: boolean }, kind: "prose" | "line", key = "content"): string {
+export function editMark(
+  context: { marks: boolean },
+  kind: "prose" | "line" | "face",
+  key = "content",
+): string {
   return context.marks ? ` data-edit="${key}" data-edit-kind="${kind}"` : "";
 }
 

@@ -22,6 +22,7 @@ export {
   rowHtml,
 } from "./link-row";
 export {
+  linkAround,
   NO_PICTURE,
   type PictureParts,
   pictureHtml,
@@ -32,6 +33,7 @@ export {
   waitingPicture,
 } from "./picture";
 export { firstProse, firstWords, proseHtml, proseText } from "./prose";
+export { within } from "./room";
 export {
   attributeOf,
   encodeTyped,

@@ -1,4 +1,13 @@
-import { fontStack, hrefOfMarks, type Inline, kindOf, type Mark, type Theme, type Toggle } from "../email";
+import {
+  fontStack,
+  hrefOfMarks,
+  type Inline,
+  kindOf,
+  type Mark,
+  type Theme,
+  type Toggle,
+  whenAddress,
+} from "../email";
 import type { RenderContext } from "./context";
 import { css, styleAttribute } from "./html";
 import { hrefOf, textTarget } from "./targets";
@@ -23,15 +32,15 @@ export function writeInline(
   for (const [index, it] of content.entries()) {
     const kind = kindOf(it);
     if (part === "html") {
-      const marks = it.marks ?? [];
+      const marks = (it.marks ?? []).filter(({ type }) => type !== "link" || !context.linked);
       let inner = context;
       for (const mark of marks) inner = openTag(mark, voice, inner);
       kind.write(it, context, within(inner));
-      for (const mark of [...marks].reverse()) out.raw(closeTag(mark));
+      for (const mark of [...marks].reverse()) closeMark(mark, context);
       continue;
     }
     kind.write(it, context, within(context));
-    const href = hrefOfMarks(it);
+    const href = context.linked ? undefined : hrefOfMarks(it);
     if (part === "text" && href !== undefined && hrefOfMarks(content[index + 1]) !== href) {
       // An address that stands there in so many letters need not be said again.
       if (kind.atom || kind.words(it) !== href) out.raw(textTarget(href, context, "brackets"));
@@ -52,12 +61,10 @@ export const TOGGLE_ELEMENTS: Record<Toggle, string> = {
 /** Raised and lowered letters keep the line they stand in as high as it was. */
 const RAISED = css({ "font-size": "75%", "line-height": "0" });
 
-function closeTag(mark: Mark): string {
-  return mark.type === "link"
-    ? "</a>"
-    : mark.type === "style"
-      ? "</span>"
-      : `</${TOGGLE_ELEMENTS[mark.type]}>`;
+function closeMark(mark: Mark, context: RenderContext): void {
+  const { out } = context;
+  if (mark.type === "link") whenAddress(mark.attrs.href, "link", context, () => out.raw("</a>"));
+  else out.raw(mark.type === "style" ? "</span>" : `</${TOGGLE_ELEMENTS[mark.type]}>`);
 }
 
 /** What tells a link in words apart from them, beside its colour: a line, a weight, or both. */
@@ -75,7 +82,10 @@ function openTag(mark: Mark, voice: Voice, context: RenderContext): RenderContex
     case "link": {
       const { color, tone } = ink(undefined, voice.links ?? "link", context);
       const look = css({ color, ...linkLook(theme) });
-      out.raw(`<a href="${hrefOf(mark.attrs.href, context)}"${classAttribute(tone)} style="${look}">`);
+      const { href } = mark.attrs;
+      whenAddress(href, "link", context, () =>
+        out.raw(`<a href="${hrefOf(href, context)}"${classAttribute(tone)} style="${look}">`),
+      );
       return context;
     }
     case "style": {

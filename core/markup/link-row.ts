@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { type Align, AlignSchema, ColorSchema } from "../email";
+import { type Align, AlignSchema, ColorSchema, whenAddress } from "../email";
 import { type RenderContext, sideOf, tableAt } from "./context";
 import { GLYPH_NAMES, type GlyphName, glyphImg, squareImg } from "./glyphs";
 import { css, TABLE } from "./html";
@@ -41,15 +41,17 @@ export function rowHtml(
 ): void {
   const { out } = context;
   const side = sideOf(align, context);
-  out.raw(`<div style="${css({ "text-align": side, "line-height": "28px" })}">`);
+  out.raw(`<div style="${css({ "text-align": side, "font-size": "14px", "line-height": "28px" })}">`);
   const place = tableAt(align, context);
   out.raw(`<!--[if mso]>${place.open}<table ${TABLE}${place.align}><tr><![endif]-->`);
   for (const [index, link] of links.entries()) {
-    if (index > 0) out.raw(" ");
-    out.raw('<!--[if mso]><td style="padding:8px 12px;"><![endif]-->');
-    out.raw(`<a href="${hrefOf(link.href, context)}"${classAttribute(link.tone)} style="${link.style}">`);
-    link.write();
-    out.raw("</a><!--[if mso]></td><![endif]-->");
+    whenAddress(link.href, "link", context, () => {
+      if (index > 0) out.raw(" ");
+      out.raw('<!--[if mso]><td style="padding:8px 12px;"><![endif]-->');
+      out.raw(`<a href="${hrefOf(link.href, context)}"${classAttribute(link.tone)} style="${link.style}">`);
+      link.write();
+      out.raw("</a><!--[if mso]></td><![endif]-->");
+    });
   }
   out.raw(`<!--[if mso]></tr></table>${place.close}<![endif]--></div>`);
 }
@@ -89,5 +91,7 @@ export function linkRowHtml(links: readonly RowLink[], look: LinkRowLook, contex
 
 /** Writes a label with the address it leads to on a line of its own. */
 export function linkText(label: string, href: string, context: RenderContext): void {
-  context.out.raw(`${label}${textTarget(href, context, "colon")}\n`);
+  whenAddress(href, "textLink", context, () =>
+    context.out.raw(`${label}${textTarget(href, context, "colon")}\n`),
+  );
 }

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { type Align, hasTyped, typedString } from "../email";
+import { type Align, hasTyped, typedString, whenAddress } from "../email";
 import { variantAddress } from "../pictures";
 import { absolute, escapeHtml } from "../program";
 import { type RenderContext, sideOf } from "./context";
@@ -55,7 +55,7 @@ export function pictureHtml(
   className = "",
 ): void {
   const { out, theme } = context;
-  const width = Math.round((context.width * place.width) / 100);
+  const width = Math.max(1, Math.round((context.width * place.width) / 100));
   const { natural } = picture;
   const address = pictureAddress(picture, width, context);
   if (address === "") {
@@ -81,23 +81,42 @@ export function pictureHtml(
     "line-height": "20px",
     color: words.color,
   });
-  const link = picture.href ? hrefOf(picture.href, context) : undefined;
   const size = ` width="${width}"${height ? ` height="${height}"` : ""}`;
-  out.raw(`<table ${TABLE} width="100%"><tr><td align="${side}">`);
-  if (link) out.raw(`<a href="${link}" style="text-decoration:none;">`);
   const alt = picture.decorative ? "" : picture.alt;
-  out.raw(
-    `<img src="${address}" alt="${attributeOf(alt, context)}"${size}${classAttribute(className, place.width === 100 && "fluid", behind?.tone, words.tone)} style="${style}">`,
-  );
-  if (link) out.raw("</a>");
-  out.raw("</td></tr></table>");
+  whenAddress(picture.src, "src", context, () => {
+    out.raw(`<table ${TABLE} width="100%"><tr><td align="${side}">`);
+    linkAround(picture.href, ' style="text-decoration:none;"', context, () =>
+      out.raw(
+        `<img src="${address}" alt="${attributeOf(alt, context)}"${size}${classAttribute(className, place.width === 100 && "fluid", behind?.tone, words.tone)} style="${style}">`,
+      ),
+    );
+    out.raw("</td></tr></table>");
+  });
+}
+
+/** Writes what is a link where there is one, and for readers for whom it leads somewhere. */
+export function linkAround(
+  href: string | undefined,
+  attributes: string,
+  context: RenderContext,
+  body: () => void,
+): void {
+  const { out } = context;
+  const link = (write: () => void) => {
+    if (href) whenAddress(href, "link", context, write);
+  };
+  link(() => out.raw(`<a href="${hrefOf(href ?? "", context)}"${attributes}>`));
+  body();
+  link(() => out.raw("</a>"));
 }
 
 /** Writes what a picture says, for the plain-text part. */
 export function pictureText(picture: PictureParts, context: RenderContext): void {
   if (picture.src === "" || picture.decorative || picture.alt === "") return;
   const link = picture.href ? textTarget(picture.href, context, "brackets") : "";
-  context.out.raw(`[${typedString(picture.alt, "text", context)}]${link}\n\n`);
+  whenAddress(picture.src, "src", context, () =>
+    context.out.raw(`[${typedString(picture.alt, "text", context)}]${link}\n\n`),
+  );
 }
 
 /** What a picture still needs before it can be sent. */

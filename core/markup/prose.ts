@@ -64,17 +64,27 @@ function nodesHtml(nodes: readonly RichNode[], styles: ProseStyles, context: Ren
   }
 }
 
-/** Writes paragraphs and lists as text: an empty line between paragraphs, a mark before list items. */
-export function proseText(nodes: readonly RichNode[], context: RenderContext, indent = ""): void {
+/**
+ * Writes paragraphs and lists as text: an empty line between paragraphs, a mark before list items.
+ * @param end writes what stands behind the last word
+ */
+export function proseText(
+  nodes: readonly RichNode[],
+  context: RenderContext,
+  end?: () => void,
+  indent = "",
+): void {
   const { out } = context;
-  for (const node of nodes) {
+  for (const [at, node] of nodes.entries()) {
+    const last = at === nodes.length - 1 ? end : undefined;
     if (node.type === "paragraph") {
       writeInline(node.content ?? [], context);
+      last?.();
       out.raw(indent === "" ? "\n\n" : "\n");
     } else {
       for (const [index, item] of node.content.entries()) {
         out.raw(`${indent}${node.type === "bulletList" ? "-" : `${index + 1}.`} `);
-        proseText(item.content, context, `${indent}  `);
+        proseText(item.content, context, index === node.content.length - 1 ? last : undefined, `${indent}  `);
       }
       if (indent === "") out.raw("\n");
     }

@@ -1,4 +1,4 @@
-import { readTyped, typedString, typedTag } from "../email";
+import { hasTyped, readTyped, typedString, typedTag, whenAddress } from "../email";
 import { isSafeHref, numberedMark } from "../program";
 import type { RenderContext } from "./context";
 
@@ -53,8 +53,16 @@ export function attributeOf(words: string, context: Around): string {
 export function textTarget(href: string, context: RenderContext, form: "colon" | "brackets"): string {
   const target = targetOf(href, context);
   if (target === "#") return "";
-  if (context.numbered) return ` ${numberedMark(target)}`;
-  return form === "colon" ? `: ${target}` : ` (${target})`;
+  const said = context.numbered
+    ? ` ${numberedMark(target)}`
+    : form === "colon"
+      ? `: ${target}`
+      : ` (${target})`;
+  if (!hasTyped(href)) return said;
+  const { known, out } = context;
+  return out.tables.insert((inner) =>
+    whenAddress(href, "textLink", { known, out: inner }, () => inner.raw(said)),
+  );
 }
 
 /** Typed words as a piece of an address: percent-encoded, with their tags as they are. */

@@ -1,7 +1,7 @@
 import { type Contact, fieldValue } from "../audience";
 import type { Code, Slot } from "../program";
 import { isAlwaysThere } from "./editions";
-import { type Reader, slotText } from "./value";
+import { hasText, type Reader, slotText } from "./value";
 
 /** Turns text into bytes. Joining the bytes of two texts must mean the same as the two texts joined. */
 export type ByteEncoder = (text: string) => Uint8Array;
@@ -10,6 +10,7 @@ type ByteOp =
   | { op: "static"; bytes: Uint8Array }
   | { op: "value"; slot: number }
   | { op: "unless"; rule: number; to: number }
+  | { op: "without"; slot: number; to: number }
   | { op: "jump"; to: number };
 
 /** A part whose static text has been encoded once. */
@@ -98,6 +99,8 @@ export function runBytes(
     const op = ops[at];
     if (op.op === "static") out.write(op.bytes);
     else if (op.op === "value") out.write(bytesOf(part, op.slot, tables.slots[op.slot], reader));
-    else if (op.op === "jump" || !tables.rules[op.rule](reader.contact)) at = op.to - 1;
+    else if (op.op === "without") {
+      if (!hasText(tables.slots[op.slot], reader)) at = op.to - 1;
+    } else if (op.op === "jump" || !tables.rules[op.rule](reader.contact)) at = op.to - 1;
   }
 }

@@ -182,6 +182,8 @@ function skeleton(
   for (const op of code) {
     position.push(steps.length);
     if (op.op === "unless") steps.push({ asked: op.rule, to: op.to });
+    else if (op.op === "without" && fieldOfSlot[op.slot] >= 0)
+      steps.push({ asked: ruleCount + fieldOfSlot[op.slot], to: op.to });
     else if (op.op === "jump") steps.push({ asked: null, to: op.to });
     else if (op.op === "value" && fieldOfSlot[op.slot] >= 0)
       steps.push({ asked: ruleCount + fieldOfSlot[op.slot], to: null });

@@ -71,6 +71,10 @@ const href = fc.constantFrom(
   "https://s.example/",
   "https://s.example/?who={$a else=|you|}",
   "{$lookup.l}",
+  "{$a}",
+  "{$c or=b}",
+  "{$b else=|https://s.example/all|}",
+  "{$lookup.l else=|https://s.example/l|}",
   "https://s.example/{$code.k}",
 );
 /** What is said in some other languages, among them two kinds of one. */

@@ -3,7 +3,7 @@ import type { Code } from "../program";
 import { type Bound, partsOf } from "./bind";
 import { type Edition, type EditionCount, editionCounter, editionQuestions, hasWords } from "./editions";
 import { givenTo } from "./neutral";
-import { previewAddresses, type Reader, readerOf, slotText } from "./value";
+import { hasText, previewAddresses, type Reader, readerOf, slotText } from "./value";
 
 /** Moduli near 2^26, so that a product is exact in a double, and a base for each: 104 bits together. */
 const MODULI = [67_108_859, 67_108_837, 67_108_819, 67_108_777] as const;
@@ -58,6 +58,9 @@ function digester(bound: Bound): (contact: Contact) => string {
       else if (op.op === "value") {
         const slot = bound.slots[op.slot];
         add(of(slotText({ ...slot, ...givenTo(slot, reader) }, reader)));
+      } else if (op.op === "without") {
+        const slot = bound.slots[op.slot];
+        if (!hasText({ ...slot, ...givenTo(slot, reader) }, reader)) at = op.to - 1;
       } else if (op.op === "jump" || !bound.rules[op.rule](reader.contact)) at = op.to - 1;
     }
     add(END);

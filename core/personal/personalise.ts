@@ -2,7 +2,7 @@ import type { Contact } from "../audience";
 import { type Code, escapeHtml, type Slot } from "../program";
 import type { Bound } from "./bind";
 import { finishText } from "./finish";
-import { type Reader, slotText } from "./value";
+import { hasText, type Reader, slotText } from "./value";
 
 /** One reader's message, in words. */
 export interface Message {
@@ -36,6 +36,9 @@ export function run(
         break;
       case "unless":
         if (!tables.rules[op.rule](reader.contact)) at = op.to - 1;
+        break;
+      case "without":
+        if (!hasText(tables.slots[op.slot], reader)) at = op.to - 1;
         break;
       case "jump":
         at = op.to - 1;

@@ -115,8 +115,8 @@ describe("tags in places", () => {
     const email = emailWith([button("{$page}")]);
     const leads = (page: unknown) => attributes(get(email, { page }).html, "a", "href")[0];
     expect(leads("https://a.example/?x=1&y=2")).toBe("https://a.example/?x=1&y=2");
-    expect(leads("javascript:alert(1)")).toBe("#");
-    expect(leads(undefined)).toBe("#");
+    expect(leads("javascript:alert(1)")).toBeUndefined();
+    expect(leads(undefined)).toBeUndefined();
   });
 
   test("a link of a lookup differs from reader to reader, and may hold tags; parameters are put behind", () => {
@@ -146,7 +146,7 @@ describe("tags in places", () => {
     const email = emailWith([picture({ src: "{$lookup.adviser.portrait}", alt: "{$lookup.adviser}" })]);
     const src = (zone?: string) => attributes(get(email, { zone }).html, "img", "src")[0];
     expect(src("cool")).toBe("https://septima.example/pictures/ottilie.png");
-    expect(src("odd")).toBe("");
+    expect(src("odd")).toBeUndefined();
     expect(attributes(get(email, { zone: "cool" }).html, "img", "alt")).toEqual(["Ottilie Marsh"]);
   });
 

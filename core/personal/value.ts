@@ -155,3 +155,10 @@ export function slotText(slot: Slot, reader: Reader): string {
   if (!apart) return written(text, sink);
   return sink === "html" ? `<bdi>${written(text, sink)}</bdi>` : `\u2068${written(text, sink)}\u2069`;
 }
+
+/** Whether there is anything to write for a slot; an address that leads nowhere is nothing. */
+export function hasText(slot: Slot, reader: Reader): boolean {
+  // What is named instead of written is there, whatever its name.
+  const text = slot.given ?? slotText(slot, reader);
+  return text !== "" && text !== "#";
+}

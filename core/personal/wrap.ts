@@ -23,7 +23,7 @@ export function wrapCode(code: Code, width: number): Code {
     const jumped = arriving.get(index);
     // Behind a jump nobody arrives on foot.
     if (jumped !== undefined) column = code[index - 1]?.op === "jump" ? jumped : Math.max(column, jumped);
-    if (op.op === "unless" || op.op === "jump") {
+    if (op.op !== "static" && op.op !== "value") {
       arriving.set(op.to, Math.max(arriving.get(op.to) ?? 0, column));
       return op;
     }

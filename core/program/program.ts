@@ -31,15 +31,20 @@ export type Instruction =
   | { op: "static"; text: string }
   | { op: "value"; slot: number }
   | { op: "unless"; rule: number; label: number }
+  | { op: "without"; slot: number; label: number }
   | { op: "jump"; label: number }
   | { op: "label"; label: number }
   | { op: "hole"; source: string; fill: (content: LiveContent, out: Writer) => void };
 
-/** What is run per reader. `unless` jumps to an index when the rule does not hold, `jump` always; both only ahead. */
+/**
+ * What is run per reader. `unless` jumps to an index when the rule does not hold, `without` when there is nothing to
+ * write for a slot, `jump` always; all only ahead.
+ */
 export type Op =
   | { op: "static"; text: string }
   | { op: "value"; slot: number }
   | { op: "unless"; rule: number; to: number }
+  | { op: "without"; slot: number; to: number }
   | { op: "jump"; to: number };
 
 export type Code = readonly Op[];
@@ -128,6 +133,47 @@ export class Writer {
     const label = this.tables.label();
     this.push({ op: "unless", rule: this.tables.rule(rule), label });
     body();
+    return this.mark(label);
+  }
+
+  /**
+   * Adds what `body` writes, once, for the readers of whom the first case whose rule they meet says yes, and what
+   * `otherwise` writes for the rest. A slot says yes where there is something to write for it.
+   * @param cases the last has no rule
+   */
+  whether(
+    cases: readonly { when?: Rule; there: boolean | Slot }[],
+    body: () => void,
+    otherwise?: () => void,
+  ): this {
+    if (cases.every(({ there }) => there === true)) body();
+    else if (cases.every(({ there }) => there === false)) otherwise?.();
+    else this.decide(cases, body, otherwise);
+    return this;
+  }
+
+  private decide(
+    cases: readonly { when?: Rule; there: boolean | Slot }[],
+    body: () => void,
+    otherwise: (() => void) | undefined,
+  ) {
+    const [yes, no, end] = [this.tables.label(), this.tables.label(), this.tables.label()];
+    for (const { when, there } of cases) {
+      const next = this.tables.label();
+      if (when) this.push({ op: "unless", rule: this.tables.rule(when), label: next });
+      if (typeof there !== "boolean") this.push({ op: "without", slot: this.tables.slot(there), label: no });
+      this.push({ op: "jump", label: there === false ? no : yes });
+      this.mark(next);
+    }
+    this.mark(yes);
+    body();
+    if (otherwise) this.push({ op: "jump", label: end });
+    this.mark(no);
+    otherwise?.();
+    this.mark(end);
+  }
+
+  private mark(label: number): this {
     this.push({ op: "label", label });
     return this;
   }
@@ -140,11 +186,10 @@ export class Writer {
       this.push({ op: "unless", rule: this.tables.rule(when), label: next });
       body();
       this.push({ op: "jump", label: end });
-      this.push({ op: "label", label: next });
+      this.mark(next);
     }
     otherwise();
-    this.push({ op: "label", label: end });
-    return this;
+    return this.mark(end);
   }
 
   /** Leaves a place for live content; `fill` writes it once the articles of the source are there. */
@@ -200,10 +245,11 @@ export function resolve(instructions: readonly Instruction[], tables: Tables, co
           ops.push(it);
           break;
         case "unless":
+        case "without":
         case "jump": {
-          const jump: Op & { to: number } =
-            it.op === "jump" ? { op: "jump", to: -1 } : { op: "unless", rule: it.rule, to: -1 };
-          jumps.set(it.label, [...(jumps.get(it.label) ?? []), jump]);
+          const { label, ...rest } = it;
+          const jump: Op & { to: number } = { ...rest, to: -1 };
+          jumps.set(label, [...(jumps.get(label) ?? []), jump]);
           ops.push(jump);
           break;
         }

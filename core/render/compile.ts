@@ -34,6 +34,7 @@ import {
   styleAttribute,
   TABLE,
   vmlBackdrop,
+  within,
   writeInline,
 } from "../markup";
 import { absolute, directionOf, escapeHtml, type Program, Tables, Writer } from "../program";
@@ -41,6 +42,7 @@ import { versionsOf } from "../translation";
 import { classesOf, nodeMark } from "./attributes";
 import { fontsHtml, messageCss } from "./css";
 import { headingLevels } from "./levels";
+import { whenNeeded } from "./needs";
 import { phoneClasses } from "./phone";
 import { writeText } from "./text";
 import { wordsFrom } from "./words-from";
@@ -214,10 +216,12 @@ function paddingCss(padding: Padding): string {
 
 export function writeSection(section: Section, context: RenderContext, cell: CellWriter): void {
   const { out, theme } = context;
-  const padding = section.padding ?? { ...NO_PADDING, top: theme.space.section, bottom: theme.space.section };
   const full = section.width ?? theme.width;
-  const edges = 2 * (section.border?.width ?? 0);
-  const width = full - padding.left - padding.right - edges;
+  const { padding, width } = within(
+    section.padding ?? { ...NO_PADDING, top: theme.space.section, bottom: theme.space.section },
+    full,
+    2 * (section.border?.width ?? 0),
+  );
   const { picture } = section;
   const own = section.contentBackground ?? section.background;
   const open = picture?.open === true && section.contentBackground === undefined;
@@ -270,8 +274,10 @@ export function writeSection(section: Section, context: RenderContext, cell: Cel
 
 function writeRow(row: Row, context: RenderContext, cell: CellWriter): void {
   const { out, theme } = context;
-  const padding = row.padding ?? { ...NO_PADDING, left: theme.space.inset, right: theme.space.inset };
-  const width = context.width - padding.left - padding.right;
+  const { padding, width } = within(
+    row.padding ?? { ...NO_PADDING, left: theme.space.inset, right: theme.space.inset },
+    context.width,
+  );
   const { attribute, style: hide } = classesOf(row);
   const inset = !row.phone && (padding.left > 20 || padding.right > 20) && "inset";
   const behind = ownGround(row.background, context);
@@ -293,20 +299,22 @@ function writeRow(row: Row, context: RenderContext, cell: CellWriter): void {
 
 function columnCell(column: Column, context: RenderContext, cell: CellWriter): ColumnCell {
   const behind = ownGround(column.background, context);
+  const inside = (full: number) =>
+    within(column.padding ?? NO_PADDING, full, 2 * (column.border?.width ?? 0));
   return {
     share: column.width,
     attributes: nodeMark(column.id, "column", false, context),
-    box: {
+    box: (full) => ({
       style: css({
         "background-color": behind.color,
-        padding: column.padding && paddingCss(column.padding),
+        padding: column.padding && paddingCss(inside(full).padding),
         border: borderCss(column.border),
         "border-radius": column.radius ? `${column.radius}px` : undefined,
       }),
       bgcolor: behind.color,
       tone: behind.tone,
-    },
-    write: (room) => writeColumn(column, { ...behind.inside, width: columnRoom(column, room) }, cell),
+    }),
+    write: (full) => writeColumn(column, { ...behind.inside, width: inside(full).width }, cell),
   };
 }
 
@@ -316,11 +324,6 @@ function ownGround(
   context: RenderContext,
 ): { color: string | undefined; tone: string; inside: RenderContext } {
   return own === undefined ? { color: undefined, tone: "", inside: context } : ground(own, "paper", context);
-}
-
-function columnRoom(column: Column, width: number): number {
-  const inside = column.padding ? column.padding.left + column.padding.right : 0;
-  return width - inside - 2 * (column.border?.width ?? 0);
 }
 
 function writeColumn(column: Column, context: RenderContext, cell: CellWriter): void {
@@ -341,21 +344,38 @@ export function writeBlockCell(
   levels: ReadonlyMap<string, Level>,
 ): void {
   const { out, theme } = context;
-  const padding = block.padding ?? { ...NO_PADDING, top: theme.space.block, bottom: theme.space.block };
+  const { padding, width } = within(
+    block.padding ?? { ...NO_PADDING, top: theme.space.block, bottom: theme.space.block },
+    context.width,
+  );
   const hide = classesOf(block);
   const behind = ownGround(block.background, context);
   const style = css({ padding: paddingCss(padding), "background-color": behind.color });
   const classes = classAttribute(behind.tone, ...(block.phone ? phoneClasses(block.phone) : []));
-  out.raw(`<tr${hide.attribute}${styleAttribute(hide.style)}>`);
-  out.raw(
-    `<td${classes}${nodeMark(block.id, "block", !!block.show, context)}${behind.color ? ` bgcolor="${behind.color}"` : ""} style="${style}">`,
-  );
-  blockType(block.type)?.html(block, {
+  const inCell = (body: () => void) => {
+    out.raw(`<tr${hide.attribute}${styleAttribute(hide.style)}>`);
+    out.raw(
+      `<td${classes}${nodeMark(block.id, "block", !!block.show, context)}${behind.color ? ` bgcolor="${behind.color}"` : ""} style="${style}">`,
+    );
+    body();
+    out.raw("</td></tr>");
+  };
+  const inside = {
     ...behind.inside,
-    width: context.width - padding.left - padding.right,
+    width,
     level: levels.get(block.id) ?? 1,
-  });
-  out.raw("</td></tr>");
+  };
+  whenNeeded(
+    block,
+    context,
+    () => inCell(() => blockType(block.type)?.html(block, inside)),
+    context.marks
+      ? () =>
+          inCell(() => {
+            out.raw('<div class="waiting live">Left out for this reader: its tag is empty for them</div>');
+          })
+      : undefined,
+  );
 }
 
 /**

@@ -26,7 +26,7 @@ function headingCss({ headings }: Theme): string {
       const { phone, line, size, tracking } = headings[`h${look}`];
       if (!phone || phone >= size) return "";
       const letters = tracking ? `;letter-spacing:${Math.round(phone * tracking) / 1000}px!important` : "";
-      return `.look-${look}{font-size:${phone}px!important;line-height:${Math.round(phone * line)}px!important${letters}}`;
+      return `.look-${look}{font-size:${phone}px!important;line-height:${line}!important${letters}}`;
     })
     .join("");
 }

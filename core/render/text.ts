@@ -2,6 +2,7 @@ import type { Rule } from "../audience";
 import { blockType } from "../blocks";
 import type { Block, Email } from "../email";
 import { type RenderContext, writeInline } from "../markup";
+import { whenNeeded } from "./needs";
 
 /** Writes the plain-text part: what stands in the design, in reading order, for those who get it. */
 export function writeText(email: Email, context: RenderContext): void {
@@ -25,9 +26,12 @@ export function writeText(email: Email, context: RenderContext): void {
 
 /** Writes the text of one block: its own words, or what its type gives. */
 export function writeBlockText(block: Block, context: RenderContext): void {
-  if (!block.ownText) blockType(block.type)?.text(block, context);
-  else if (block.ownText.words.length > 0) {
-    writeInline(block.ownText.words, context);
-    context.out.raw("\n\n");
-  }
+  const { ownText } = block;
+  whenNeeded(block, context, () => {
+    if (!ownText) blockType(block.type)?.text(block, context);
+    else if (ownText.words.length > 0) {
+      writeInline(ownText.words, context);
+      context.out.raw("\n\n");
+    }
+  });
 }

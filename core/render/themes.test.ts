@@ -86,7 +86,7 @@ test("a large heading is smaller on phones, unless it has a size of its own", ()
   Object.assign(block, { level: 1 });
   const html = messageIn(market, email).html;
   expect(html).toMatch(/<h1[^>]* class="[^"]*look-1[^"]*" style="[^"]*font-size:72px/);
-  expect(html).toContain(".look-1{font-size:52px!important;line-height:49px!important");
+  expect(html).toContain(".look-1{font-size:52px!important;line-height:0.95!important");
   Object.assign(block, { size: 30 });
   expect(messageIn(market, email).html).not.toMatch(/<h1[^>]* class="[^"]*look-1/);
 });

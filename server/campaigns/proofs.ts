@@ -112,7 +112,7 @@ export async function sendProof(
 
 /** Puts a line above the email, in HTML and text. */
 function withNote(bound: Bound, note: string): Bound {
-  const bar = `<div style="padding:10px 16px;background-color:#FFF4D6;color:#3A2A00;font-family:Helvetica,Arial,sans-serif;font-size:14px;line-height:20px;">${escapeHtml(note)}</div>`;
+  const bar = `<div style="padding:10px 16px;background-color:#FFF4D6;color:#3A2A00;font-family:Helvetica,Arial,sans-serif;font-size:14px;line-height:1.45;">${escapeHtml(note)}</div>`;
   return {
     ...bound,
     html: bound.html.map((op) =>

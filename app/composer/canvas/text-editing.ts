@@ -12,7 +12,7 @@ import { linkLook } from "~/core/markup";
 import { cleanPaste } from "~/core/writing";
 import { say, spokenTo, writtenIn } from "../language";
 import { type Composer, TYPING } from "../store";
-import { fromEditor, inlineFromEditor, inlineToEditor, toEditor } from "../text/convert";
+import { fromEditor, inlineFromEditor, inlineToEditor, toEditor, withoutLinks } from "../text/convert";
 import { type EditorHost, refreshTags, textExtensions } from "../text/extensions";
 import { themeOf } from "../theme";
 
@@ -29,7 +29,8 @@ export function editInPlace(
 ): (() => void) | null {
   const place = cell.querySelector<HTMLElement>(`[data-edit="${CSS.escape(key)}"]`);
   if (!place) return null;
-  const kind = place.dataset.editKind === "prose" ? "prose" : "line";
+  const { editKind } = place.dataset;
+  const kind = editKind === "prose" || editKind === "face" ? editKind : "line";
   const theme = themeOf(store.getState());
   place.style.setProperty("--gap", kind === "prose" ? `${theme.text.gap}px` : "0px");
   place.style.setProperty("--link", theme.light.link);
@@ -40,7 +41,8 @@ export function editInPlace(
   const read = (words: unknown) =>
     kind === "prose"
       ? toEditor((words as RichDoc | undefined) ?? richText())
-      : inlineToEditor((words as Inline[] | undefined) ?? []);
+      : inlineToEditor(held((words as Inline[] | undefined) ?? []));
+  const held = (words: Inline[]) => (kind === "face" ? withoutLinks(words) : words);
   const language = spokenTo(store.getState());
   const unit = { block: block.id, path: key };
   const there = () => findNode(store.getState().email, block.id) !== undefined;

@@ -27,6 +27,10 @@ export function inlineToEditor(content: readonly Inline[]): JSONContent {
   };
 }
 
+/** The same words where none of them may be a link. */
+export const withoutLinks = (content: readonly Inline[]): Inline[] =>
+  content.map((it) => (it.marks ? { ...it, marks: it.marks.filter(({ type }) => type !== "link") } : it));
+
 function node(it: RichNode): JSONContent {
   if (it.type === "paragraph") return it.attrs?.align ? it : { type: "paragraph", content: it.content };
   return {

@@ -195,14 +195,18 @@ const keys = (host: EditorHost, kind: EditorKind) =>
           return true;
         },
         Escape: leave,
-        ...(kind === "line" || kind === "plain" ? { Tab: go(1), "Shift-Tab": go(-1) } : {}),
+        ...(kind !== "prose" && kind !== "lines" && kind !== "letter"
+          ? { Tab: go(1), "Shift-Tab": go(-1) }
+          : {}),
       };
     },
   });
 
-/** `prose` has paragraphs and lists, `line` one line with marks, `plain` one without, `lines` several without. */
-/** `letter` is paragraphs of plain words. */
-export type EditorKind = "prose" | "line" | "plain" | "lines" | "letter";
+/**
+ * `prose` has paragraphs and lists, `line` one line with marks, `face` one that is a link as a whole, `plain` one without
+ * marks, `lines` several without; `letter` is paragraphs of plain words.
+ */
+export type EditorKind = "prose" | "line" | "face" | "plain" | "lines" | "letter";
 
 /** The marks, lists and tags of our rich text; undo is the composer's. */
 export function textExtensions(host: EditorHost, kind: EditorKind): Extensions {
@@ -215,7 +219,8 @@ export function textExtensions(host: EditorHost, kind: EditorKind): Extensions {
     ...(kind === "prose" ? [BulletList, OrderedList, ListItem, ListKeymap] : []),
     mergeTag(host),
     either(host),
-    ...(plain ? [] : [Bold, Italic, Underline, Strike, linkMark, ...scriptMarks, wordStyle, wordToggles]),
+    ...(plain ? [] : [Bold, Italic, Underline, Strike, ...scriptMarks, wordStyle, wordToggles]),
+    ...(plain || kind === "face" ? [] : [linkMark]),
     ...(kind === "prose" ? [paragraphAlign] : []),
     typedMenus(host.typed, host.slashes && !plain ? ["/", "@"] : ["@"]),
     keys(host, kind),

@@ -128,7 +128,7 @@ export const FormatBar = memo(function FormatBar({ below, room }: { below: boole
         </IconButton>
       ))}
       <LookButton editor={editor} />
-      <LinkButton editor={editor} />
+      {editor.schema.marks.link && <LinkButton editor={editor} />}
       {lists && (
         <>
           <IconButton

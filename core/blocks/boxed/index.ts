@@ -1,6 +1,16 @@
 import { z } from "zod";
 import { AlignSchema, BlockBaseSchema, ColorSchema, RichDocSchema, richText } from "../../email";
-import { classAttribute, css, edge, firstProse, ground, proseHtml, proseText, TABLE } from "../../markup";
+import {
+  classAttribute,
+  css,
+  edge,
+  firstProse,
+  ground,
+  proseHtml,
+  proseText,
+  TABLE,
+  within,
+} from "../../markup";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -35,18 +45,23 @@ export const boxed: BlockType<BoxedBlock> = {
   look: ["align", "color", "size", "face", "edge", "edgeWidth", "radius", "inside"],
   html(block, context) {
     const { out } = context;
+    const { inside } = block;
+    const { padding, width } = within(
+      { top: inside, right: inside, bottom: inside, left: inside },
+      context.width,
+      2 * block.edgeWidth,
+    );
     const behind = ground(block.face, "table", context);
     const around = edge(block.edge, "line", context);
     const style = css({
       "background-color": behind.color,
       border: block.edgeWidth > 0 && `${block.edgeWidth}px solid ${around.color}`,
       "border-radius": `${block.radius ?? context.theme.shape.box}px`,
-      padding: `${block.inside}px`,
+      padding: `${inside}px ${padding.left}px`,
     });
     out.raw(
       `<table ${TABLE} width="100%"><tr><td${classAttribute(behind.tone, block.edgeWidth > 0 && around.tone)} bgcolor="${behind.color}" style="${style}">`,
     );
-    const width = context.width - 2 * (block.inside + block.edgeWidth);
     proseHtml(block.content, block, { ...behind.inside, width });
     out.raw("</td></tr></table>");
   },

@@ -7,6 +7,7 @@ import {
   ColorSchema,
   InlineSchema,
   inlineText,
+  whenAddress,
 } from "../../email";
 import type { RenderContext } from "../../markup";
 import {
@@ -21,6 +22,7 @@ import {
   TABLE,
   tableAt,
   textTarget,
+  within,
   writeInline,
 } from "../../markup";
 import type { BlockType } from "../type";
@@ -55,7 +57,13 @@ export function buttonHtml(block: ButtonLook, context: RenderContext, key = "con
   const { inside, ...behind } = face(block.face, context);
   const words = ink(block.color, "onAccent", inside);
   const radius = block.radius ?? button.radius;
-  const padding = `${block.padY ?? button.padY}px ${block.padX ?? button.padX}px`;
+  const beside = block.padX ?? button.padX;
+  const { padding: sides } = within(
+    { top: 0, right: beside, bottom: 0, left: beside },
+    context.width,
+    2 * (block.border?.width ?? 0),
+  );
+  const padding = `${block.padY ?? button.padY}px ${sides.left}px`;
   const size = block.size ?? button.size;
   const { border } = block;
   const place = tableAt(block.full ? "left" : block.align, context);
@@ -78,17 +86,31 @@ export function buttonHtml(block: ButtonLook, context: RenderContext, key = "con
     "text-decoration": "none",
     "border-radius": `${radius}px`,
   });
-  out.raw(
-    `${place.open}<table ${TABLE}${place.align}${block.full ? ' width="100%"' : width ? ` width="${width}"` : ""}${styleAttribute(css({ margin: place.margin }))}><tr>`,
-  );
-  out.raw(
-    `<td${classAttribute(behind.tone, !border && behind.edge?.tone)} align="center" bgcolor="${behind.color}" style="${cell}">`,
-  );
-  out.raw(
-    `<a${editMark(context, "line", key)} href="${hrefOf(block.href, context)}"${classAttribute(words.tone)} style="${link}">`,
-  );
-  writeInline(block.content, inside, { role: "onAccent", own: block.color, links: "onAccent" });
-  out.raw(`</a></td></tr></table>${place.close}`);
+  whenAddress(block.href, "link", context, () => {
+    out.raw(
+      `${place.open}<table ${TABLE}${place.align}${block.full ? ' width="100%"' : width ? ` width="${width}"` : ""}${styleAttribute(css({ margin: place.margin }))}><tr>`,
+    );
+    out.raw(
+      `<td${classAttribute(behind.tone, !border && behind.edge?.tone)} align="center" bgcolor="${behind.color}" style="${cell}">`,
+    );
+    out.raw(
+      `<a${editMark(context, "face", key)} href="${hrefOf(block.href, context)}"${classAttribute(words.tone)} style="${link}">`,
+    );
+    writeInline(
+      block.content,
+      { ...inside, linked: true },
+      { role: "onAccent", own: block.color, links: "onAccent" },
+    );
+    out.raw(`</a></td></tr></table>${place.close}`);
+  });
+}
+
+/** Writes one button for the text part, on a line of its own. */
+export function buttonText(block: Pick<ButtonLook, "content" | "href">, context: RenderContext): void {
+  whenAddress(block.href, "textLink", context, () => {
+    writeInline(block.content, { ...context, linked: true });
+    context.out.raw(`${textTarget(block.href, context, "colon")}\n`);
+  });
 }
 
 export const button: BlockType<ButtonBlock> = {
@@ -107,11 +129,12 @@ export const button: BlockType<ButtonBlock> = {
   look: ["align", "full", "width", "padX", "padY", "size", "face", "color", "border", "radius"],
   html: (block, context) => buttonHtml(block, context),
   text(block, context) {
-    writeInline(block.content, context);
-    context.out.raw(`${textTarget(block.href, context, "colon")}\n\n`);
+    buttonText(block, context);
+    context.out.raw("\n");
   },
   places: () => [{ path: "content", kind: "line" }],
   links: (block) => [{ path: "href", words: inlineText(block.content), href: block.href }],
+  needs: ({ href }) => ({ href }),
   title: (block) => firstWords(block.content) || "Empty button",
   unready: (block) => (block.href === "" ? ["A button leads nowhere. Give it an address."] : []),
 };

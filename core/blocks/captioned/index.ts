@@ -48,6 +48,7 @@ export const captioned: BlockType<CaptionedBlock> = {
   },
   places: () => [{ path: "content", kind: "line" }],
   links: (block) => pictureLinks(block),
+  needs: ({ src }) => ({ src }),
   title: (block) => firstWords(block.content) || "Picture with caption",
   unready: pictureUnready,
 };

@@ -22,11 +22,10 @@ import {
   proseText,
   type RenderContext,
   TABLE,
-  textTarget,
-  writeInline,
+  within,
 } from "../../markup";
 import { dateWords, escapeHtml, localeOf } from "../../program";
-import { buttonHtml } from "../button";
+import { buttonHtml, buttonText } from "../button";
 import { type BlockType, shows } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -129,18 +128,19 @@ export const coupon: BlockType<CouponBlock> = {
   look: ["align", "face", "edge"],
   html(block, context) {
     const { out, theme } = context;
+    const { padding, width } = within({ top: 20, right: 20, bottom: 20, left: 20 }, context.width, 4);
     const behind = ground(block.face, "paper", context);
     const around = edge(block.edge, "line", context);
     const style = css({
       "background-color": behind.color,
       border: `2px dashed ${around.color}`,
       "border-radius": `${theme.shape.box}px`,
-      padding: "20px",
+      padding: `20px ${padding.left}px`,
     });
     out.raw(
       `<table ${TABLE} width="100%"><tr><td${classAttribute(behind.tone, around.tone)} bgcolor="${behind.color}" style="${style}">`,
     );
-    const inside = { ...behind.inside, width: context.width - 44 };
+    const inside = { ...behind.inside, width };
     if (shows(block, "words")) proseHtml(block.words, { align: block.align }, inside, "words");
     codeHtml(block, inside);
     if (shows(block, "button"))
@@ -165,8 +165,8 @@ export const coupon: BlockType<CouponBlock> = {
       out.raw("\n\n");
     }
     if (shows(block, "button")) {
-      writeInline(block.content, context);
-      out.raw(`${textTarget(shopOf(block), context, "colon")}\n\n`);
+      buttonText({ content: block.content, href: shopOf(block) }, context);
+      out.raw("\n");
     }
     const day = shows(block, "until") ? untilOf(block, context) : null;
     if (day !== null) out.raw(`${day}\n\n`);

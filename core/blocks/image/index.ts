@@ -31,6 +31,7 @@ export const image: BlockType<ImageBlock> = {
   text: (block, context) => pictureText(block, context),
   places: () => [],
   links: (block) => pictureLinks(block),
+  needs: ({ src }) => ({ src }),
   title: (block) => block.alt || (block.src === "" ? "Empty picture" : "Picture"),
   unready: pictureUnready,
 };

@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { BlockBaseSchema, ColorSchema, InlineSchema, inlineText } from "../../email";
 import type { RenderContext } from "../../markup";
-import { columnsHtml, firstWords, textTarget, writeInline } from "../../markup";
-import { buttonHtml } from "../button";
+import { columnsHtml, firstWords } from "../../markup";
+import { buttonHtml, buttonText } from "../button";
 import type { BlockType } from "../type";
 
 const schema = BlockBaseSchema.extend({
@@ -65,10 +65,7 @@ export const pair: BlockType<PairBlock> = {
     columnsHtml(context, cells, { gap: 12, onPhones: "stack" });
   },
   text(block, context: RenderContext) {
-    for (const half of halves(block)) {
-      writeInline(half.content, context);
-      context.out.raw(`${textTarget(half.href, context, "colon")}\n`);
-    }
+    for (const half of halves(block)) buttonText(half, context);
     context.out.raw("\n");
   },
   places: () => [

@@ -58,13 +58,12 @@ export const quote: BlockType<QuoteBlock> = {
   },
   text(block, context) {
     context.out.raw("“");
-    proseText(block.content.content, context);
-    context.out.raw("”");
-    if (shows(block, "source") && block.source.length > 0) {
+    proseText(block.content.content, context, () => {
+      context.out.raw("”");
+      if (!shows(block, "source") || block.source.length === 0) return;
       context.out.raw(" - ");
       writeInline(block.source, context);
-    }
-    context.out.raw("\n\n");
+    });
   },
   places: () => [
     { path: "content", kind: "prose" },

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { BlockBaseSchema, InlineSchema, RichDocSchema, richText } from "../../email";
+import { BlockBaseSchema, InlineSchema, RichDocSchema, richText, whenAddress } from "../../email";
 import type { RenderContext } from "../../markup";
 import {
   css,
@@ -63,12 +63,15 @@ export const signature: BlockType<SignatureBlock> = {
     out.raw(`<table ${TABLE} width="100%"><tr>`);
     // Without a picture there is no empty place for one in the message.
     if (shows(block, "picture") && (block.src !== "" || context.marks)) {
-      out.raw(
-        `<td width="${block.width + 16}" valign="middle" style="${css({ padding: paddingOf([0, 16, 0, 0], context) })}">`,
-      );
-      if (block.src === "") out.raw(waitingPicture("", "Picture"));
-      else pictureHtml(block, { ...context, width: block.width });
-      out.raw("</td>");
+      const width = Math.min(block.width, Math.floor(context.width / 2));
+      whenAddress(block.src, "src", context, () => {
+        out.raw(
+          `<td width="${width + 16}" valign="middle" style="${css({ padding: paddingOf([0, 16, 0, 0], context) })}">`,
+        );
+        if (block.src === "") out.raw(waitingPicture("", "Picture"));
+        else pictureHtml(block, { ...context, width });
+        out.raw("</td>");
+      });
     }
     out.raw('<td valign="middle">');
     line(block, "content", context);

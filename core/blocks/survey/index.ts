@@ -85,7 +85,9 @@ export const survey: BlockType<SurveyBlock> = {
     const answers = scaleOf(block);
     const radius = `${block.radius ?? theme.button.radius}px`;
     const gap = answers.length > 7 ? 2 : 6;
-    const share = Math.floor(100 / answers.length) - 1;
+    // In percent, so that all of them fill the row whatever its width.
+    const between = Math.round(Math.min(gap / context.width, 0.25 / answers.length) * 1000) / 10;
+    const share = Math.floor((1000 - 10 * between * (answers.length - 1)) / answers.length) / 10;
     // A face is a cell, and so is the room beside it: the word-processor engine gives both to cells only.
     const step = css({
       "background-color": behind.color,
@@ -101,7 +103,7 @@ export const survey: BlockType<SurveyBlock> = {
     });
     out.raw(`<table ${TABLE} width="100%" style="table-layout:fixed;"><tr>`);
     for (const [index, answer] of answers.entries()) {
-      if (index > 0) out.raw(`<td width="${gap}" style="padding:0;font-size:0;">&nbsp;</td>`);
+      if (index > 0) out.raw(`<td width="${between}%" style="padding:0;font-size:0;">&nbsp;</td>`);
       out.raw(
         `<td width="${share}%" align="center" bgcolor="${behind.color}"${classAttribute(behind.tone, behind.edge?.tone)} style="${step}"><a href="`,
       );

@@ -257,7 +257,7 @@ export const table: BlockType<TableBlock> = {
           `<${tag}${head ? ' scope="col"' : ""} width="${column.width}%"${behind ? ` bgcolor="${behind.color}"` : ""}${picture ? "" : mark}${classes} style="${style}">`,
         );
         if (picture) {
-          const width = Math.max(16, Math.round((context.width * column.width) / 100) - 2 * BESIDE);
+          const width = Math.max(1, Math.round((context.width * column.width) / 100) - 2 * BESIDE);
           pictureHtml(picture, { ...inside, width }, { width: 100, align });
           if (cell.length > 0 || context.marks) out.raw(`<div${mark}>`);
         }

@@ -64,6 +64,7 @@ export const video: BlockType<VideoBlock> = {
   },
   places: () => [{ path: "content", kind: "line" }],
   links: (block) => [{ path: "href", words: block.alt || inlineText(block.content), href: block.href }],
+  needs: ({ src, href }) => ({ src, href }),
   title: (block) => block.alt || firstWords(block.content) || "Video",
   unready: (block) => [
     ...(block.src === "" ? ["A video has no still. Choose one or take it from its address."] : []),

@@ -2,7 +2,7 @@
  * Tags: placeholders for what differs from reader to reader, and for what is the same for all but said elsewhere.
  *
  * `MergeTag` is one, `readTyped` reads those that are typed into plain words, `Known` is what they may ask besides the
- * reader, and `writeTag` and `typedString` write them into a program.
+ * reader, and `writeTag`, `typedString` and `whenAddress` write them into a program.
  */
 export { type CodeFacts, constantOf, type Known, type TagFacts } from "./known";
 export {
@@ -28,4 +28,4 @@ export {
   typedTag,
   typedWords,
 } from "./typed";
-export { type Landing, typedString, writeTag } from "./write";
+export { type Landing, typedString, whenAddress, writeTag } from "./write";

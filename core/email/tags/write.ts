@@ -1,6 +1,7 @@
-import { collapse, isSafeHref, type Sink, type Writer, written } from "../../program";
+import type { Rule } from "../../audience";
+import { collapse, isSafeHref, type Sink, type Slot, type Writer, written } from "../../program";
 import { constantOf, type Known } from "./known";
-import { lookupNamed } from "./lookup";
+import { type LookupValue, lookupNamed } from "./lookup";
 import type { MergeTag } from "./tag";
 import { readTyped } from "./typed";
 
@@ -40,16 +41,21 @@ export function writeTag(tag: MergeTag, sink: Sink, around: Around): void {
     );
     return;
   }
+  out.value(slotOf(tag, sink, known));
+}
+
+/** A tag as a value that differs from reader to reader. */
+function slotOf(tag: MergeTag, sink: Sink, known: Known): Slot {
   const example = tag.field.startsWith("code.")
     ? known.codes?.find(({ key }) => `code.${key}` === tag.field)?.example
     : undefined;
-  out.value({
+  return {
     ...tag,
     sink,
     ...(known.language !== undefined && { language: known.language }),
     ...(example !== undefined && { example }),
     ...(sink === "src" && known.origin && { origin: known.origin }),
-  });
+  };
 }
 
 /** Writes typed words. In an address a tag at its beginning may be the whole of it; any other is one piece. */
@@ -82,4 +88,41 @@ export function typedString(
   if (!text.includes("{$")) return said(text, sink, { known, out });
   const words = sink === "href" || sink === "url" ? text.trim() : text;
   return out.tables.insert((inner) => writePieces(words, sink, { known, out: inner }));
+}
+
+/**
+ * Writes `body` for the readers for whom an address leads somewhere, `otherwise` for the rest: one that is a tag as a
+ * whole may be empty for a reader. Of any other the designer decides.
+ */
+export function whenAddress(
+  text: string,
+  landing: "src" | "link" | "textLink",
+  around: Around,
+  body: () => void,
+  otherwise?: () => void,
+): void {
+  const sink = SINKS[landing] ?? (landing as Sink);
+  around.out.whether(waysOf(text, sink, around), body, otherwise);
+}
+
+/** Whether an address leads somewhere, by what decides it. */
+function waysOf(text: string, sink: Sink, around: Around): { when?: Rule; there: boolean | Slot }[] {
+  const { pieces } = readTyped(text.trim());
+  const [tag] = pieces;
+  const { known, within } = around;
+  const there = (words: string) => !["", "#"].includes(said(collapse(words), sink, around));
+  if (pieces.length !== 1 || typeof tag === "string") return [{ there: !within || there(text) }];
+  const same = constantOf(tag, known);
+  if (same !== undefined) return [{ there: there(same) }];
+  const found = within ? null : lookupNamed(tag.field, known.lookups);
+  if (!found) return [{ there: there(tag.fallback) || slotOf(tag, sink, known) }];
+  const { lookup, part } = found;
+  const way = (value: LookupValue) => {
+    const [only] = waysOf(value[part]?.trim() || tag.fallback, sink, { ...around, within: true });
+    return only.there;
+  };
+  return [
+    ...lookup.cases.map(({ when, value }) => ({ when, there: way(value) })),
+    { there: way(lookup.otherwise) },
+  ];
 }
