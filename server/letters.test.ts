@@ -1,10 +1,13 @@
 /** Proofs, unsubscribing, editions and live content, on a real database, postroom and feed. */
+import { strFromU8, unzipSync } from "fflate";
 import { simpleParser } from "mailparser";
 import { afterAll, beforeAll, expect, test } from "vitest";
+import { createBlock } from "~/core/blocks";
 import type { Publisher } from "~/standins/publisher";
 import { addContacts } from "./audience/contacts";
 
 import { campaign, setReaders, startCampaign } from "./campaigns/campaigns";
+import { exportCampaign } from "./campaigns/export";
 import { proofs, sendProof } from "./campaigns/proofs";
 import { campaignAs, draftNumbers, editionsOf } from "./campaigns/rendering";
 import type { Septima } from "./septima";
@@ -149,4 +152,29 @@ test("the brand is kept, and stands in the footer", async () => {
   const { message } = await campaignAs(septima, id);
   expect(message.html).toContain("Tansy &amp; Row, 3 Nursery Lane");
   expect(message.text).toContain("Tansy & Row, 3 Nursery Lane");
+});
+
+test("pictures of a feed have a height in messages, and go into the archive", async () => {
+  const feed = await addFeed(septima, "standin://publisher/journal.rss", "With pictures");
+  const own = await startCampaign(septima, "From the journal", "letter");
+  const { email } = await campaign(septima, own);
+  const next = structuredClone(email);
+  next.sections[0].rows[0].columns[0].blocks.push({
+    ...createBlock("articles", "a1"),
+    source: feed,
+    count: 5,
+  });
+  await saveDesign(septima, own, next);
+  const shown = (await liveContent(septima)).get(feed)!.slice(0, 5);
+  const sizes = shown.flatMap(({ picture, size }) => (picture ? [size] : []));
+  expect(sizes.length).toBeGreaterThan(1);
+  for (const size of sizes) expect(size).toEqual({ width: expect.any(Number), height: expect.any(Number) });
+  const files = unzipSync((await exportCampaign(septima, own, "zip")).data as Uint8Array);
+  const html = strFromU8(files["index.html"]);
+  const pictures = [...html.matchAll(/<img src="([^"]+)"[^>]* width="(\d+)"( height="\d+")?/g)];
+  expect(pictures.filter(([, src]) => src.startsWith("pictures/web-")).length).toBe(sizes.length);
+  for (const [, src, , height] of pictures.filter(([, name]) => name.startsWith("pictures/"))) {
+    expect(files[src].length).toBeGreaterThan(100);
+    expect(height).toBeDefined();
+  }
 });

@@ -16,12 +16,21 @@ export function knowPictures(store: Composer, fresh: readonly PictureFacts[]): v
   }));
 }
 
-/** What a picture sets in a block, or in one of its pictures. */
-function partsOf(picture: PictureFacts, before: object | undefined): Record<string, unknown> {
+/**
+ * What a picture sets in a block, or in one of its pictures. What another showed is not what this one shows: only words
+ * that were there before any picture was stay.
+ */
+export function partsOf(
+  picture: PictureFacts,
+  before: object,
+): { src: string; natural: { width: number; height: number }; alt?: string; focus?: PictureFacts["focus"] } {
+  const { src, alt } = before as { src?: string; alt?: string };
+  const words = src === "" || src === picture.path ? alt : "";
   return {
     src: picture.path,
     natural: { width: picture.width, height: picture.height },
-    ...(before && "alt" in before && { alt: before.alt || picture.alt }),
+    ...("alt" in before && { alt: words || picture.alt }),
+    ...("veil" in before && { focus: picture.focus }),
   };
 }
 
@@ -86,15 +95,13 @@ export async function placePictures(
   if (block) store.getState().select(block.id);
   const fresh =
     pictures.length === 1
-      ? { ...createBlock("image", newId()), ...partsOf(first, { alt: "" }) }
+      ? { ...createBlock("image", newId()), ...partsOf(first, { src: "", alt: "" }) }
       : {
           ...createBlock("imageSet", newId()),
           pictures: pictures.slice(0, 12).map((picture) => ({
             id: newId(),
-            src: "",
-            alt: "",
             decorative: false,
-            ...partsOf(picture, { alt: "" }),
+            ...partsOf(picture, { src: "", alt: "" }),
           })),
         };
   actions.addBlocks([fresh as Block], "Adding pictures");

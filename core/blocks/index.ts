@@ -24,7 +24,7 @@ export type { ImageBlock } from "./image";
 export type { ImageSetBlock } from "./imageSet";
 export type { LogoBlock } from "./logo";
 export type { MenuBlock } from "./menu";
-export type { OverlaidBlock } from "./overlaid";
+export { type OverlaidBlock, tallClass } from "./overlaid";
 export type { PairBlock } from "./pair";
 export { parseBlock, parseEmail } from "./parse";
 export type { QuoteBlock } from "./quote";

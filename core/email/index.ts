@@ -55,6 +55,7 @@ export {
 } from "./inline";
 export { hrefOfMarks, type Mark, TOGGLES, type Toggle, type WordStyle, WordStyleSchema } from "./marks";
 export { isItemList, valueAt, withValueAt } from "./paths";
+export { picturesIn } from "./pictures-in";
 export {
   type Align,
   AlignSchema,

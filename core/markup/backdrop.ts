@@ -6,8 +6,8 @@ import { css, quotable, TABLE } from "./html";
 export interface Backdrop {
   src: string;
   color: string;
-  /** Which part stays in view when it is cut; the middle when missing. */
-  position?: "top" | "center" | "bottom";
+  /** Which part stays in view when it is cut: an edge, or a point in shares of it; the middle when missing. */
+  position?: "top" | "center" | "bottom" | { x: number; y: number };
   /** Repeated at its own size instead of filling the place. */
   tile?: boolean;
 }
@@ -24,7 +24,10 @@ export function backdropCell(
       "background-color": color,
       ...(address !== "" && {
         "background-image": `url('${address}')`,
-        "background-position": `center ${position ?? "center"}`,
+        "background-position":
+          typeof position === "object"
+            ? `${Math.round(position.x * 100)}% ${Math.round(position.y * 100)}%`
+            : `center ${position ?? "center"}`,
         "background-size": tile ? undefined : "cover",
         "background-repeat": tile ? "repeat" : "no-repeat",
       }),

@@ -51,6 +51,20 @@ export function editMark(
   return context.marks ? ` data-edit="${key}" data-edit-kind="${kind}"` : "";
 }
 
+const UNSEEN = css({
+  display: "inline-block",
+  width: "1px",
+  "max-height": "0",
+  overflow: "hidden",
+  "mso-hide": "all",
+  "font-size": "1px",
+  "line-height": "0",
+  opacity: "0",
+});
+
+/** Words for who listens, which nobody sees: clipped, since what is not displayed is not read aloud either. @param words escaped */
+export const spoken = (words: string): string => `<span style="${UNSEEN}">${words}</span>`;
+
 /** An address that can stand in quotes: whatever could end them is percent-encoded (RFC 3986, 2.1). */
 export function quotable(address: string): string {
   return address.replace(

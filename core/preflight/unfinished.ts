@@ -13,7 +13,7 @@ import {
   type TagFacts,
   walk,
 } from "../email";
-import { compile } from "../render";
+import { compile, enlargedPictures } from "../render";
 import { languageName, versionsOf } from "../translation";
 import { codesShort } from "./codes";
 import type { Circumstances, Finding } from "./finding";
@@ -122,6 +122,7 @@ export function unfinished(email: Email, circumstances: Circumstances): Finding[
     ...forNobody(email, circumstances),
     ...translations(email, languages.others),
     ...styleBlock(email, circumstances),
+    ...enlarged(email, circumstances),
   ];
   const once = found.filter(
     (one, at) => found.findIndex((other) => other.text === one.text && other.block === one.block) === at,
@@ -141,6 +142,14 @@ function styleBlock(email: Email, { brand, theme }: Circumstances): Finding[] {
   const weight = styleBytes > STYLE_BYTES.stops ? "stops" : "look";
   const text = `What is different on phones and in dark takes ${Math.round(styleBytes / 1024)} KB; mail programs drop it from 16 KB on. Use fewer different values on phones, and fewer colours.`;
   return [{ weight, text }];
+}
+
+function enlarged(email: Email, { brand, theme }: Circumstances): Finding[] {
+  return enlargedPictures(email, { theme, brand, origin: "" }).map(({ block, alt, own, shown }) => ({
+    weight: "look",
+    text: `${alt === "" ? "A picture" : `The picture “${alt}”`} is ${own} px wide and shown at ${shown}: it looks blurred. Choose a larger one, or show it smaller.`,
+    block,
+  }));
 }
 
 function envelope({ envelope: { subject, sender } }: Email): Finding[] {

@@ -11,6 +11,12 @@ export function escapeHtml(text: string): string {
   return /[&<>"']/.test(text) ? text.replace(/[&<>"']/g, (sign) => ENTITIES[sign]) : text;
 }
 
+/** What `escapeHtml` made of a text, as it was. */
+export function unescapeHtml(text: string): string {
+  const signs = new Map(Object.entries(ENTITIES).map(([sign, entity]) => [entity, sign]));
+  return text.replace(/&(?:amp|lt|gt|quot|#39);/g, (entity) => signs.get(entity) ?? entity);
+}
+
 /**
  * Control characters and line breaks become single spaces: a value is always one line. Signs that turn the direction of
  * what follows are left out: they would go on behind the value (Unicode UAX 9, 2.1 to 2.5).

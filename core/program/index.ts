@@ -13,6 +13,7 @@ export {
   isSafeHref,
   type Sink,
   safeHref,
+  unescapeHtml,
   written,
 } from "./escape";
 export {

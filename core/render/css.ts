@@ -1,7 +1,7 @@
 import { type CodeBlock, cleanCode } from "../blocks";
 import { type Block, type Brand, blocksOf, type Email, type Theme, type WebFont, webFontsOf } from "../email";
 import { quotable, roleCss, STACKED, toneCss } from "../markup";
-import { phoneCss } from "./phone";
+import { phoneCss, tallCss } from "./phone";
 
 /** What columns need at their feet when they stand below each other is inline, for where no style block is read. */
 const BASE = `body{margin:0;padding:0;-webkit-text-size-adjust:100%;text-size-adjust:100%}table{border-collapse:separate}img{border:0;outline:none;text-decoration:none}.apart{padding-bottom:0!important}`;
@@ -73,7 +73,7 @@ function codeCss(email: Email): { phones: string; rules: string } {
  */
 export function messageCss(theme: Theme, email: Email, tones: Iterable<string>, logo: string): string {
   const own = codeCss(email);
-  return `${BASE}@media (max-width:${theme.width - 1}px){${PHONE}${headingCss(theme)}${phoneCss(email)}${own.phones}}${own.rules}@media (prefers-color-scheme:dark){${darkCss(theme, tones, logo)}}`;
+  return `${BASE}@media (max-width:${theme.width - 1}px){${PHONE}${headingCss(theme)}${phoneCss(email)}${tallCss(email, theme, "vw")}${own.phones}}${own.rules}@media (prefers-color-scheme:dark){${darkCss(theme, tones, logo)}}`;
 }
 
 /** The same rules for a canvas of a chosen width and scheme, where media queries would look at the window. */
@@ -83,5 +83,5 @@ export function canvasCss(
   tones: Iterable<string>,
   how: { narrow: boolean; dark: boolean; logo: string },
 ): string {
-  return `${BASE}${how.narrow ? PHONE + headingCss(theme) + phoneCss(email) : ""}${how.dark ? darkCss(theme, tones, how.logo) : ""}`;
+  return `${BASE}${how.narrow ? PHONE + headingCss(theme) + phoneCss(email) + tallCss(email, theme, "cqw") : ""}${how.dark ? darkCss(theme, tones, how.logo) : ""}`;
 }

@@ -8,6 +8,7 @@
 export { compileBlock, compileFrame, type Piece, type Place } from "./canvas";
 export { blockText, type CompileOptions, compile, knownIn } from "./compile";
 export { canvasCss, fontFaces } from "./css";
+export { type Enlarged, enlargedPictures } from "./enlarged";
 export { groundAt } from "./ground";
 export { headingLevels } from "./levels";
 export { compilePieces, type TextPiece } from "./parts";

@@ -1,4 +1,5 @@
-import { type Email, type Padding, type Phone, walk } from "../email";
+import { type OverlaidBlock, tallClass } from "../blocks";
+import { type Email, type Padding, type Phone, type Theme, walk } from "../email";
 import { type Direction, directionOf } from "../program";
 
 /**
@@ -45,6 +46,37 @@ function rulesOf(phone: Phone, direction: Direction): [string, string][] {
       ];
     return [name, `${inside("img")}{width:${share}%!important;max-width:${share}%!important}`];
   });
+}
+
+/** So wide the space beside a row is on phones at most, unless it was chosen for them, in px. */
+const INSET = 20;
+
+/**
+ * How high pictures with words on them are on phones: by their proportions, as wide as they stand there.
+ * @param unit a hundredth of the width of the window, or of what stands for it
+ */
+export function tallCss(email: Email, theme: Theme, unit: "vw" | "cqw"): string {
+  const beside: [Padding?, Padding?] = [];
+  const sides = (padding: Padding | undefined) => (padding ? padding.left + padding.right : 0);
+  let css = "";
+  for (const it of walk(email)) {
+    if (it.kind === "section") beside[0] = it.node.phone?.padding ?? it.node.padding;
+    if (it.kind === "row") {
+      const { phone, padding = { top: 0, bottom: 0, left: theme.space.inset, right: theme.space.inset } } =
+        it.node;
+      const fitted =
+        padding.left > INSET || padding.right > INSET ? { ...padding, left: INSET, right: INSET } : padding;
+      beside[1] = phone?.padding ?? fitted;
+    }
+    if (it.kind !== "block" || it.node.type !== "overlaid") continue;
+    const block = it.node as unknown as OverlaidBlock;
+    if (!block.natural || block.height !== undefined) continue;
+    const share = block.natural.height / block.natural.width;
+    const room = sides(beside[0]) + sides(beside[1]) + sides(block.phone?.padding ?? block.padding);
+    const tall = `calc(${Math.round(share * 1000) / 10}${unit} - ${Math.round(room * share)}px)!important`;
+    css += `td.${tallClass(block)}{height:${tall}}a.${tallClass(block)}{min-height:${tall}}`;
+  }
+  return css;
 }
 
 /** What is different on phones in this email, as rules for its style block, each once. */

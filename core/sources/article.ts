@@ -8,6 +8,8 @@ export const ArticleSchema = z.object({
   /** Plain text, entities resolved and markup gone. */
   excerpt: z.string(),
   picture: z.string().nullable(),
+  /** Of the picture, in px; missing where it could not be found out. */
+  size: z.object({ width: z.number().positive(), height: z.number().positive() }).optional(),
   /** Time of publication, ISO 8601 in UTC; null when the feed gave none that can be read. */
   published: z.string().nullable(),
   categories: z.array(z.string()),

@@ -6,9 +6,9 @@ import {
   type Email,
   type Envelope,
   eachPiece,
-  isRichDoc,
   linesOf,
   lineTyped,
+  picturesIn,
   richText,
   type SaidThere,
   type Translated,
@@ -55,22 +55,6 @@ const WORD_LABELS: Readonly<Record<string, string>> = {
   terms: "Terms",
 };
 
-type Json = Record<string, unknown>;
-
-/** The pictures of a block: what holds an address of one, at any depth; lists are entered by the ids of their items. */
-function* picturesIn(at: unknown, path: string): Generator<{ path: string; picture: Json }> {
-  if (typeof at !== "object" || at === null || isRichDoc(at)) return;
-  if (Array.isArray(at)) {
-    for (const item of at) if (typeof item?.id === "string") yield* picturesIn(item, `${path}${item.id}/`);
-    return;
-  }
-  const picture = at as Json;
-  if (typeof picture.src === "string") yield { path, picture };
-  for (const [key, value] of Object.entries(picture))
-    if (!NO_PICTURES.has(key)) yield* picturesIn(value, `${path}${key}/`);
-}
-const NO_PICTURES = new Set(["translations", "show", "ownText", "natural", "raw"]);
-
 function* unitsIn(block: Block): Generator<Unit> {
   const type = blockType(block.type);
   if (!type || block.type === "unreadable") return;
@@ -84,7 +68,7 @@ function* unitsIn(block: Block): Generator<Unit> {
     const source = valueAt(block, path);
     if (typeof source === "string") yield { block: id, path, kind: "text", label, source };
   }
-  for (const { path, picture } of picturesIn(block, "")) {
+  for (const { path, picture } of picturesIn(block)) {
     const { src, alt, natural, decorative } = picture as {
       src: string;
       alt?: unknown;

@@ -3,7 +3,11 @@ import { contactName } from "~/core/audience";
 import { SCHEMA_VERSION } from "~/core/email";
 import { MessageFactory } from "~/core/mime";
 import { previewAddresses, readerOf } from "~/core/personal";
+import { unescapeHtml } from "~/core/program";
+import { fetchFor } from "../fetching";
 import { pictureFile } from "../pictures/files";
+import { kindOf } from "../pictures/kinds";
+import { GREATEST_PICTURE } from "../pictures/taking";
 import { Refusal, type Septima } from "../septima";
 import { clockFile, drawingFile, glyphFile, playFile } from "../workspace/drawn";
 import { brandOf } from "../workspace/settings";
@@ -65,6 +69,36 @@ export async function exportCampaign(
   }
 }
 
+/** Takes pictures that lie elsewhere, as those of a feed, along with the others; those that cannot be had stay there. */
+async function takenAlong(
+  septima: Septima,
+  html: string,
+  files: Record<string, Uint8Array>,
+): Promise<string> {
+  const addresses = [
+    ...new Set([...html.matchAll(/<img src="(https?:[^"]+)"/g)].map(([, address]) => address)),
+  ];
+  const names = new Map<string, string>();
+  await Promise.all(
+    addresses.map(async (address, index) => {
+      try {
+        const data = await fetchFor(septima, unescapeHtml(address), { bytes: GREATEST_PICTURE });
+        const found = kindOf(data.subarray(0, 4096));
+        if ("other" in found) return;
+        const name = `pictures/web-${index + 1}.${found.kind}`;
+        files[name] = data;
+        names.set(address, name);
+      } catch (error) {
+        if (!(error instanceof Refusal)) throw error;
+      }
+    }),
+  );
+  return html.replace(/<img src="(https?:[^"]+)"/g, (whole, address) => {
+    const name = names.get(address);
+    return name === undefined ? whole : `<img src="${name}"`;
+  });
+}
+
 /** The HTML with its pictures beside it, and the text part. */
 async function zipped(septima: Septima, message: { html: string; text: string }): Promise<Uint8Array> {
   const files: Record<string, Uint8Array> = {};
@@ -94,7 +128,8 @@ async function zipped(septima: Septima, message: { html: string; text: string })
       if (!(error instanceof Refusal)) throw error;
     }
   }
-  files["index.html"] = strToU8(message.html.replace(pattern, (address) => names.get(address) ?? address));
+  const html = message.html.replace(pattern, (address) => names.get(address) ?? address);
+  files["index.html"] = strToU8(await takenAlong(septima, html, files));
   files["text.txt"] = strToU8(message.text);
   return zipSync(files, { level: 6 });
 }

@@ -1,6 +1,6 @@
 /** The pictures of the workspace: found, filed, described. */
 import { z } from "zod";
-import { type PictureStep, PictureStepsSchema } from "~/core/pictures";
+import { focusOf, type PictureStep, PictureStepsSchema } from "~/core/pictures";
 import { labelsIn } from "../labels";
 import { Refusal, type Septima } from "../septima";
 
@@ -16,16 +16,26 @@ export interface Picture {
   alt: string;
   folder: string;
   labels: string[];
+  /** What stays in view when it is cut, in shares of it; missing where nobody said. */
+  focus?: { x: number; y: number };
 }
 
-interface PictureRow extends Omit<Picture, "path"> {
+interface PictureRow extends Omit<Picture, "path" | "focus"> {
   file: string;
+  /** How it was made, where somebody said what stays in view. */
+  developed: { steps: PictureStep[]; width: number; height: number } | null;
 }
 
+const DEVELOPED = `(select jsonb_build_object('steps', p.steps, 'width', o.width, 'height', o.height)
+  from originals o where o.digest = p.original and p.steps @? '$[*] ? (@.kind == "focus")') as developed`;
 /** What is read of a picture `p`. */
-const FACTS = "p.id, p.name, p.file, p.type, p.width, p.height, p.bytes, p.alt, p.folder, p.labels";
+const FACTS = `p.id, p.name, p.file, p.type, p.width, p.height, p.bytes, p.alt, p.folder, p.labels, ${DEVELOPED}`;
 
-const pictureOf = ({ file, ...row }: PictureRow): Picture => ({ ...row, path: `/pictures/${file}` });
+const pictureOf = ({ file, developed, ...row }: PictureRow): Picture => ({
+  ...row,
+  path: `/pictures/${file}`,
+  ...(developed && { focus: focusOf(developed, developed.steps) }),
+});
 
 /** All pictures, newest first. */
 export async function pictures(septima: Septima): Promise<Picture[]> {
@@ -66,7 +76,7 @@ const BESIDE = 40;
  */
 export async function picturesAround(septima: Septima, files: readonly string[]): Promise<Picture[]> {
   const named = await septima.db.query<PictureRow>(
-    `select p.id, p.name, f.file, f.type, f.width, f.height, f.bytes, p.alt, p.folder, p.labels
+    `select p.id, p.name, f.file, f.type, f.width, f.height, f.bytes, p.alt, p.folder, p.labels, ${DEVELOPED}
      from picture_files f join pictures p on p.id = f.picture where f.file = any($1::text[])`,
     [files],
   );

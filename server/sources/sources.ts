@@ -2,6 +2,7 @@ import { z } from "zod";
 import { type Article, ArticleSchema, type LiveContent } from "~/core/sources";
 import { fetchFor, resolveAddress } from "../fetching";
 import { Refusal, type Septima } from "../septima";
+import { withSizes } from "./sizes";
 
 /** Where live content comes from, and how it is. */
 export interface Source {
@@ -56,9 +57,10 @@ export async function liveContent(septima: Septima): Promise<LiveContent> {
   return new Map((await sources(septima)).map((source) => [source.id, source.articles]));
 }
 
-async function load(septima: Septima, address: string) {
+async function load(septima: Septima, address: string, before?: readonly Article[]) {
   const resolved = resolveAddress(septima, address);
-  return septima.confined.run("feed", await fetchFor(septima, resolved), resolved);
+  const feed = await septima.confined.run("feed", await fetchFor(septima, resolved), resolved);
+  return { ...feed, articles: await withSizes(septima, feed.articles, before) };
 }
 
 /**
@@ -92,7 +94,7 @@ export async function refreshSource(septima: Septima, id: string): Promise<strin
   if (!row) throw new Refusal("This source does not exist any more.", 404);
   const at = new Date(septima.now());
   try {
-    const feed = await load(septima, row.address);
+    const feed = await load(septima, row.address, readSource(row).articles);
     await septima.db.query(
       "update sources set articles = $2::jsonb, problems = $3::jsonb, refreshed_at = $4, failed_at = null, failure = null where id = $1",
       [id, JSON.stringify(feed.articles), JSON.stringify(feed.problems), at],

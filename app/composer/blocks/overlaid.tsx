@@ -13,7 +13,16 @@ export function OverlaidControls({ block }: { block: OverlaidBlock }) {
   const theme = useTheme();
   return (
     <>
-      <PicturePart block={block} title="Picture behind" said={false} />
+      <PicturePart block={block} title="Picture behind" decorates={false} asked={false}>
+        <NumberLine
+          label="Height"
+          unit="px"
+          value={block.height}
+          min={60}
+          max={900}
+          onChange={(height) => set({ height })}
+        />
+      </PicturePart>
       <Part title="Words">
         <PlaceGrid
           at={block.at ?? "left"}

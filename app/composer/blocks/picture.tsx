@@ -1,9 +1,10 @@
 import { Pencil } from "lucide-react";
-import { useState } from "react";
+import { type ReactNode, useMemo, useState } from "react";
 import { neighbourWords, replacePicture } from "~/core/compose";
-import { lookupNamed, typedTag } from "~/core/email";
+import { lookupNamed, resolveTheme, typedTag } from "~/core/email";
 import type { PictureParts } from "~/core/markup";
 import { draftAlts } from "~/core/pictures";
+import { enlargedPictures } from "~/core/render";
 import { PictureChooser } from "../../pictures/chooser";
 import { PictureEditor } from "../../pictures/editor/picture-editor";
 import { readerData, tagOf } from "../../readers/reader-data";
@@ -16,7 +17,7 @@ import { kilobytes } from "../../ui/time";
 import { TypedInput } from "../../ui/typed-field";
 import { useSet } from "../panel/lines";
 import { Part } from "../panel/part";
-import { knowPictures } from "../pictures";
+import { knowPictures, partsOf } from "../pictures";
 import { type Facts, type PictureFacts, useComposer, useComposerStore } from "../store";
 import { around, typedWordsFor } from "../text/values";
 import { HrefLine } from "./href";
@@ -34,6 +35,8 @@ export function PicturePart({
   leads = true,
   said = true,
   decorates = true,
+  asked = true,
+  children,
 }: {
   block: Partial<PictureParts> & { id: string; src: string };
   title?: string;
@@ -42,11 +45,22 @@ export function PicturePart({
   said?: boolean;
   /** Whether it may be there for its looks only. */
   decorates?: boolean;
+  /** Whether words for those who do not see it are asked for. */
+  asked?: boolean;
+  children?: ReactNode;
 }) {
   const set = useSet(block.id);
   return (
     <Part title={title}>
-      <PictureFields picture={block} onChange={set} leads={leads} said={said} decorates={decorates} />
+      <PictureFields
+        picture={block}
+        onChange={set}
+        leads={leads}
+        said={said}
+        decorates={decorates}
+        asked={asked}
+      />
+      {children}
     </Part>
   );
 }
@@ -58,12 +72,14 @@ export function PictureFields({
   leads = true,
   said = true,
   decorates = true,
+  asked = true,
 }: {
   picture: Partial<PictureParts> & { src: string };
   onChange(parts: Partial<PictureParts>, label: string): void;
   leads?: boolean;
   said?: boolean;
   decorates?: boolean;
+  asked?: boolean;
 }) {
   const [choosing, setChoosing] = useState(false);
   const [editing, setEditing] = useState(false);
@@ -80,14 +96,7 @@ export function PictureFields({
   const differing = readerData(data).filter(({ key }) => isPicture(key, data));
   const choose = (chosen: PictureFacts) => {
     knowPictures(store, [chosen]);
-    onChange(
-      {
-        src: chosen.path,
-        natural: { width: chosen.width, height: chosen.height },
-        ...(said && { alt: alt || chosen.alt }),
-      },
-      "Choosing a picture",
-    );
+    onChange(partsOf(chosen, picture), "Choosing a picture");
     setChoosing(false);
   };
   return (
@@ -126,6 +135,7 @@ export function PictureFields({
           {facts.width} × {facts.height} px, {kilobytes(facts.bytes)} at most
         </p>
       )}
+      {src !== "" && <TooSmall src={src} />}
       {said && (
         <>
           <Line label="Alt text">
@@ -140,7 +150,7 @@ export function PictureFields({
               />
             )}
           </Line>
-          {!decorative && alt.trim() === "" && src !== "" && (
+          {asked && !decorative && alt.trim() === "" && src !== "" && (
             <AltAsked
               name={facts?.name ?? src}
               onTake={(draft) => onChange({ alt: draft }, "Describing the picture")}
@@ -188,6 +198,30 @@ export function PictureFields({
         />
       )}
     </>
+  );
+}
+
+/** Says so where a picture is shown larger than it is. */
+function TooSmall({ src }: { src: string }) {
+  const email = useComposer((state) => state.resting);
+  const selection = useComposer((state) => state.selection);
+  const facts = useComposer((state) => state.facts);
+  const found = useMemo(() => {
+    if (selection === null) return undefined;
+    const options = {
+      ...facts.tags,
+      theme: resolveTheme(email.theme, facts.themes),
+      brand: facts.brand,
+      origin: "",
+    };
+    return enlargedPictures(email, options, selection).find((one) => one.src === src);
+  }, [email, selection, facts, src]);
+  if (!found) return null;
+  return (
+    <p role="status" className="rounded-md bg-amber-wash px-3 py-2 text-amber">
+      It is {found.own} px wide and shown at {found.shown}: it looks blurred. Choose a larger one, or show it
+      smaller.
+    </p>
   );
 }
 

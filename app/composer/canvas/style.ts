@@ -1,7 +1,7 @@
 /** What the canvas adds to the email: values of the reader, places that wait, text being edited. */
 export const CANVAS_CSS = `
 :host{all:initial;display:block}
-.canvas{min-height:120px;-webkit-font-smoothing:antialiased}
+.canvas{container-type:inline-size;min-height:120px;-webkit-font-smoothing:antialiased}
 .canvas table{text-indent:0}
 .canvas [data-node]{cursor:default}
 .canvas a{cursor:default}

@@ -12,6 +12,7 @@ import {
   lineStyle,
   linkLook,
   type RenderContext,
+  spoken,
   TABLE,
   type Tone,
   targetOf,
@@ -85,7 +86,7 @@ function words(article: Article, block: ArticlesBlock, looks: Looks, context: Re
       looks.text,
       15,
       "0",
-      `<a href="${hrefOf(article.link, context)}"${classAttribute(tone)} style="${style}">${escapeHtml(block.linkWords)}<span style="display:none;mso-hide:all;"> ${escapeHtml(article.title)}</span></a>`,
+      `<a href="${hrefOf(article.link, context)}"${classAttribute(tone)} style="${style}">${escapeHtml(block.linkWords)}${spoken(` ${escapeHtml(article.title)}`)}</a>`,
     );
   }
 }
@@ -112,7 +113,10 @@ function articleHtml(article: Article, block: ArticlesBlock, looks: Looks, conte
             "border-radius": "4px",
             "background-color": looks.picture.color,
           });
-          const img = `<img src="${escapeHtml(picture)}" alt="" width="${width}"${classAttribute("fluid", looks.picture.tone)} style="${style}">`;
+          const { size } = article;
+          const height = size && Math.max(1, Math.round((width * size.height) / size.width));
+          const high = height === undefined ? "" : ` height="${height}"`;
+          const img = `<img src="${escapeHtml(picture)}" alt="" width="${width}"${high}${classAttribute("fluid", looks.picture.tone)} style="${style}">`;
           out.raw(
             article.link
               ? `<a href="${hrefOf(article.link, context)}" aria-label="${escapeHtml(article.title)}">${img}</a>`

@@ -8,15 +8,20 @@ import {
   RichDocSchema,
   richText,
   ValignSchema,
+  whenAddress,
 } from "../../email";
 import {
+  attributeOf,
   backdropCell,
+  classAttribute,
   css,
   firstProse,
   fixedGround,
   hrefOf,
+  pictureText,
   proseHtml,
   proseText,
+  spoken,
   styleAttribute,
   TABLE,
   tableAt,
@@ -29,6 +34,12 @@ const schema = BlockBaseSchema.extend({
   type: z.literal("overlaid"),
   src: z.string().max(2000),
   natural: z.object({ width: z.number().positive(), height: z.number().positive() }).optional(),
+  /** What the picture shows; empty where the words on it say it. */
+  alt: z.string().max(500).optional(),
+  /** Of the place in px; the picture is cut to it. By the picture's proportions when missing. */
+  height: z.number().min(60).max(900).optional(),
+  /** What stays in view when it is cut, in shares of the picture; its middle when missing. */
+  focus: z.object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) }).optional(),
   content: RichDocSchema,
   /** Where the words stand on the picture. */
   valign: ValignSchema,
@@ -50,6 +61,9 @@ export type OverlaidBlock = z.infer<typeof schema>;
 const rgba = (hex: string, percent: number) =>
   `rgba(${[1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16)).join(",")},${percent / 100})`;
 
+/** The class under which the style block says how high it is on phones: by the picture's proportions there, too. */
+export const tallClass = ({ id }: { id: string }) => `tall-${id.replace(/[^\w-]/g, "")}`;
+
 export const overlaid: BlockType<OverlaidBlock> = {
   type: "overlaid",
   label: "Overlaid",
@@ -60,18 +74,21 @@ export const overlaid: BlockType<OverlaidBlock> = {
     id,
     type: "overlaid",
     src: "",
+    alt: "",
     content: richText("Words that stand on the picture"),
     valign: "bottom",
     align: "left",
     veil: "#1E1B24",
     density: 55,
   }),
-  look: ["valign", "at", "wide", "align", "color", "size", "veil", "density", "radius"],
+  look: ["height", "valign", "at", "wide", "align", "color", "size", "veil", "density", "radius"],
   html(block, context) {
     const { out, width, theme } = context;
-    const height = block.natural
-      ? Math.min(900, Math.round((width * block.natural.height) / block.natural.width))
-      : Math.round(width / 2);
+    const { natural } = block;
+    const height =
+      block.height ??
+      (natural ? Math.min(900, Math.round((width * natural.height) / natural.width)) : Math.round(width / 2));
+    const tall = natural && block.height === undefined ? tallClass(block) : undefined;
     const corner = block.radius ?? theme.shape.picture;
     const radius = corner > 0 ? `${corner}px` : undefined;
     // Links within the words come first: one link cannot stand in another.
@@ -96,8 +113,10 @@ export const overlaid: BlockType<OverlaidBlock> = {
           "align-items": at,
           "text-decoration": "none",
         });
-        out.raw(`<a href="${hrefOf(linked, context)}" style="${fill}">`);
-        out.raw('<span style="display:block;width:100%;">');
+        whenAddress(linked, "link", context, () =>
+          out.raw(`<a href="${hrefOf(linked, context)}"${classAttribute(tall)} style="${fill}">`),
+        );
+        out.raw('<div style="width:100%;">');
       }
       const wide = block.wide ?? 100;
       // The box is a table: engines that know no widths of boxes know those of tables, and give room to cells only.
@@ -106,11 +125,15 @@ export const overlaid: BlockType<OverlaidBlock> = {
         `${place.open}<table ${TABLE}${place.align} width="${wide}%"${styleAttribute(css({ margin: place.margin }))}><tr><td${veiled ? ` bgcolor="${block.veil}"` : ""} style="${veil}${seeThrough}">`,
       );
       const size = block.size ?? Math.round(theme.text.size * 1.25);
+      if (block.alt?.trim()) out.raw(spoken(attributeOf(block.alt, context)));
       proseHtml(block.content, { size, color: block.color ?? "#FFFFFF", align: block.align }, inside);
       out.raw(`</td></tr></table>${place.close}`);
-      if (linked) out.raw("</span></a>");
+      if (linked) {
+        out.raw("</div>");
+        whenAddress(linked, "link", context, () => out.raw("</a>"));
+      }
     };
-    const backdrop = { src: block.src, color: block.veil };
+    const backdrop = { src: block.src, color: block.veil, position: block.focus };
     if (block.src === "") {
       if (context.marks) out.raw(waitingPicture());
       out.raw(
@@ -122,12 +145,15 @@ export const overlaid: BlockType<OverlaidBlock> = {
     }
     const { attributes, style } = backdropCell(backdrop, context.origin);
     out.raw(
-      `<table ${TABLE} width="100%"><tr><td${attributes} height="${height}" valign="${block.valign}" style="${style}${css({ height: `${height}px`, "border-radius": radius })}">`,
+      `<table ${TABLE} width="100%"><tr><td${attributes}${classAttribute(tall)} height="${height}" valign="${block.valign}" style="${style}${css({ height: `${height}px`, "border-radius": radius })}">`,
     );
     vmlBackdrop(backdrop, { width, height }, context, words, block.valign);
     out.raw("</td></tr></table>");
   },
-  text: (block, context) => proseText(block.content.content, context),
+  text(block, context) {
+    pictureText({ ...block, alt: block.alt ?? "", decorative: false }, context);
+    proseText(block.content.content, context);
+  },
   places: () => [{ path: "content", kind: "prose" }],
   links: (block) =>
     block.href === undefined ? [] : [{ path: "href", words: firstProse(block.content), href: block.href }],
