@@ -1,6 +1,6 @@
 import type { z } from "zod";
 import type { BlockBase, MergeTag, Raw } from "../email";
-import type { Level, PlacedLink, RenderContext } from "../markup";
+import type { Annotated, Level, PlacedLink, RenderContext } from "../markup";
 
 /** The groups of the shelf, by what a designer wants to do. */
 export type ShelfGroup = "words" | "pictures" | "actions" | "live" | "layout";
@@ -45,6 +45,8 @@ export interface BlockType<B extends BlockBase> {
   tags?(block: B): readonly MergeTag[];
   /** Brings properties that hang together back in order, as when two people changed them. */
   tidy?(block: B): B;
+  /** What it tells machines, as far as the message says it; null when it tells nothing. */
+  annotation?(block: B, context: RenderContext): Annotated | null;
   /** Parts that can be switched off. */
   parts?: readonly { key: string; label: string }[];
   /** The properties that are its look rather than its content, besides background and inner space. */

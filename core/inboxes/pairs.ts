@@ -154,6 +154,9 @@ function within(element: Element, around: Cascade, rules: Rules): Cascade {
       case "border-color":
         if (own.edge) own.edge = readColor(value)?.hex ?? own.edge;
         break;
+      case "opacity":
+        own.hidden ||= Number.parseFloat(value) === 0;
+        break;
       case "display":
         own.hidden = value.startsWith("none");
         break;

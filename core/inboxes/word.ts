@@ -41,6 +41,7 @@ function known(declarations: Declarations, element: Element): Declarations {
       kept.push(["padding", value]);
       continue;
     }
+    if (name === "mso-hide") kept.push(["display", "none"]);
     if (name.startsWith("mso-")) continue;
     if (name.startsWith("padding") && !isCell) continue;
     if ((name === "width" || name === "height") && !isCell && element.name !== "table") continue;

@@ -1,4 +1,4 @@
-import type { Align, Brand, Known, LinkRules, Theme } from "../email";
+import type { Align, Brand, Inline, Known, LinkRules, Theme } from "../email";
 import type { Direction, Writer } from "../program";
 import { TABLE } from "./html";
 import type { Ground } from "./tone";
@@ -9,7 +9,7 @@ export type Level = 1 | 2 | 3 | 4 | 5 | 6;
 /** What a block is given to write itself. */
 export interface RenderContext {
   out: Writer;
-  part: "html" | "title" | "text" | "header";
+  part: "html" | "title" | "json" | "text" | "header";
   theme: Theme;
   brand: Brand;
   /** What tags may ask besides the reader. */
@@ -28,12 +28,20 @@ export interface RenderContext {
   direction: Direction;
   /** Whether all that is written is one link, in which no other can stand. */
   linked?: boolean;
+  /** The block that is being written, and what of a translated email says what it does in the design's own language. */
+  block?: string;
+  untranslated?: { language: string; paths: ReadonlyMap<string, ReadonlySet<string>> };
   /** Parameters of the campaign's links. */
   links?: LinkRules;
   /** Whether the text part lists its addresses at the end. */
   numbered: boolean;
   /** Put before picture addresses that start with `/`; empty on the canvas. */
   origin: string;
+}
+
+/** What something tells of itself to machines, in the words of schema.org; words may hold tags. */
+export interface Annotated {
+  [property: string]: string | readonly Inline[] | Annotated;
 }
 
 type Side = "left" | "center" | "right";

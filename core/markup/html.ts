@@ -1,4 +1,5 @@
-import { escapeHtml } from "../program";
+import { directionOf, escapeHtml } from "../program";
+import type { RenderContext } from "./context";
 
 /** The attributes of every layout table. */
 export const TABLE = 'role="presentation" cellpadding="0" cellspacing="0" border="0"';
@@ -39,16 +40,23 @@ export function styleAttribute(text: string): string {
 }
 
 /**
- * Marks the element whose words can be edited in place, for the canvas.
+ * The attributes of an element that holds words: the canvas is told that they can be edited in place, and everybody which
+ * language they are in where it is not the message's, and which way they run where that is not its way.
  * @param kind a `face` is a line that is a link as a whole, in which no other can stand
  * @param key the property of the block that holds them
  */
-export function editMark(
-  context: { marks: boolean },
+export function wordsMark(
+  context: Pick<RenderContext, "marks" | "block" | "untranslated" | "language">,
   kind: "prose" | "line" | "face",
   key = "content",
 ): string {
-  return context.marks ? ` data-edit="${key}" data-edit-kind="${kind}"` : "";
+  const { marks, block = "", untranslated } = context;
+  const edit = marks ? ` data-edit="${key}" data-edit-kind="${kind}"` : "";
+  if (!untranslated?.paths.get(block)?.has(key)) return edit;
+  const { language } = untranslated;
+  const direction = directionOf(language);
+  const turned = direction === directionOf(context.language) ? "" : ` dir="${direction}"`;
+  return `${edit} lang="${escapeHtml(language)}"${turned}`;
 }
 
 const UNSEEN = css({

@@ -7,9 +7,9 @@
  */
 export { type Backdrop, backdropCell, vmlBackdrop } from "./backdrop";
 export { type ColumnBox, type ColumnCell, columnsHtml, STACKED, type Surroundings } from "./columns";
-export { type Level, paddingOf, type RenderContext, sideOf, tableAt } from "./context";
+export { type Annotated, type Level, paddingOf, type RenderContext, sideOf, tableAt } from "./context";
 export { GLYPH_NAMES, type GlyphName, glyphColors, glyphImg, glyphSvg } from "./glyphs";
-export { css, editMark, LONG_WORDS, quotable, spoken, styleAttribute, TABLE } from "./html";
+export { css, LONG_WORDS, quotable, spoken, styleAttribute, TABLE, wordsMark } from "./html";
 export { linkLook, TOGGLE_ELEMENTS, type Voice, writeInline } from "./inline";
 export { itemShape, numbered, withItemIds } from "./items";
 export { headingLook, type LineLook, lineHtml, lineStyle, smallWords } from "./line";
@@ -21,6 +21,7 @@ export {
   type RowLink,
   rowHtml,
 } from "./link-row";
+export { phrases } from "./phrases";
 export {
   linkAround,
   NO_PICTURE,

@@ -1,6 +1,7 @@
 import type { Align, Inline } from "../email";
+import { type Direction, directionOfWords } from "../program";
 import { type Level, type RenderContext, sideOf } from "./context";
-import { css, editMark } from "./html";
+import { css, wordsMark } from "./html";
 import { writeInline } from "./inline";
 import { classAttribute, ink, type TextRole } from "./tone";
 
@@ -30,12 +31,23 @@ export interface LineLook {
 export function lineHtml(content: readonly Inline[], look: LineLook, context: RenderContext): void {
   const { out } = context;
   const element = look.element ?? "p";
+  const { direction, attribute } = runs(content, context);
   const { color, tone } = ink(look.own, look.role, context);
-  const style = css({ margin: look.margin ?? "0", ...lineStyle(look, color, context) });
-  const mark = look.key === undefined ? "" : editMark(context, "line", look.key);
-  out.raw(`<${element}${mark}${classAttribute(tone, look.phone)} style="${style}">`);
+  const style = css({ margin: look.margin ?? "0", ...lineStyle(look, color, { ...context, direction }) });
+  const mark = look.key === undefined ? "" : wordsMark(context, "line", look.key);
+  out.raw(`<${element}${mark}${attribute}${classAttribute(tone, look.phone)} style="${style}">`);
   writeInline(content, context, look);
   out.raw(`</${element}>`);
+}
+
+/** Which way a line of words runs, with the attribute that says so where it is not the message's way. */
+export function runs(
+  content: readonly Inline[],
+  { direction }: Pick<RenderContext, "direction">,
+): { direction: Direction; attribute: string } {
+  const said = content.map((it) => (it.type === "text" ? it.text : "")).join("");
+  const own = directionOfWords(said) ?? direction;
+  return { direction: own, attribute: own === direction ? "" : ` dir="${own}"` };
 }
 
 /** The properties of a line's type, for whatever element it stands in. */

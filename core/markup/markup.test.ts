@@ -7,7 +7,6 @@ import {
   backdropCell,
   columnsHtml,
   css,
-  editMark,
   firstProse,
   firstWords,
   numbered,
@@ -20,6 +19,7 @@ import {
   type RenderContext,
   styleAttribute,
   withItemIds,
+  wordsMark,
   writeInline,
 } from ".";
 
@@ -191,10 +191,10 @@ describe("words", () => {
   });
 
   test("the canvas is told where words can be written; the message is not", () => {
-    expect(editMark({ marks: true }, "line", "items/1/content")).toBe(
+    expect(wordsMark(sampleContext({ marks: true }), "line", "items/1/content")).toBe(
       ' data-edit="items/1/content" data-edit-kind="line"',
     );
-    expect(editMark({ marks: false }, "line")).toBe("");
+    expect(wordsMark(sampleContext(), "line")).toBe("");
     expect(written((context) => proseHtml(richText("A"), {}, context))).not.toContain("data-edit");
   });
 

@@ -1,8 +1,8 @@
 import { type Align, type Inline, inlineText, linesOf, type RichDoc, type RichNode } from "../email";
 import { paddingOf, type RenderContext, sideOf } from "./context";
-import { css, editMark } from "./html";
+import { css, wordsMark } from "./html";
 import { type Voice, writeInline } from "./inline";
-import { lineStyle } from "./line";
+import { lineStyle, runs } from "./line";
 import { classAttribute, ink, type TextRole } from "./tone";
 
 /** One-off departures from the theme's text. */
@@ -21,6 +21,7 @@ export interface ProseLook {
 
 interface ProseStyles {
   gap: number;
+  align?: Align;
   voice: Voice;
 }
 
@@ -36,8 +37,8 @@ export function proseHtml(doc: RichDoc, look: ProseLook, context: RenderContext,
     columns: look.twoColumns && "200px 2",
     "column-gap": look.twoColumns && `${theme.space.gap}px`,
   });
-  out.raw(`<div${editMark(context, "prose", key)}${classAttribute(tone)} style="${style}">`);
-  nodesHtml(doc.content, { gap: look.gap ?? theme.text.gap, voice }, context);
+  out.raw(`<div${wordsMark(context, "prose", key)}${classAttribute(tone)} style="${style}">`);
+  nodesHtml(doc.content, { gap: look.gap ?? theme.text.gap, align: look.align, voice }, context);
   out.raw("</div>");
 }
 
@@ -46,8 +47,11 @@ function nodesHtml(nodes: readonly RichNode[], styles: ProseStyles, context: Ren
   for (const [index, node] of nodes.entries()) {
     const margin = `0 0 ${index === nodes.length - 1 ? 0 : styles.gap}px`;
     if (node.type === "paragraph") {
-      const align = node.attrs?.align ? sideOf(node.attrs.align, context) : undefined;
-      out.raw(`<p style="${css({ margin, "text-align": align })}">`);
+      const { direction, attribute } = runs(node.content ?? [], context);
+      // What runs the other way stands at the side where it begins, too.
+      const own = node.attrs?.align ?? (attribute === "" ? undefined : (styles.align ?? "left"));
+      const align = own && sideOf(own, { direction });
+      out.raw(`<p${attribute} style="${css({ margin, "text-align": align })}">`);
       if (node.content && node.content.length > 0) writeInline(node.content, context, styles.voice);
       else out.raw("&nbsp;");
       out.raw("</p>");

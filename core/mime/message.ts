@@ -84,6 +84,8 @@ export class MessageFactory {
     if (envelope.unsubscribe) {
       head += headerLine("List-Unsubscribe", `<${envelope.unsubscribe}>`);
       head += headerLine("List-Unsubscribe-Post", "List-Unsubscribe=One-Click");
+      // The page that says which letters there are, and changes nothing by being opened (RFC 2369, 3.1).
+      head += headerLine("List-Help", `<${envelope.unsubscribe}>`);
     }
     head += "MIME-Version: 1.0\r\n";
     const plain =

@@ -30,9 +30,19 @@ export function collapse(text: string): string {
 
 /**
  * Where words land, and so how they are made safe: in an HTML element or attribute, in the title of the document, which
- * holds text alone, in the text part, in a header; as a whole address in HTML or in the text part, as a piece of one, and as the address of a picture.
+ * holds text alone, in a string of JSON in a script, in the text part, in a header; as a whole address in HTML or in the text part, as a piece of one, and as the address of a picture.
  */
-export type Sink = "html" | "attribute" | "title" | "text" | "header" | "href" | "url" | "component" | "src";
+export type Sink =
+  | "html"
+  | "attribute"
+  | "title"
+  | "json"
+  | "text"
+  | "header"
+  | "href"
+  | "url"
+  | "component"
+  | "src";
 
 /** Words made safe for where they land; of a picture's address also whole, with the origin before one of ours. */
 export function written(text: string, sink: Sink, origin = ""): string {
@@ -41,6 +51,11 @@ export function written(text: string, sink: Sink, origin = ""): string {
     case "attribute":
     case "title":
       return escapeHtml(text);
+    case "json":
+      // No sign that could end the script is left, nor one that ends a line in old readers of JSON.
+      return JSON.stringify(text.toWellFormed())
+        .slice(1, -1)
+        .replace(/[<>&\u2028\u2029]/g, (sign) => `\\u${sign.charCodeAt(0).toString(16).padStart(4, "0")}`);
     case "href":
       return escapeHtml(safeHref(text));
     case "url":

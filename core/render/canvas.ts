@@ -33,7 +33,7 @@ export function compileFrame(email: Email, options: CompileOptions): Piece & { p
   const levels = headingLevels(email);
   const context: RenderContext = { ...shared, out, part: "html", width: options.theme.width };
   const slot: CellWriter = (block, { width, ground }) => {
-    places.set(block.id, { width, ground, level: levels.get(block.id) ?? 1 });
+    places.set(block.id, { width, ground, level: levels.get(block.id)?.at(-1)?.level ?? 1 });
     out.raw(`<tr data-slot="${escapeHtml(block.id)}"></tr>`);
   };
   for (const section of email.sections) writeSection(section, context, slot);
@@ -46,6 +46,6 @@ export function compileBlock(block: Block, place: Place, email: Email, options: 
   const out = new Writer(tables);
   const shared = sharedOf(email, options, true);
   const { level, ...around } = place;
-  writeBlockCell(block, { ...shared, ...around, out, part: "html" }, new Map([[block.id, level]]));
+  writeBlockCell(block, { ...shared, ...around, out, part: "html" }, new Map([[block.id, [{ level }]]]));
   return { tables, html: out.finish(), tones: shared.tones };
 }

@@ -38,10 +38,11 @@ import {
   writeInline,
 } from "../markup";
 import { absolute, directionOf, escapeHtml, type Program, Tables, Writer } from "../program";
-import { versionsOf } from "../translation";
+import { untranslated, versionsOf } from "../translation";
+import { writeAnnotations } from "./annotations";
 import { classesOf, nodeMark } from "./attributes";
 import { fontsHtml, messageCss } from "./css";
-import { headingLevels } from "./levels";
+import { headingLevels, type LevelCase } from "./levels";
 import { whenNeeded } from "./needs";
 import { phoneClasses } from "./phone";
 import { writeText } from "./text";
@@ -97,7 +98,12 @@ export function compile(email: Email, options: CompileOptions): Program {
   const tables = new Tables();
   const versions = versionsOf(email).map((version) => ({
     ...version,
-    shared: sharedOf(version.email, options, false),
+    shared: {
+      ...sharedOf(version.email, options, false),
+      ...(version.language !== email.language && {
+        untranslated: { language: email.language, paths: untranslated(email, version.language) },
+      }),
+    },
   }));
   const part = (write: (email: Email, shared: Shared, out: Writer) => void) => {
     const out = new Writer(tables);
@@ -161,8 +167,10 @@ function writeDocument(email: Email, context: RenderContext): number {
       '<meta name="format-detection" content="telephone=no,date=no,address=no,email=no,url=no"><title>',
   );
   writeInline(email.envelope.subject, { ...context, marks: false, part: "title" });
+  out.raw("</title>");
+  writeAnnotations(email, context);
   out.raw(
-    `</title><style>${style}</style>${fontsHtml(theme, brand, origin)}` +
+    `<style>${style}</style>${fontsHtml(theme, brand, origin)}` +
       "<!--[if mso]><xml><o:OfficeDocumentSettings><o:PixelsPerInch>96</o:PixelsPerInch></o:OfficeDocumentSettings></xml><![endif]-->" +
       `</head><body class="${behind.tone}" style="margin:0;padding:0;background-color:${behind.color};">`,
   );
@@ -341,7 +349,7 @@ function writeColumn(column: Column, context: RenderContext, cell: CellWriter): 
 export function writeBlockCell(
   block: Block,
   context: RenderContext,
-  levels: ReadonlyMap<string, Level>,
+  levels: ReadonlyMap<string, readonly LevelCase[]>,
 ): void {
   const { out, theme } = context;
   const { padding, width } = within(
@@ -363,12 +371,18 @@ export function writeBlockCell(
   const inside = {
     ...behind.inside,
     width,
-    level: levels.get(block.id) ?? 1,
+    block: block.id,
   };
+  const write = (level: Level) => inCell(() => blockType(block.type)?.html(block, { ...inside, level }));
+  const counted = levels.get(block.id) ?? [{ level: 1 }];
   whenNeeded(
     block,
     context,
-    () => inCell(() => blockType(block.type)?.html(block, inside)),
+    () =>
+      out.either(
+        counted.flatMap(({ when, level }) => (when ? [{ when, body: () => write(level) }] : [])),
+        () => write(counted[counted.length - 1].level),
+      ),
     context.marks
       ? () =>
           inCell(() => {

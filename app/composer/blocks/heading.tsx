@@ -12,7 +12,9 @@ import { WordsLines } from "./words";
 export function HeadingControls({ block }: { block: HeadingBlock }) {
   const ground = useGround(block.id);
   const set = useSet(block.id);
-  const told = useComposer((state) => headingLevels(state.email).get(block.id)) ?? 1;
+  const told = useComposer((state) =>
+    (headingLevels(state.email).get(block.id) ?? []).map(({ level }) => level).join(" or "),
+  );
   const theme = useTheme();
   return (
     <Part title="Heading">
@@ -46,7 +48,10 @@ export function HeadingControls({ block }: { block: HeadingBlock }) {
           />
         )}
       </Line>
-      <p className="text-xs text-ink-soft">The level is the look. Screen readers are told level {told}.</p>
+      <p className="text-xs text-ink-soft">
+        The level is the look. Screen readers are told level {told}
+        {told.includes("or") && ", by what a reader gets above it"}.
+      </p>
       <AlignLine
         value={block.align}
         onChange={(align) => set({ align: align === "left" ? undefined : align })}

@@ -4,7 +4,7 @@ import { inlineText } from "~/core/email";
 import { NO_PICTURE } from "~/core/markup";
 import { Button } from "../../ui/button";
 import { Choose } from "../../ui/choose";
-import { Choice, Line } from "../../ui/form";
+import { Choice, Input, Line } from "../../ui/form";
 import { NumberField } from "../../ui/number-field";
 import { Switch } from "../../ui/switch";
 import { ColorLine, useSet } from "../panel/lines";
@@ -27,6 +27,23 @@ export function TableControls({ block }: { block: TableBlock }) {
         <Switch checked={block.header} onChange={(on) => set({ header: on }, "Changing the header")}>
           The first row is a header
         </Switch>
+        <Switch
+          checked={block.rowHeads === true}
+          onChange={(on) => set({ rowHeads: on || undefined }, "Changing the header")}
+        >
+          The first column says what the rows are
+        </Switch>
+        <Line label="Caption">
+          {(id) => (
+            <Input
+              id={id}
+              value={block.caption ?? ""}
+              maxLength={300}
+              placeholder="none"
+              onChange={(event) => set({ caption: event.target.value || undefined }, "Writing the caption")}
+            />
+          )}
+        </Line>
         <Switch checked={block.zebra} onChange={(on) => set({ zebra: on }, "Changing the stripes")}>
           Stripe every other row
         </Switch>

@@ -107,6 +107,21 @@ export const appointment: BlockType<AppointmentBlock> = {
     writeInline(block.content, context);
     out.raw(`: ${calendarAddress(entry, context.origin)}\n\n`);
   },
+  annotation(block) {
+    const entry = entryOf(block);
+    if (!entry || !shows(block, "title") || !shows(block, "date")) return null;
+    return {
+      "@type": "Event",
+      name: entry.title,
+      startDate: new Date(entry.start).toISOString(),
+      endDate: new Date(entry.end).toISOString(),
+      ...(entry.about !== "" && { description: entry.about }),
+      ...(shows(block, "place") &&
+        entry.place !== "" && {
+          location: { "@type": "Place", name: entry.place, address: entry.place },
+        }),
+    };
+  },
   texts: () => [
     { path: "title", label: "Title of the event" },
     { path: "place", label: "Place" },

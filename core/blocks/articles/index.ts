@@ -9,6 +9,7 @@ import {
   headingLook,
   hrefOf,
   ink,
+  type Level,
   lineStyle,
   linkLook,
   type RenderContext,
@@ -176,7 +177,9 @@ export const articles: BlockType<ArticlesBlock> = {
       for (const [index, article] of chosen.entries()) {
         const gap = index === chosen.length - 1 ? 0 : 20;
         out.raw(`<table ${TABLE} width="100%"><tr><td style="padding:0 0 ${gap}px;">`);
-        articleHtml(article, block, looks, inner);
+        // One heading of a message is its first.
+        const level = index === 0 ? context.level : (Math.max(2, context.level) as Level);
+        articleHtml(article, block, looks, { ...inner, level });
         out.raw("</td></tr></table>");
       }
     });

@@ -13,7 +13,6 @@ import type { RenderContext } from "../../markup";
 import {
   classAttribute,
   css,
-  editMark,
   face,
   firstWords,
   hrefOf,
@@ -23,6 +22,7 @@ import {
   tableAt,
   textTarget,
   within,
+  wordsMark,
   writeInline,
 } from "../../markup";
 import type { BlockType } from "../type";
@@ -94,7 +94,7 @@ export function buttonHtml(block: ButtonLook, context: RenderContext, key = "con
       `<td${classAttribute(behind.tone, !border && behind.edge?.tone)} align="center" bgcolor="${behind.color}" style="${cell}">`,
     );
     out.raw(
-      `<a${editMark(context, "face", key)} href="${hrefOf(block.href, context)}"${classAttribute(words.tone)} style="${link}">`,
+      `<a${wordsMark(context, "face", key)} href="${hrefOf(block.href, context)}"${classAttribute(words.tone)} style="${link}">`,
     );
     writeInline(
       block.content,

@@ -5,6 +5,8 @@ import {
   ColorSchema,
   InlineSchema,
   inlineText,
+  type Known,
+  linesOf,
   type MergeTag,
   RichDocSchema,
   richText,
@@ -68,9 +70,13 @@ function shopOf(block: CouponBlock): string {
   return `${address}${address.includes("?") ? "&" : "?"}${encodeURIComponent(block.parameter)}=${code}${fragment}`;
 }
 
+/** The last day its code is worth something, `YYYY-MM-DD`. */
+const lastDayOf = (block: CouponBlock, known: Known) =>
+  block.until ?? known.codes?.find(({ key }) => key === block.batch)?.ends;
+
 /** The last day in words; null when there is none. */
 function untilOf(block: CouponBlock, { known, language }: RenderContext): string | null {
-  const day = block.until ?? known.codes?.find(({ key }) => key === block.batch)?.ends;
+  const day = lastDayOf(block, known);
   if (!day) return null;
   const options = { day: "numeric", month: "long", year: "numeric", timeZone: "UTC" } as const;
   return `${block.untilWords} ${dateWords(localeOf(language), options, new Date(`${day}T00:00:00Z`))}`.trim();
@@ -171,6 +177,17 @@ export const coupon: BlockType<CouponBlock> = {
     const day = shows(block, "until") ? untilOf(block, context) : null;
     if (day !== null) out.raw(`${day}\n\n`);
     if (shows(block, "terms")) proseText(block.terms.content, context);
+  },
+  annotation(block, { known }) {
+    if (block.batch === "") return null;
+    const day = shows(block, "until") ? lastDayOf(block, known) : undefined;
+    const [words] = shows(block, "words") ? linesOf(block.words) : [];
+    return {
+      "@type": "DiscountOffer",
+      discountCode: [{ type: "mergeTag", attrs: tagOf(block) }],
+      ...(words && { description: words }),
+      ...(day && { availabilityEnds: day }),
+    };
   },
   texts: () => [
     { path: "otherwise", label: "When no code is left" },

@@ -3,7 +3,6 @@ import { BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
 import {
   classAttribute,
   css,
-  editMark,
   firstWords,
   GlyphSchema,
   glyphImg,
@@ -14,6 +13,7 @@ import {
   paddingOf,
   TABLE,
   withItemIds,
+  wordsMark,
   writeInline,
 } from "../../markup";
 import type { BlockType } from "../type";
@@ -70,7 +70,7 @@ export const icons: BlockType<IconsBlock> = {
       out.raw(`<tr><td width="${block.iconSize + 12}" valign="top" style="${icon}">`);
       out.raw(glyphImg({ name: item.glyph, own: block.iconColor, size: block.iconSize }, context));
       out.raw(
-        `</td><td valign="top"${classAttribute(tone)}${editMark(context, "line", `items/${item.id}/content`)} style="${words}">`,
+        `</td><td valign="top"${classAttribute(tone)}${wordsMark(context, "line", `items/${item.id}/content`)} style="${words}">`,
       );
       writeInline(item.content, context, { role: "text", own: block.color });
       out.raw("</td></tr>");

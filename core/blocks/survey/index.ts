@@ -4,14 +4,15 @@ import type { RenderContext } from "../../markup";
 import {
   classAttribute,
   css,
-  editMark,
   face,
   firstWords,
   ink,
   lineHtml,
   lineStyle,
+  phrases,
   sideOf,
   TABLE,
+  wordsMark,
   writeInline,
 } from "../../markup";
 import { escapeHtml } from "../../program";
@@ -109,7 +110,7 @@ export const survey: BlockType<SurveyBlock> = {
       );
       writeAddress(block, answer, "href", context);
       out.raw(
-        `"${classAttribute(words.tone)} style="${link}" aria-label="${escapeHtml(`Answer ${answer} of ${block.to}`)}">${answer}</a></td>`,
+        `"${classAttribute(words.tone)} style="${link}" aria-label="${escapeHtml(phrases(context.language).answer(answer, block.to))}">${answer}</a></td>`,
       );
     }
     out.raw("</tr></table>");
@@ -123,7 +124,7 @@ export const survey: BlockType<SurveyBlock> = {
         ...lineStyle({ size: 14, lineHeight: 18, align }, color, context),
       });
       out.raw(
-        `<td align="${sideOf(align, context)}"${classAttribute(tone)}${editMark(context, "line", key)} style="${end}">`,
+        `<td align="${sideOf(align, context)}"${classAttribute(tone)}${wordsMark(context, "line", key)} style="${end}">`,
       );
       writeInline(block[key], context, { role: "soft" });
       out.raw("</td>");

@@ -4,7 +4,6 @@ import {
   classAttribute,
   css,
   edge,
-  editMark,
   firstWords,
   ground,
   ink,
@@ -15,9 +14,10 @@ import {
   pictureLinks,
   pictureShape,
   type RenderContext,
+  wordsMark,
   writeInline,
 } from "../../markup";
-import { CELL, ROW } from "../../program";
+import { CELL, escapeHtml, ROW } from "../../program";
 import type { BlockType } from "../type";
 import { upgradeTable } from "./upgrades";
 
@@ -41,6 +41,10 @@ const schema = BlockBaseSchema.extend({
   rows: z.array(RowSchema).min(1).max(100),
   /** Whether the first row says what the columns are. */
   header: z.boolean(),
+  /** Whether the first column says what the rows are. */
+  rowHeads: z.boolean().optional(),
+  /** What the table is about, above it. */
+  caption: z.string().max(300).optional(),
   zebra: z.boolean(),
   lines: z.enum(["none", "rows", "grid"]),
   size: z.number().min(10).max(40).optional(),
@@ -199,7 +203,7 @@ export const table: BlockType<TableBlock> = {
     zebra: false,
     lines: "rows",
   }),
-  look: ["header", "zebra", "lines", "size", "color", "headFace", "zebraFace"],
+  look: ["header", "rowHeads", "zebra", "lines", "size", "color", "headFace", "zebraFace"],
   places: ({ rows, columns }) =>
     rows.flatMap((row) => columns.map((column) => ({ path: cellPath(row, column), kind: "line" as const }))),
   tidy(block) {
@@ -224,6 +228,14 @@ export const table: BlockType<TableBlock> = {
     out.raw(
       '<table role="table" cellpadding="0" cellspacing="0" border="0" width="100%" style="table-layout:fixed;border-collapse:collapse;">',
     );
+    if (block.caption?.trim()) {
+      const soft = ink(undefined, "soft", context);
+      const look = css({
+        padding: `0 ${BESIDE}px 8px`,
+        ...lineStyle({ size: 14, lineHeight: 20 }, soft.color, context),
+      });
+      out.raw(`<caption${classAttribute(soft.tone)} style="${look}">${escapeHtml(block.caption)}</caption>`);
+    }
     for (const [r, row] of block.rows.entries()) {
       const head = block.header && r === 0;
       const odd = block.zebra && (block.header ? r % 2 === 0 && r > 0 : r % 2 === 1);
@@ -237,13 +249,15 @@ export const table: BlockType<TableBlock> = {
       const inside = behind?.inside ?? context;
       const voice = { role: head ? ("heading" as const) : ("text" as const), own: block.color };
       const { color, tone } = ink(voice.own, voice.role, inside);
-      const tag = head ? "th" : "td";
       out.raw("<tr>");
-      for (const column of block.columns) {
+      for (const [c, column] of block.columns.entries()) {
         const { align } = column;
+        const ofRow = block.rowHeads === true && c === 0 && !head;
+        const tag = head || ofRow ? "th" : "td";
+        const scope = head ? ' scope="col"' : ofRow ? ' scope="row"' : "";
         const style = css({
           padding: `8px ${BESIDE}px`,
-          ...lineStyle({ size, lineHeight, weight: head ? 700 : 400, align }, color, context),
+          ...lineStyle({ size, lineHeight, weight: head || ofRow ? 700 : 400, align }, color, context),
           "vertical-align": "top",
           border: block.lines === "grid" && `1px solid ${line.color}`,
           "border-bottom": block.lines === "rows" && (!last || head) && `1px solid ${line.color}`,
@@ -252,9 +266,9 @@ export const table: BlockType<TableBlock> = {
         const classes = classAttribute(behind?.tone, tone, block.lines !== "none" && line.tone);
         const cell = cellOf(row, column);
         const picture = row.pictures?.[column.id];
-        const mark = editMark(context, "line", cellPath(row, column));
+        const mark = wordsMark(context, "line", cellPath(row, column));
         out.raw(
-          `<${tag}${head ? ' scope="col"' : ""} width="${column.width}%"${behind ? ` bgcolor="${behind.color}"` : ""}${picture ? "" : mark}${classes} style="${style}">`,
+          `<${tag}${scope} width="${column.width}%"${behind ? ` bgcolor="${behind.color}"` : ""}${picture ? "" : mark}${classes} style="${style}">`,
         );
         if (picture) {
           const width = Math.max(1, Math.round((context.width * column.width) / 100) - 2 * BESIDE);
@@ -271,6 +285,7 @@ export const table: BlockType<TableBlock> = {
     out.raw("</table>");
   },
   text: tableText,
+  texts: ({ caption }) => (caption === undefined ? [] : [{ path: "caption", label: "Caption of the table" }]),
   links: ({ rows, columns }) =>
     rows.flatMap((row) =>
       columns.flatMap(({ id }) => {
@@ -284,6 +299,7 @@ export const table: BlockType<TableBlock> = {
 /** A table as text: one line for each row, set in columns when the reader's words are known; a rule below the header. */
 function tableText(block: TableBlock, context: RenderContext): void {
   const { out } = context;
+  if (block.caption?.trim()) out.raw(`${block.caption.trim()}\n`);
   for (const [r, row] of block.rows.entries()) {
     out.raw(ROW);
     for (const [c, column] of block.columns.entries()) {

@@ -4,6 +4,7 @@ import {
   firstWords,
   linkText,
   NO_PICTURE,
+  phrases,
   pictureHtml,
   pictureShape,
   smallWords,
@@ -42,11 +43,12 @@ export const video: BlockType<VideoBlock> = {
   parts: [{ key: "caption", label: "Words below" }],
   look: ["align", "radius"],
   html(block, context) {
+    const say = phrases(context.language);
     pictureHtml(
       {
         ...block,
         src: playing(block.src),
-        alt: block.alt === "" ? "Play the film" : `Play: ${block.alt}`,
+        alt: block.alt === "" ? say.film : say.play(block.alt),
         decorative: false,
       },
       context,

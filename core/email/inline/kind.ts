@@ -5,7 +5,7 @@ import type { Known } from "../tags";
 /** What a piece of words is given to write itself. */
 export interface InlineContext {
   out: Writer;
-  part: "html" | "title" | "text" | "header";
+  part: "html" | "title" | "json" | "text" | "header";
   known: Known;
   /** Whether the canvas asks: then readers' values carry marks. */
   marks: boolean;

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { written } from "../../program";
 import { marksShape } from "../marks";
 import type { InlineKind } from "./kind";
 
@@ -11,7 +12,6 @@ export const text: InlineKind<z.infer<typeof schema>> = {
   words: (it) => it.text,
   sign: (it) => it.text,
   write(it, { out, part }) {
-    if (part === "html" || part === "title") out.escaped(it.text);
-    else out.raw(it.text);
+    out.raw(written(it.text, part));
   },
 };
