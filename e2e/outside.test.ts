@@ -1,20 +1,25 @@
 /**
  * Our messages in programs that are not ours: a text browser and a word processor's import keep the words, their order
- * and what stands between them. Tried where they are installed; `bin/test` fetches the text browser.
+ * and what stands between them, and a mail program with a light HTML engine shows sections one below the other. Tried
+ * where they are installed; `bin/test` fetches the text browser.
  */
 import { execFile, execFileSync } from "node:child_process";
 import { existsSync } from "node:fs";
-import { mkdtemp, readFile, rm, writeFile } from "node:fs/promises";
+import { mkdir, mkdtemp, readFile, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { pathToFileURL } from "node:url";
 import { promisify } from "node:util";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import type { Email } from "~/core/email";
+import { createBlock } from "~/core/blocks";
+import { type Block, type Email, richText, type Section } from "~/core/email";
+import { darkGround } from "~/core/markup";
+import { MessageFactory } from "~/core/mime";
 import { bind, personalise, previewAddresses, readerOf } from "~/core/personal";
 import { compile } from "~/core/render";
 import { colourful, DUSK, PALE } from "~/core/render/colourful";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact } from "~/core/render/sample";
+import { boxOf, inLightEngine, lightEngine } from "./light-engine";
 
 const run = promisify(execFile);
 
@@ -29,6 +34,7 @@ function installed(program: string): string | null {
 }
 const W3M = installed("w3m");
 const SOFFICE = installed("soffice");
+const LIGHT = lightEngine();
 
 const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
 const reader = readerOf(sampleContact(1, {}), "en", previewAddresses("https://s.example"));
@@ -111,6 +117,66 @@ describe.each([
     expectInOrder(await readFile(path.join(folder, `${name}-word.txt`), "utf8"));
   });
 });
+
+test.skipIf(!LIGHT)(
+  "in a mail program with a light HTML engine, sections stand below each other",
+  {
+    timeout: 120_000,
+  },
+  async () => {
+    const grounds = ["#7A1F1F", "#1F6B2E", "#1F3A8A"];
+    const section = (contentBackground: string, columns: Block[][]): Section => ({
+      id: contentBackground,
+      contentBackground,
+      rows: [
+        {
+          id: `r${contentBackground}`,
+          columns: columns.map((blocks, at) => ({
+            id: `c${at}${contentBackground}`,
+            width: 100 / columns.length,
+            blocks,
+          })),
+        },
+      ],
+    });
+    const words = (id: string, text: string) => ({ ...createBlock("text", id), content: richText(text) });
+    const email: Email = {
+      ...colourful(PALE),
+      sections: [
+        section(grounds[0], [[words("a", "Short.")]]),
+        section(grounds[1], [[words("b", "Two columns of words.")], [words("c", "And the other one.")]]),
+        section(grounds[2], [[{ ...createBlock("button", "d"), href: "https://s.example/" } as Block]]),
+        ...colourful(PALE).sections.slice(-1),
+      ],
+    };
+    const factory = new MessageFactory(
+      bind(compile(email, SAMPLE_OPTIONS), world),
+      { from: "letters@tansyrow.example", listId: { name: "Letters", domain: "letters.tansyrow.example" } },
+      "boundary-of-the-test",
+    );
+    const message = factory.build(reader, {
+      to: { name: "Ines", address: "ines@mail.example" },
+      messageId: "1@tansyrow.example",
+      date: Date.parse("2026-11-23T10:00:00Z"),
+    });
+    const shot = await inLightEngine(message, folder, async (picture) => {
+      const found = await Promise.all(
+        grounds.map((ground) => boxOf(picture, [ground, darkGround(ground, SAMPLE_OPTIONS.theme)])),
+      );
+      return found.every((box) => box !== null);
+    });
+    // To be looked at.
+    await mkdir(".test-results", { recursive: true });
+    await writeFile(".test-results/light-engine.png", shot);
+    const boxes = await Promise.all(
+      grounds.map((ground) => boxOf(shot, [ground, darkGround(ground, SAMPLE_OPTIONS.theme)])),
+    );
+    expect(new Set(boxes.map((box) => box?.left)).size, JSON.stringify(boxes)).toBe(1);
+    expect(new Set(boxes.map((box) => box?.right)).size, JSON.stringify(boxes)).toBe(1);
+    expect(boxes[1]!.top).toBeGreaterThanOrEqual(boxes[0]!.bottom);
+    expect(boxes[2]!.top).toBeGreaterThanOrEqual(boxes[1]!.bottom);
+  },
+);
 
 /** Where the libraries of a program are that was unpacked beside the project. */
 function libraries(): string {
