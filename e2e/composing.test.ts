@@ -414,7 +414,7 @@ describe("pictures", () => {
   const files = (names: string[]) => names.map((name) => [`${name}.png`, data.get(name)]);
 
   test("a press on an empty picture chooses one, from a file too", async () => {
-    await page.clickAt(await page.onCanvas("Press to choose a picture"));
+    await page.clickAt(await page.onCanvas("Choose a picture"));
     await page.find("[role=dialog]");
     await (await page.driver.findElement(By.css("input[type=file]"))).sendKeys(path.join(folder, "red.png"));
     await savedNow(

@@ -408,6 +408,9 @@ test("rotated, flipped, toned, cropped, made smaller and lighter, it is saved as
   const inPanel = async (words: string) =>
     (await page.driver.findElement(By.xpath(`//aside//button[normalize-space(.)='${words}']`))).click();
   await page.press("Rotate");
+  // Nothing is done until a turn is chosen.
+  expect(await page.words("main")).not.toContain("Rotate 90");
+  await inPanel("Right");
   await inPanel("Right");
   await inPanel("Left");
   await page.press("Flip");

@@ -9,6 +9,7 @@ import { useReaderCount } from "../rules/use-reader-count";
 import { Button } from "../ui/button";
 import { Input, Labelled, Problem } from "../ui/form";
 import { counted } from "../ui/time";
+import { useUnsaved } from "../ui/unsaved";
 
 export interface SegmentDraft {
   /** Empty for a new one. */
@@ -29,10 +30,13 @@ export function SegmentEditor({
   onClose(id?: string): void;
 }) {
   const fetcher = useFetcher<{ problem: string | null; result: { id: string } | null }>();
-  const [name, setName] = useState(segment.name);
-  const [rule, setRule] = useState(() =>
-    segment.id === "" ? asGroup({ kind: "all", of: [firstLine(words)] }) : asGroup(segment.rule),
-  );
+  const [begun] = useState(() => ({
+    name: segment.name,
+    rule: segment.id === "" ? asGroup({ kind: "all", of: [firstLine(words)] }) : asGroup(segment.rule),
+  }));
+  const [name, setName] = useState(begun.name);
+  const [rule, setRule] = useState(begun.rule);
+  useUnsaved(JSON.stringify({ name, rule }) !== JSON.stringify(begun) && !fetcher.data?.result);
   const { count, problem, names, parts } = useReaderCount(rule);
   useEffect(() => {
     if (fetcher.data?.result) onClose(fetcher.data.result.id);

@@ -1,14 +1,10 @@
 import { createContext, useContext } from "react";
 import { contactName } from "~/core/audience";
-import { type BlockTypeName, blockType, createBlock } from "~/core/blocks";
+import { blockType } from "~/core/blocks";
 import {
-  type Clipping,
-  type ClippingPart,
   commands,
-  freshCopy,
   fromClip,
   type Place,
-  placedClipping,
   placeName,
   placesFor,
   readingOrder,
@@ -16,60 +12,16 @@ import {
   toClip,
   toClipMany,
 } from "~/core/compose";
-import {
-  type Block,
-  type Brand,
-  equalWidths,
-  findNode,
-  type MergeTag,
-  pathTo,
-  type Row,
-  type Section,
-  walk,
-} from "~/core/email";
+import { type Block, blocksOf, findNode, type MergeTag, pathTo, walk } from "~/core/email";
 import { blocksFrom, readHtml, readText } from "~/core/writing";
+import { AmongWords } from "./among-words";
 import type { CanvasHandle } from "./canvas/context";
-import { spokenTo } from "./language";
 import { childrenOf } from "./nodes";
 import { readerWho } from "./reader-who";
+import { make, type ShelfThing } from "./shelf-things";
 import { type Composer, editionAt, newId, selectedIds } from "./store";
 import { growTable } from "./table-actions";
-import { partsAround } from "./text/convert";
 import { putEither } from "./text/put-either";
-
-/** What the shelf holds: block types, and columns and sections. */
-export type ShelfThing =
-  | { kind: "block"; type: BlockTypeName }
-  | { kind: "row"; columns: number }
-  | { kind: "section" }
-  | { kind: ClippingPart; clipping: Clipping; linked: boolean };
-
-/** A new block of social links has the brand's, where it has any. */
-function branded(block: Block, { social = [] }: Brand): Block {
-  if (block.type !== "social" || social.length === 0) return block;
-  return { ...block, items: social.map((item, index) => ({ id: String(index + 1), ...item })) };
-}
-
-function make(thing: ShelfThing, brand: Brand): Block | Row | Section {
-  if ("clipping" in thing)
-    return thing.linked
-      ? placedClipping(thing.clipping, newId(), true)
-      : freshCopy(thing.kind, thing.clipping.node, newId);
-  switch (thing.kind) {
-    case "block": {
-      const block = branded(createBlock(thing.type, newId()) as Block, brand);
-      // Whoever composes thinks in the time of their own clock.
-      return "zone" in block ? { ...block, zone: Intl.DateTimeFormat().resolvedOptions().timeZone } : block;
-    }
-    case "row":
-      return {
-        id: newId(),
-        columns: equalWidths(thing.columns).map((width) => ({ id: newId(), width, blocks: [] })),
-      };
-    case "section":
-      return { id: newId(), rows: [{ id: newId(), columns: [{ id: newId(), width: 100, blocks: [] }] }] };
-  }
-}
 
 /** What designers do, by whatever means: pointer, keys, buttons. */
 export class Actions {
@@ -78,7 +30,12 @@ export class Actions {
     private readonly canvas: CanvasHandle,
     private readonly announce: (text: string) => void,
     private readonly complain: (text: string) => void,
-  ) {}
+  ) {
+    this.amongWords = new AmongWords(store, canvas, announce);
+  }
+
+  /** What becomes of what is typed and pasted in the middle of a text. */
+  readonly amongWords: AmongWords;
 
   private get several(): string[] {
     return selectedIds(this.store.getState());
@@ -105,42 +62,6 @@ export class Actions {
   addAfterSelection(thing: ShelfThing): void {
     const place = this.placeAfterSelection(thing.kind);
     if (place) this.add(thing, place);
-  }
-
-  /** Adds a block where the `/` stands in the text being edited, which is split around it when it goes on. */
-  addAtSlash(type: BlockTypeName): void {
-    const { typed, editing, email, editingKey } = this.store.getState();
-    const editor = typed?.editor;
-    const found = editing === null ? undefined : findNode(email, editing);
-    if (!typed || !editor || found?.kind !== "block") return;
-    editor.chain().deleteRange({ from: typed.from, to: typed.to }).run();
-    const node = make({ kind: "block", type }, this.store.getState().facts.brand) as Block;
-    const parts =
-      found.node.type === "text" &&
-      editingKey === "content" &&
-      spokenTo(this.store.getState()) === email.language
-        ? partsAround(editor.state.doc, editor.state.selection.from)
-        : null;
-    const state = this.store.getState();
-    state.edit(null);
-    const done = parts
-      ? state.apply(commands.splitText(found.node.id, parts.before, parts.after, node, newId), "Adding")
-      : state.apply(
-          commands.insert(
-            node,
-            "block",
-            { parent: found.parent, index: found.index + 1, wants: "block" },
-            newId,
-          ),
-          "Adding",
-        );
-    if (!done) return;
-    state.select(node.id);
-    this.announce(`Added ${blockType(type)?.label}.`);
-    requestAnimationFrame(() => {
-      this.canvas.reveal(node.id);
-      this.canvas.focus();
-    });
   }
 
   /** Puts a merge tag in the place of the `@` that stands in a text, as a link where it leads somewhere. */
@@ -215,23 +136,22 @@ export class Actions {
 
   private placeAfterSelection(kind: ShelfThing["kind"]): Place | undefined {
     const { email } = this.store.getState();
-    const places = placesFor(email, { kind });
+    const footer = blocksOf(email).find(({ type }) => blockType(type)?.fixed);
+    const last = footer && pathTo(email, footer.id)[0];
+    // A section never comes below that of the footer.
+    const places = placesFor(email, { kind }).filter(
+      (one) => kind !== "section" || !last || one.index <= last.index,
+    );
     const { selected } = this;
-    let place: Place | undefined;
-    if (selected) {
-      place =
-        selected.kind === kind
-          ? places.find((one) => one.parent === selected.parent && one.index === selected.index + 1)
-          : places.findLast((one) => one.parent === selected.node.id);
-      if (!place && selected.kind === "block" && kind === "row") {
-        const row = findNode(email, findNode(email, selected.parent!)!.parent!)!;
-        place = places.find((one) => one.parent === row.parent && one.index === row.index + 1);
-      }
-    }
+    // What is of its kind around the selection, or the selection itself.
+    const around = selected && pathTo(email, selected.node.id).findLast((it) => it.kind === kind);
+    const place = around
+      ? places.find((one) => one.parent === around.parent && one.index === around.index + 1)
+      : selected && places.findLast((one) => one.parent === selected.node.id);
     // Without a selection: at the end, but before the section of the footer.
     return (
       place ??
-      places.findLast((one) => one.wants !== "block" && one.parent !== email.sections.at(-1)?.id) ??
+      places.findLast((one) => one.wants !== "block" && one.parent !== last?.node.id) ??
       places.at(-1)
     );
   }
@@ -348,7 +268,7 @@ export class Actions {
     if (editing === null) return false;
     const keys = this.canvas.drawing?.wordsOf(editing) ?? [];
     const next = keys[keys.indexOf(editingKey) + direction];
-    if (next !== undefined) edit(editing, next);
+    if (next !== undefined) edit(editing, next, "all");
     else if (direction > 0 && growTable(this.store, "row", "after")) return true;
     return true;
   }

@@ -25,11 +25,13 @@ import { ReaderBar } from "./reader-bar";
 import { Leaving } from "./saving/leaving";
 import { LockBar } from "./saving/lock-bar";
 import { SavingWords } from "./saving/saving-words";
+import { useKeptHistory } from "./saving/undo-keep";
 import { useFreshBar } from "./saving/use-fresh-bar";
 import { useSaving } from "./saving/use-saving";
 import { Shelf } from "./shelf";
 import { PaneChoice, Side, useRoom } from "./sides";
 import { ComposerContext, createComposer, useComposer, useComposerStore } from "./store";
+import { stepCell } from "./table-actions";
 import { PressedInWords } from "./text/chip-popover";
 import { CursorMenu } from "./text/cursor-menu";
 import type { EditorHost } from "./text/extensions";
@@ -123,6 +125,7 @@ function Screen({
   useFocusGuard();
   useRoom();
   useReaderAddress();
+  useKeptHistory();
   useAskedSelection();
 
   useEffect(() => {
@@ -134,6 +137,11 @@ function Screen({
       editorHost(store, actions, () => store.getState().editor, {
         slashes: true,
         step: (direction) => actions.stepWords(direction),
+        beside: (side) => stepCell(store, side),
+        become: {
+          heading: (editor, level) => actions.amongWords.becomeHeading(editor, level),
+          pieces: (editor, pieces) => actions.amongWords.takePieces(editor, pieces),
+        },
         leave() {
           store.getState().edit(null);
           canvas.focus();

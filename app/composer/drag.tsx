@@ -14,11 +14,12 @@ import { type ReactNode, useMemo, useRef } from "react";
 import { BLOCK_TYPES } from "~/core/blocks";
 import { type Carried, type Place, placeName, placesFor, samePlace } from "~/core/compose";
 import { findNode } from "~/core/email";
-import { type ShelfThing, useActions } from "./actions";
+import { useActions } from "./actions";
 import { useCanvas } from "./canvas/context";
 import { type LandingLine, landingLines, nearestLanding } from "./canvas/landing";
 import { childrenIndex, childrenOf, nodeLabel } from "./nodes";
 import { outlineBox } from "./outline-places";
+import type { ShelfThing } from "./shelf-things";
 import { selectedIds, useComposer, useComposerStore } from "./store";
 
 export function thingLabel(thing: ShelfThing): string {

@@ -13,6 +13,7 @@ const KEYS: readonly { title: string; keys: readonly [keys: string, does: string
       ["Space on a handle or shelf item", "Pick up, arrows choose the place, Space drops"],
       ["Enter on a shelf item", "Add after the selection"],
       ["Tab in a cell or line", "On to the next words of the block"],
+      ["Arrows at the edge of a cell", "On to the cell beside it"],
       ["Ctrl + C, X, V", "Copy, cut, paste a part, also between campaigns"],
       ["Ctrl + D", "Duplicate"],
       ["Delete", "Delete"],
@@ -23,6 +24,7 @@ const KEYS: readonly { title: string; keys: readonly [keys: string, does: string
     keys: [
       ["@", "Insert reader data"],
       ["/", "Add a block at the cursor"],
+      ["# and a space", "Make the paragraph a heading"],
       ["Ctrl + B, I, U", "Bold, italic, underline"],
       ["Ctrl + Shift + K", "Link"],
       ["Shift + Enter", "Line break without a gap"],
@@ -35,6 +37,7 @@ const KEYS: readonly { title: string; keys: readonly [keys: string, does: string
       ["Ctrl + Shift + Z", "Redo"],
       ["Ctrl + S", "Save now"],
       ["Alt + , and Alt + .", "Previous and next edition"],
+      ["F6", "From the email to the panel, and back"],
       ["[ and ]", "Fold the shelf, fold the panel"],
       ["Ctrl + K", "Find anything"],
       ["?", "This list"],

@@ -42,6 +42,7 @@ export type KeyMeaning =
   | "extendUp"
   | "extendDown"
   | "parent"
+  | "across"
   | "edit";
 
 /** The keys that a line of the outline leaves to the composer. */
@@ -53,6 +54,7 @@ export function keyMeaning({ key, command, shift, alt }: KeyPress, place: KeyPla
   if (command && letter === "s") return "save";
   if (alt && key === ".") return "nextEdition";
   if (alt && key === ",") return "previousEdition";
+  if (key === "F6" && !place.dialog) return "across";
   if (place.typing || place.dialog) return null;
   if (command && letter === "z") return shift ? "redo" : "undo";
   if (command && letter === "y") return "redo";

@@ -39,6 +39,12 @@ function focusOutline(id: string | null): void {
   if (id !== null) document.querySelector<HTMLElement>(`[data-outline="${CSS.escape(id)}"] button`)?.focus();
 }
 
+/** The first thing in the panel that takes keys. */
+const firstControl = (panel: HTMLElement) =>
+  [...panel.querySelectorAll<HTMLElement>("input, select, textarea, button, [tabindex='0']")].find(
+    (one) => one.checkVisibility() && !one.matches(":disabled, nav *"),
+  );
+
 /** The composer's keys, wherever the focus is. */
 export function useComposerKeys(
   saveNow: () => void,
@@ -109,6 +115,16 @@ export function useComposerKeys(
           return actions.extend(meaning === "extendDown" ? 1 : -1);
         case "parent":
           return actions.up();
+        case "across": {
+          const panel = document.querySelector<HTMLElement>("[data-testid=panel]");
+          const inside = panel?.contains(document.activeElement);
+          if (!panel || inside) {
+            canvas.onPurpose = true;
+            return canvas.focus();
+          }
+          if (folded.panel) state.set({ folded: { ...folded, panel: false } });
+          return firstControl(panel)?.focus();
+        }
         case "edit": {
           const key = selection === null ? undefined : canvas.drawing?.wordsAt([], selection);
           if (key === undefined) return false;

@@ -48,6 +48,8 @@ export function Outline() {
       : lines.filter(({ it }) => `${label(it)} ${it.kind}`.toLowerCase().includes(wanted));
   useEffect(() => {
     canvas.outline = list.current;
+    // It opens where one works.
+    list.current?.querySelector("[aria-current=true]")?.scrollIntoView({ block: "center" });
     return () => {
       canvas.outline = null;
     };

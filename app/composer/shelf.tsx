@@ -39,9 +39,9 @@ import {
 import { lazy, Suspense, useState } from "react";
 import { BLOCK_TYPES, type BlockTypeName, SHELF_GROUPS } from "~/core/blocks";
 import { Input } from "../ui/form";
-import type { ShelfThing } from "./actions";
 import { thingLabel } from "./drag";
 import { Outline } from "./outline";
+import type { ShelfThing } from "./shelf-things";
 import { useComposer } from "./store";
 import { useShelfItem } from "./use-shelf-item";
 

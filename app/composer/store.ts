@@ -34,6 +34,8 @@ const LOCKED: Record<Lock["state"], string> = {
 const LINKED =
   "This is part of a linked clipping. Change it everywhere or cut it loose: both are in the panel.";
 
+export type Caret = "start" | "end" | "all";
+
 /** A picture of the library as the composer knows it. */
 export type PictureFacts = Omit<Picture, "type" | "folder" | "labels">;
 
@@ -99,6 +101,8 @@ export interface ComposerState {
   editing: string | null;
   /** Which of its words: the property that holds them. */
   editingKey: string;
+  /** Where the cursor stands when words begin to be edited; or all of them are selected. */
+  caret: Caret;
   editor: Editor | null;
   reader: Contact;
   editions: readonly EditionFacts[];
@@ -167,7 +171,7 @@ export interface ComposerState {
   toggle(id: string): void;
   /** What is changed meanwhile belongs to the last deed of the same field: one undo takes both back. */
   closing(body: () => void): void;
-  edit(id: string | null, key?: string): void;
+  edit(id: string | null, key?: string, at?: Caret): void;
   set(part: Partial<ComposerState>): void;
 }
 
@@ -228,6 +232,7 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       also: [],
       editing: null,
       editingKey: "content",
+      caret: "end",
       editor: null,
       reader: start.reader,
       editions: start.editions,
@@ -319,7 +324,7 @@ export function createComposer(start: Start, complain: (text: string) => void): 
         else if (also.includes(id)) set({ also: also.filter((one) => one !== id), editing: null });
         else set({ selection: id, also: [...also, selection as string], editing: null });
       },
-      edit(id, key = "content") {
+      edit(id, key = "content", at = "end") {
         if (get().lock && id !== null) {
           complain(LOCKED[(get().lock as Lock).state]);
           return;
@@ -331,7 +336,7 @@ export function createComposer(start: Start, complain: (text: string) => void): 
           return;
         }
         if (id !== editing || key !== editingKey)
-          set({ editing: id, editingKey: key, selection: id ?? selection, also: [] });
+          set({ editing: id, editingKey: key, caret: at, selection: id ?? selection, also: [] });
       },
       set,
     };

@@ -1,7 +1,9 @@
 import { cellPath, type TableBlock, type TableColumn, type TableRow, tableEdits } from "~/core/blocks";
 import { commands } from "~/core/compose";
 import { findNode } from "~/core/email";
+import { directionOf } from "~/core/program";
 import { type Composer, newId } from "./store";
+import type { Side } from "./text/extensions";
 
 /** The table whose cell is being written in, and which cell; null when it is none. */
 export function editedCell(
@@ -53,6 +55,22 @@ export function shrinkTable(store: Composer, what: "row" | "column"): boolean {
         "Removing a column",
         cellPath(row, beside(block.columns, column)),
       );
+}
+
+/** Goes on to the cell beside the one being edited; at the edge of the table it stays. */
+export function stepCell(store: Composer, side: Side): boolean {
+  const cell = editedCell(store);
+  if (!cell) return false;
+  const { block, row, column } = cell;
+  const to = <T>(list: readonly T[], it: T, by: number) => list[list.indexOf(it) + by];
+  const nextRow = side === "up" ? to(block.rows, row, -1) : side === "down" ? to(block.rows, row, 1) : row;
+  const turned = store.getState().email.language;
+  const forward = directionOf(turned) === "ltr" ? "right" : "left";
+  const by = side === "left" || side === "right" ? (side === forward ? 1 : -1) : 0;
+  const nextColumn = to(block.columns, column, by);
+  if (!nextRow || !nextColumn) return true;
+  store.getState().edit(block.id, cellPath(nextRow, nextColumn), side === "up" || by < 0 ? "end" : "start");
+  return true;
 }
 
 function change(

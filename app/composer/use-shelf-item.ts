@@ -1,6 +1,7 @@
 import { useDraggable } from "@dnd-kit/core";
 import { type KeyboardEvent, useRef } from "react";
-import { type ShelfThing, useActions } from "./actions";
+import { useActions } from "./actions";
+import type { ShelfThing } from "./shelf-things";
 import { useComposerStore } from "./store";
 
 /** So long after a drag a click is the end of it, in milliseconds: it has no count of its own. */

@@ -7,11 +7,12 @@ import type { RuleWords } from "~/server/audience/words";
 import { PictureChooser } from "../pictures/chooser";
 import type { DataFacts } from "../readers/reader-data";
 import { CaseCount, CaseHead, CaseMoves, movedCase } from "../rules/case-head";
-import { firstLine } from "../rules/line";
+import { nextLine } from "../rules/line";
 import { Button } from "../ui/button";
 import { Dialog } from "../ui/dialog";
 import { Choice, Input, Labelled, Line, Problem } from "../ui/form";
 import { TypedInput } from "../ui/typed-field";
+import { useUnsaved } from "../ui/unsaved";
 
 export const KINDS: Record<LookupKind, string> = {
   text: "Words",
@@ -64,6 +65,7 @@ export function LookupForm({
   };
   const before = (index: number): Rule[] => cases.slice(0, index).map(({ when }) => when);
   const changed = JSON.stringify(draft) !== JSON.stringify(lookup);
+  useUnsaved(changed && !busy && (lookup !== null || draft.name !== "" || cases.length > 0));
   const save = async () => {
     if (draft.name.trim() === "") return setProblem("Give the lookup a name.");
     setBusy(true);
@@ -178,7 +180,19 @@ export function LookupForm({
         <Button
           onClick={() => {
             setRuling(cases.length);
-            change({ cases: [...cases, { name: "", when: firstLine(words), value: {} }] });
+            change({
+              cases: [
+                ...cases,
+                {
+                  name: "",
+                  when: nextLine(
+                    words,
+                    cases.map(({ when }) => when),
+                  ),
+                  value: {},
+                },
+              ],
+            });
           }}
         >
           <Plus className="size-4" aria-hidden /> Case

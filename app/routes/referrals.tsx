@@ -13,6 +13,7 @@ import { NumberField } from "../ui/number-field";
 import { Page } from "../ui/page";
 import { Switch } from "../ui/switch";
 import { count, counted } from "../ui/time";
+import { useUnsaved } from "../ui/unsaved";
 import type { Route } from "./+types/referrals";
 
 export async function loader({ context: { septima } }: Route.LoaderArgs) {
@@ -58,6 +59,7 @@ function ProgrammeForm({ programme, lists: all, batches, page }: Facts) {
     setDraft({ ...draft, ...part });
   };
   const { steps } = draft;
+  useUnsaved(JSON.stringify(draft) !== JSON.stringify(programme));
   const setStep = (id: string, part: Partial<Programme["steps"][number]>) =>
     change({ steps: steps.map((one) => (one.id === id ? { ...one, ...part } : one)) });
   const save = async () => {

@@ -11,6 +11,7 @@ import {
   Users,
 } from "lucide-react";
 import { NavLink, Outlet } from "react-router";
+import { UnsavedGuard } from "../ui/unsaved";
 
 const PLACES = [
   { to: "/campaigns", label: "Campaigns", icon: Mail },
@@ -58,7 +59,9 @@ export default function Shell() {
         </div>
       </nav>
       <div className="min-w-0 grow">
-        <Outlet />
+        <UnsavedGuard>
+          <Outlet />
+        </UnsavedGuard>
       </div>
     </div>
   );

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
+import { useUnsaved } from "./unsaved";
 
 /**
  * What somebody writes over what is kept. Parts that they have not touched follow what is kept; those that they have stay
@@ -12,5 +13,7 @@ export function useDraft<T extends object>(kept: T, saved: object | null | undef
   }, [saved]);
   const draft = useMemo((): T => ({ ...kept, ...changes }), [kept, changes]);
   const set = useCallback((part: Partial<T>) => setChanges((before) => ({ ...before, ...part })), []);
-  return { draft, changes, set, changed: JSON.stringify(draft) !== JSON.stringify(kept) };
+  const changed = JSON.stringify(draft) !== JSON.stringify(kept);
+  useUnsaved(changed);
+  return { draft, changes, set, changed };
 }

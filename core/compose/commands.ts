@@ -258,16 +258,25 @@ export const commands = {
       commands.set(id, { [key]: next[key] })(draft);
     },
 
-  /** Puts a new block into a text: what stood before the cursor stays above it, what stood after goes below. */
+  /**
+   * Puts new blocks into a text: what stood before the cursor stays above them, what stood after goes below. Where nothing
+   * stood before, they take the place of the text.
+   */
   splitText:
-    (id: string, before: RichDoc, after: RichDoc | null, node: Block, newId: IdMaker): Command =>
+    (
+      id: string,
+      before: RichDoc | null,
+      after: RichDoc | null,
+      nodes: readonly Block[],
+      newId: IdMaker,
+    ): Command =>
     (draft) => {
       const found = locate(draft, id);
       if (found.kind !== "block") throw new CommandError("Only a block can be split.");
       const siblings = childrenOf(draft, found.parent);
       const rest = after && { ...freshCopy("block", plain(found.node), newId), content: after };
-      found.node.content = before;
-      siblings.splice(found.index + 1, 0, node, ...(rest ? [rest] : []));
+      if (before) found.node.content = before;
+      siblings.splice(found.index + (before ? 1 : 0), before ? 0 : 1, ...nodes, ...(rest ? [rest] : []));
     },
 
   /** Sets how a row is divided. Blocks of columns that go move to the last one that stays. */

@@ -42,12 +42,12 @@ export function styleAttribute(text: string): string {
 /**
  * The attributes of an element that holds words: the canvas is told that they can be edited in place, and everybody which
  * language they are in where it is not the message's, and which way they run where that is not its way.
- * @param kind a `face` is a line that is a link as a whole, in which no other can stand
+ * @param kind a `face` is a line that is a link as a whole, in which no other can stand, a `cell` stands among others
  * @param key the property of the block that holds them
  */
 export function wordsMark(
   context: Pick<RenderContext, "marks" | "block" | "untranslated" | "language">,
-  kind: "prose" | "line" | "face",
+  kind: "prose" | "line" | "face" | "cell",
   key = "content",
 ): string {
   const { marks, block = "", untranslated } = context;

@@ -24,9 +24,12 @@ export type PictureParts = z.infer<typeof pictureSchema>;
 /** A picture that is still to be chosen. */
 export const NO_PICTURE = { src: "", alt: "", decorative: false };
 
-/** A place on the canvas that waits for a picture, which is chosen by a press; `path` says which of the block's. */
-export function waitingPicture(path = "", words = "Press to choose a picture, or drop one here"): string {
-  return `<div class="waiting" data-choose="${escapeHtml(path)}">${words}</div>`;
+/**
+ * A place on the canvas that waits for a picture, which is chosen by a press on its words; beside them it is selected.
+ * @param path says which of the block's
+ */
+export function waitingPicture(path = "", words = "Choose a picture, or drop one here"): string {
+  return `<div class="waiting"><span class="choose" data-choose="${escapeHtml(path)}">${words}</span></div>`;
 }
 
 /**

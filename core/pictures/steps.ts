@@ -214,7 +214,7 @@ export function doesNothing(step: PictureStep): boolean {
 export function newStep<K extends StepKind>(kind: K, id: string): StepOf<K> {
   const fresh: { [Kind in StepKind]: Omit<StepOf<Kind>, "id" | "kind"> } = {
     crop: { x: 0, y: 0, width: 1, height: 1, shape: "rectangle" },
-    rotate: { turns: 1, angle: 0 },
+    rotate: { turns: 0, angle: 0 },
     flip: { across: "horizontal" },
     resize: { width: 1200 },
     light: { brightness: 0, contrast: 0, saturation: 0, warmth: 0, sharpness: 0 },

@@ -9,4 +9,5 @@ export { type Piece, readHtml } from "./html";
 export { MARK_OF, tidy } from "./inline";
 export { readMarkdown } from "./markdown";
 export { cleanPaste } from "./paste";
+export { piecesPasted } from "./pasted";
 export { readText } from "./text";

@@ -1,5 +1,6 @@
 import { useDraggable } from "@dnd-kit/core";
 import { useCallback, useEffect, useRef, useState } from "react";
+import { blockType } from "~/core/blocks";
 import { findNode } from "~/core/email";
 import { FOCUS_HOME } from "../../ui/focus";
 import { shownEmail } from "../language";
@@ -48,6 +49,14 @@ export function Canvas({ host, device }: { host: EditorHost; device: Device }) {
     let end: (() => void) | null = null;
     let editing: string | null = null;
     let editingKey = "";
+    /** Which words the block has: a table is drawn anew when rows come or go while one writes in it. */
+    let places = "";
+    const placesOf = (id: string) => {
+      const found = findNode(shownEmail(store.getState()), id);
+      return found?.kind === "block"
+        ? (blockType(found.node.type)?.places(found.node) ?? []).map(({ path }) => path).join("\n")
+        : "";
+    };
     const finish = () => {
       end?.();
       end = null;
@@ -60,6 +69,7 @@ export function Canvas({ host, device }: { host: EditorHost; device: Device }) {
       const here = canvas.view === view;
       if (editing !== null && (!here || state.editing !== editing || state.editingKey !== editingKey))
         finish();
+      else if (editing !== null && placesOf(editing) !== places) finish();
       drawing.draw(state, { narrow: view.device === "phone", kept: editing });
       const engine = engineNow();
       if (here && state.editing !== null && editing === null && !engine) void loadEngine().then(draw);
@@ -73,6 +83,7 @@ export function Canvas({ host, device }: { host: EditorHost; device: Device }) {
         if (end) {
           editing = state.editing;
           editingKey = state.editingKey;
+          places = placesOf(editing);
         } else state.edit(null);
       }
       state.set({ drawn: state.drawn + 1 });

@@ -30,7 +30,7 @@ export function editInPlace(
   const place = cell.querySelector<HTMLElement>(`[data-edit="${CSS.escape(key)}"]`);
   if (!place) return null;
   const { editKind } = place.dataset;
-  const kind = editKind === "prose" || editKind === "face" ? editKind : "line";
+  const kind = editKind === "prose" || editKind === "face" || editKind === "cell" ? editKind : "line";
   const theme = themeOf(store.getState());
   place.style.setProperty("--gap", kind === "prose" ? `${theme.text.gap}px` : "0px");
   place.style.setProperty("--link", theme.light.link);
@@ -57,7 +57,7 @@ export function editInPlace(
       transformPastedHTML: (html) => (html.includes("data-pm-slice") ? html : cleanPaste(html)),
       attributes: {
         role: "textbox",
-        "aria-multiline": String(kind === "prose"),
+        "aria-multiline": String(kind === "prose" || kind === "cell"),
         "aria-label": "Words of the block",
       },
     },
@@ -82,7 +82,7 @@ export function editInPlace(
     }
   });
   store.getState().set({ editor });
-  editor.commands.focus("end");
+  editor.commands.focus(store.getState().caret);
   return () => {
     stop();
     editor.destroy();

@@ -48,7 +48,7 @@ function entriesFor(typed: Typed & { editor: Editor }, { facts }: Pick<ComposerS
 }
 
 function take(entry: Entry, actions: Actions): void {
-  if ("block" in entry) actions.addAtSlash(entry.block);
+  if ("block" in entry) actions.amongWords.addAtSlash(entry.block);
   else if ("either" in entry) actions.insertEither();
   else actions.insertTag(tagOf(entry.datum), entry.datum.href);
 }

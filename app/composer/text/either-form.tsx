@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import type { Rule } from "~/core/audience";
 import type { Either, Inline } from "~/core/email";
 import { CaseCount, CaseHead, CaseMoves, caseRule, movedCase } from "../../rules/case-head";
-import { firstLine } from "../../rules/line";
+import { nextLine } from "../../rules/line";
 import { Button } from "../../ui/button";
 import { useActions } from "../actions";
 import { readerWho } from "../reader-who";
@@ -115,7 +115,7 @@ export function EitherForm({
         <Button
           onClick={() => {
             setRuling(cases.length);
-            onChange({ cases: [...cases, { when: firstLine(facts.words), words: [] }] });
+            onChange({ cases: [...cases, { when: nextLine(facts.words, whens), words: [] }] });
           }}
         >
           <Plus className="size-4" aria-hidden /> Case

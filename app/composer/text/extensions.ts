@@ -11,11 +11,14 @@ import { Underline } from "@tiptap/extension-underline";
 import { NodeSelection } from "@tiptap/pm/state";
 import { type Either, type Inline, InlineSchema, inlineText, type MergeTag } from "~/core/email";
 import { TOGGLE_ELEMENTS } from "~/core/markup";
+import { type Becoming, becoming } from "./becoming";
 import { linkMark } from "./link-mark";
 import { scriptMarks } from "./script-marks";
 import { type TypedHost, typedMenus } from "./typed";
 import { NOTHING } from "./values";
 import { paragraphAlign, wordStyle, wordToggles } from "./word-style";
+
+export type Side = "up" | "down" | "left" | "right";
 
 /** What the editors ask of the composer around them. */
 export interface EditorHost {
@@ -30,6 +33,10 @@ export interface EditorHost {
   leave(): void;
   /** Tab in a line of words: on to the next or back to the last words of the block. */
   step(direction: 1 | -1): boolean;
+  /** An arrow at the edge of a cell: on to the one beside it. */
+  beside?(side: Side): boolean;
+  /** What is written or pasted among paragraphs and is more than they can hold becomes blocks of its own. */
+  become?: Becoming;
   /** Whether `/` opens the add menu here. */
   slashes: boolean;
   typed: TypedHost;
@@ -166,7 +173,16 @@ const keys = (host: EditorHost, kind: EditorKind) =>
       };
       const softBreak = () => this.editor.commands.setHardBreak();
       const enter = () =>
-        kind === "prose" || kind === "letter" ? false : kind === "lines" ? softBreak() : leave();
+        kind === "prose" || kind === "letter"
+          ? false
+          : kind === "lines" || kind === "cell"
+            ? softBreak()
+            : leave();
+      /** An arrow that would lead out of the words leads to the cell beside. */
+      const arrow = (side: Side) => () => {
+        const { state, view } = this.editor;
+        return state.selection.empty && view.endOfTextblock(side) && (host.beside?.(side) ?? false);
+      };
       const go = (direction: 1 | -1) => () => host.step(direction);
       /** Enter on a tag opens it. */
       const press = () => {
@@ -198,15 +214,23 @@ const keys = (host: EditorHost, kind: EditorKind) =>
         ...(kind !== "prose" && kind !== "lines" && kind !== "letter"
           ? { Tab: go(1), "Shift-Tab": go(-1) }
           : {}),
+        ...(kind === "cell"
+          ? {
+              ArrowUp: arrow("up"),
+              ArrowDown: arrow("down"),
+              ArrowLeft: arrow("left"),
+              ArrowRight: arrow("right"),
+            }
+          : {}),
       };
     },
   });
 
 /**
- * `prose` has paragraphs and lists, `line` one line with marks, `face` one that is a link as a whole, `plain` one without
- * marks, `lines` several without; `letter` is paragraphs of plain words.
+ * `prose` has paragraphs and lists, `line` one line with marks, `face` one that is a link as a whole, `cell` one of a
+ * table, with line breaks, `plain` one without marks, `lines` several without; `letter` is paragraphs of plain words.
  */
-export type EditorKind = "prose" | "line" | "face" | "plain" | "lines" | "letter";
+export type EditorKind = "prose" | "line" | "face" | "cell" | "plain" | "lines" | "letter";
 
 /** The marks, lists and tags of our rich text; undo is the composer's. */
 export function textExtensions(host: EditorHost, kind: EditorKind): Extensions {
@@ -222,6 +246,7 @@ export function textExtensions(host: EditorHost, kind: EditorKind): Extensions {
     ...(plain ? [] : [Bold, Italic, Underline, Strike, ...scriptMarks, wordStyle, wordToggles]),
     ...(plain || kind === "face" ? [] : [linkMark]),
     ...(kind === "prose" ? [paragraphAlign] : []),
+    ...(kind === "prose" && host.become ? [becoming(host.become)] : []),
     typedMenus(host.typed, host.slashes && !plain ? ["/", "@"] : ["@"]),
     keys(host, kind),
   ];

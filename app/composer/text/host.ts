@@ -13,7 +13,7 @@ export function editorHost(
   store: Composer,
   actions: Actions,
   editor: () => Editor | null,
-  own: Pick<EditorHost, "leave" | "step" | "slashes">,
+  own: Pick<EditorHost, "leave" | "step" | "slashes" | "beside" | "become">,
 ): EditorHost {
   return {
     ...own,

@@ -266,7 +266,7 @@ export const table: BlockType<TableBlock> = {
         const classes = classAttribute(behind?.tone, tone, block.lines !== "none" && line.tone);
         const cell = cellOf(row, column);
         const picture = row.pictures?.[column.id];
-        const mark = wordsMark(context, "line", cellPath(row, column));
+        const mark = wordsMark(context, "cell", cellPath(row, column));
         out.raw(
           `<${tag}${scope} width="${column.width}%"${behind ? ` bgcolor="${behind.color}"` : ""}${picture ? "" : mark}${classes} style="${style}">`,
         );
