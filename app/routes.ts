@@ -46,6 +46,7 @@ export default [
   route("campaigns/:campaign/answers", "routes/campaign-answers.ts"),
   route("campaigns/:campaign/save", "routes/campaign-save.ts"),
   route("campaigns/:campaign/windows", "routes/campaign-windows.ts"),
+  route("campaigns/many", "routes/campaigns-many.ts"),
   route("campaigns/:campaign/editions", "routes/campaign-editions.ts"),
   route("campaigns/:campaign/editions/readers", "routes/edition-readers.ts"),
   route("campaigns/:campaign/editions/compared", "routes/editions-compared.ts"),

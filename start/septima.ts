@@ -122,7 +122,7 @@ export async function startWork(septima: Septima, alone: boolean): Promise<void>
   // So is what was to reach many designs and has not reached all.
   await finishCarrying(septima, {
     clipping: (world, { clipping }) => carryClipping(world, clipping),
-    picture: (world, { picture }) => showEverywhere(world, picture),
+    picture: (world, { picture, scheduled }) => showEverywhere(world, picture, { scheduled }),
     template: carryTemplate,
   });
   // An import that a process left in the middle is taken back.

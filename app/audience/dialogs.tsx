@@ -59,7 +59,7 @@ export function ListDialog({
         </Labelled>
         {fetcher.data?.problem && <Problem>{fetcher.data.problem}</Problem>}
         <div className="flex justify-end">
-          <Button type="submit" kind="primary" disabled={fetcher.state !== "idle"}>
+          <Button type="submit" kind="primary" busy={fetcher.state !== "idle"}>
             Save the list
           </Button>
         </div>
@@ -126,7 +126,7 @@ export function ContactDialog({
         </fieldset>
         {fetcher.data?.problem && <Problem>{fetcher.data.problem}</Problem>}
         <div className="flex justify-end">
-          <Button type="submit" kind="primary" disabled={fetcher.state !== "idle"}>
+          <Button type="submit" kind="primary" busy={fetcher.state !== "idle"}>
             Add
           </Button>
         </div>

@@ -70,7 +70,7 @@ export function SegmentEditor({
           <Button onClick={() => onClose()}>Cancel</Button>
           <Button
             kind="primary"
-            disabled={fetcher.state !== "idle"}
+            busy={fetcher.state !== "idle"}
             onClick={() =>
               fetcher.submit(JSON.stringify({ intent: "segment", id: segment.id, name, rule }), {
                 method: "post",

@@ -40,7 +40,7 @@ export function BinDialog({
             </div>
             <Button
               aria-label={`Bring back “${name}”`}
-              disabled={fetcher.state !== "idle"}
+              busy={fetcher.state !== "idle"}
               onClick={() =>
                 void fetcher.submit({ intent: "restore", id }, { method: "post", action: "/campaigns" })
               }

@@ -1,6 +1,7 @@
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { CampaignRow, type Line } from "./campaign-row";
+import type { useMarks } from "./use-marks";
 
 const GROUPS = [
   { key: "hand", label: "Needs you" },
@@ -15,10 +16,11 @@ function groupOf({ dispatch }: Pick<Line, "dispatch">): (typeof GROUPS)[number][
 
 type Item = { key: string; heading: string; count: number } | { key: string; line: Line; edge: string };
 
-/** Headings and rows in one line, so that only what is in view is drawn. */
-function itemsOf(lines: readonly Line[]): Item[] {
-  return GROUPS.flatMap(({ key, label }) => {
-    const group = lines.filter((line) => groupOf(line) === key);
+/** Headings and rows in one line, so that only what is in view is drawn; what was searched for is in one, best first. */
+function itemsOf(lines: readonly Line[], sought: boolean): Item[] {
+  const groups = sought ? [{ key: "found", label: "Found" }] : GROUPS;
+  return groups.flatMap(({ key, label }) => {
+    const group = sought ? lines : lines.filter((line) => groupOf(line) === key);
     if (group.length === 0) return [];
     const edge = (index: number) =>
       `${index === 0 ? "rounded-t-lg border-t" : ""} ${index === group.length - 1 ? "rounded-b-lg mb-5" : ""}`;
@@ -34,12 +36,17 @@ export function CampaignList({
   lines,
   now,
   archived,
+  sought,
+  marks,
 }: {
   lines: readonly Line[];
   now: number;
   archived: boolean;
+  /** Whether these are what was searched for. */
+  sought: boolean;
+  marks: Pick<ReturnType<typeof useMarks>, "has" | "mark">;
 }) {
-  const items = useMemo(() => itemsOf(lines), [lines]);
+  const items = useMemo(() => itemsOf(lines, sought), [lines, sought]);
   const top = useRef<HTMLDivElement>(null);
   const [offset, setOffset] = useState(0);
   useEffect(() => setOffset(top.current?.offsetTop ?? 0), []);
@@ -50,6 +57,8 @@ export function CampaignList({
     overscan: 4,
     useFlushSync: false,
     scrollMargin: offset,
+    // As the server drew it, wherever the page was scrolled to before.
+    initialOffset: 0,
     initialRect: { width: 1000, height: 900 },
   });
   const shown = rows.getVirtualItems();
@@ -67,7 +76,13 @@ export function CampaignList({
               </h2>
             ) : (
               <article aria-label={item.line.name} className={`border-x border-b bg-paper ${item.edge}`}>
-                <CampaignRow line={item.line} now={now} archived={archived} />
+                <CampaignRow
+                  line={item.line}
+                  now={now}
+                  archived={archived}
+                  marked={marks.has(item.line.id)}
+                  onMark={marks.mark}
+                />
               </article>
             )}
           </div>

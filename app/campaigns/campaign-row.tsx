@@ -21,6 +21,7 @@ import { useNotify } from "../ui/notices";
 import { count, counted, timeWords } from "../ui/time";
 import { TruePicture } from "../ui/true-picture";
 import { FilingDialog } from "./filing-dialog";
+import { Mark } from "./mark";
 
 /** A campaign in the list: its subject as words, and when it goes as words. */
 export type Line = Omit<CampaignLine, "subject" | "readers"> & {
@@ -36,10 +37,14 @@ export const CampaignRow = memo(function CampaignRow({
   line,
   now,
   archived,
+  marked,
+  onMark,
 }: {
   line: Line;
   now: number;
   archived: boolean;
+  marked: boolean;
+  onMark(id: string, on: boolean): void;
 }) {
   const fetcher = useFetcher<Answer>();
   const undo = useFetcher();
@@ -74,6 +79,7 @@ export const CampaignRow = memo(function CampaignRow({
   const to = `/campaigns/${line.id}/${line.dispatch ? "send" : "compose"}`;
   return (
     <div className="flex items-center gap-4 px-3.5 py-2.5">
+      <Mark name={line.name} checked={marked} onChange={(on) => onMark(line.id, on)} />
       <Link
         to={to}
         className="block h-16 w-14 shrink-0 overflow-hidden rounded-sm border bg-white"
@@ -96,6 +102,7 @@ export const CampaignRow = memo(function CampaignRow({
           {line.series && `${line.series} · `}
           {line.subject || "no subject yet"}
         </p>
+        {line.why !== null && <p className="truncate text-xs text-ink-soft">{line.why}</p>}
         {line.labels.length > 0 && (
           <p className="mt-0.5 flex gap-1 overflow-hidden">
             {line.labels.map((label) => (

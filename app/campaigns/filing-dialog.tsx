@@ -44,7 +44,7 @@ export function FilingDialog({ line, onClose }: { line: Line; onClose(): void })
         </div>
         {answer?.problem && <Problem>{answer.problem}</Problem>}
         <div className="flex justify-end gap-2">
-          <Button type="submit" kind="primary" disabled={fetcher.state !== "idle"}>
+          <Button type="submit" kind="primary" busy={fetcher.state !== "idle"}>
             Keep
           </Button>
         </div>

@@ -1,9 +1,11 @@
 import { useEffect } from "react";
+import { useNavigate } from "react-router";
 import { BLOCK_TYPES, type BlockTypeName, blockTitle, blockType, wordsOf } from "~/core/blocks";
 import { walk, wordSigns } from "~/core/email";
 import { type FindGroup, useFind } from "../find/find";
 import { useActions } from "./actions";
 import { useCanvas } from "./canvas/context";
+import { doable } from "./doable";
 import { thingLabel } from "./drag";
 import { nodeLabel } from "./nodes";
 import { LAYOUT_THINGS } from "./shelf";
@@ -15,11 +17,12 @@ export function useComposerFindables(): void {
   const store = useComposerStore();
   const actions = useActions();
   const canvas = useCanvas();
+  const navigate = useNavigate();
   useEffect(
     () =>
       offer((): FindGroup[] => {
         const state = store.getState();
-        const { email, set, dark, width } = state;
+        const { email } = state;
         const reveal = (id: string) => {
           state.select(id);
           canvas.reveal(id);
@@ -85,43 +88,9 @@ export function useComposerFindables(): void {
                 actions.addAfterSelection({ kind: clipping.part, clipping, linked: state.stayLinked }),
             })),
           },
-          {
-            title: "Do",
-            items: [
-              { id: "undo", label: "Undo", run: state.undo },
-              { id: "redo", label: "Redo", run: state.redo },
-              { id: "links", label: "Links", run: () => set({ dialog: "links" }) },
-              { id: "text", label: "Text part", words: "plain", run: () => set({ dialog: "text" }) },
-              {
-                id: "versions",
-                label: "Versions",
-                words: "history restore",
-                run: () => set({ dialog: "versions" }),
-              },
-              {
-                id: "intake",
-                label: "Bring in…",
-                words: "import paste",
-                run: () => set({ dialog: "intake" }),
-              },
-              { id: "keys", label: "Keys", words: "shortcuts", run: () => set({ dialog: "keys" }) },
-              {
-                id: "width",
-                label: width === "phone" ? "Desktop width" : "Phone width",
-                run: () => set({ width: width === "phone" ? "desktop" : "phone" }),
-              },
-              { id: "dark", label: dark ? "Light" : "Dark", run: () => set({ dark: !dark }) },
-              { id: "outline", label: "Outline", run: () => set({ shelf: "outline" }) },
-              {
-                id: "ask",
-                label: "Ask about this email",
-                words: "assistant subjects ideas shorter opening",
-                run: () => set({ shelf: "ask", pane: "shelf", folded: { ...state.folded, shelf: false } }),
-              },
-            ],
-          },
+          ...doable(store, navigate),
         ];
       }),
-    [offer, store, actions, canvas],
+    [offer, store, actions, canvas, navigate],
   );
 }

@@ -9,17 +9,23 @@ const PAGES = [
   { to: "/campaigns", label: "Campaigns" },
   { to: "/templates", label: "Templates" },
   { to: "/audience", label: "Audience" },
+  { to: "/audience/import", label: "Import contacts" },
+  { to: "/audience/fields", label: "Fields" },
+  { to: "/referrals", label: "Referrals" },
+  { to: "/lookups", label: "Lookups" },
   { to: "/sources", label: "Sources" },
   { to: "/pictures", label: "Pictures" },
   { to: "/brand", label: "Brand" },
   { to: "/postroom", label: "Postroom" },
+  { to: "/settings", label: "Settings" },
 ];
 
 /** How well something fits: every word sought is in its label, best at the beginning, or in the words about it. */
 function rank(sought: string, [label = "", more = ""]: readonly string[]): number {
   const wanted = sought.toLowerCase().split(/\s+/).filter(Boolean);
   const [name, all] = [label.toLowerCase(), `${label} ${more}`.toLowerCase()];
-  if (wanted.every((word) => name.includes(word))) return name.startsWith(wanted[0] ?? "") ? 1 : 0.8;
+  if (name === wanted.join(" ")) return 1;
+  if (wanted.every((word) => name.includes(word))) return name.startsWith(wanted[0] ?? "") ? 0.9 : 0.8;
   return wanted.every((word) => all.includes(word)) ? 0.5 : 0;
 }
 

@@ -21,7 +21,9 @@ import { Refusal } from "~/server/septima";
 import { BinDialog } from "../campaigns/bin-dialog";
 import { CampaignList } from "../campaigns/campaign-list";
 import type { Line } from "../campaigns/campaign-row";
+import { ManyBar } from "../campaigns/many-bar";
 import { StartDialog } from "../campaigns/start-dialog";
+import { useMarks } from "../campaigns/use-marks";
 import { fieldsInput } from "../input";
 import { Button } from "../ui/button";
 import { Choose } from "../ui/choose";
@@ -38,6 +40,8 @@ export async function loader({ context, request }: Route.LoaderArgs) {
     now: context.septima.now(),
     query,
     archived,
+    // What is put away is not in the list, but may be what is looked for.
+    away: query === "" || archived ? 0 : (await campaigns(context.septima, query, true)).length,
     bin: await binned(context.septima),
     days: BIN_DAYS,
     layouts: LAYOUTS.map(({ id, name, about }) => ({ id, name, about })),
@@ -118,7 +122,7 @@ const stateOf = ({ dispatch }: Line) =>
 const REST = 150;
 
 export default function Campaigns({
-  loaderData: { campaigns: lines, layouts, now, bin, days, query, archived },
+  loaderData: { campaigns: lines, layouts, now, bin, days, query, archived, away },
 }: Route.ComponentProps) {
   const [params, setParams] = useSearchParams();
   const [starting, setStarting] = useState(false);
@@ -144,6 +148,7 @@ export default function Campaigns({
       },
       { replace: true, preventScrollReset: true },
     );
+  const marks = useMarks(shown);
   const filtered = query !== "" || series + season + label !== "" || state !== "all";
 
   return (
@@ -212,7 +217,19 @@ export default function Campaigns({
           </Button>
         </Empty>
       )}
-      {shown.length > 0 && <CampaignList lines={shown} now={now} archived={archived} />}
+      {marks.ids.length > 0 && (
+        <ManyBar noun="campaign" ids={marks.ids} archived={archived} onClear={marks.clear} />
+      )}
+      {shown.length > 0 && (
+        <CampaignList lines={shown} now={now} archived={archived} sought={query !== ""} marks={marks} />
+      )}
+      {away > 0 && (
+        <p className="mt-4">
+          <Button kind="quiet" onClick={() => set("state", "archived")}>
+            {away === 1 ? "1 archived campaign matches, too" : `${away} archived campaigns match, too`}
+          </Button>
+        </p>
+      )}
       <BinDialog
         open={searching && bin.length > 0}
         onClose={() => setSearching(false)}

@@ -19,7 +19,12 @@ export async function loader({ context: { septima }, params }: Route.LoaderArgs)
 }
 
 const Body = z.discriminatedUnion("as", [
-  z.object({ as: z.literal("over"), steps: PictureStepsSchema, except: z.string().optional() }),
+  z.object({
+    as: z.literal("over"),
+    steps: PictureStepsSchema,
+    except: z.string().optional(),
+    scheduled: z.array(z.string()).max(1000).optional(),
+  }),
   z.object({ as: z.literal("copy"), steps: PictureStepsSchema, name: z.string().max(200).optional() }),
   z.object({
     as: z.literal("trial"),
@@ -34,7 +39,7 @@ export async function action({ context: { septima }, params, request }: Route.Ac
   return orProblem(async () => {
     switch (body.as) {
       case "over":
-        return savePictureOver(septima, params.picture, body.steps, body.except);
+        return savePictureOver(septima, params.picture, body.steps, body);
       case "copy":
         return { picture: await savePictureCopy(septima, params.picture, body.steps, body.name) };
       case "trial": {

@@ -72,7 +72,7 @@ export default function Proof({
               Sent to {answer.result.join(", ")}.
             </p>
           )}
-          <Button type="submit" kind="primary" disabled={fetcher.state !== "idle" || !contact}>
+          <Button type="submit" kind="primary" busy={fetcher.state !== "idle"} disabled={!contact}>
             {fetcher.state === "idle" ? "Send the proof" : "Sending…"}
           </Button>
         </fetcher.Form>

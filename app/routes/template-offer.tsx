@@ -70,7 +70,7 @@ export default function TemplateOfferPage({
             <ArrowLeft className="size-4" aria-hidden /> Templates
           </Link>
           {offers.length > 1 && (
-            <Button kind="primary" disabled={fetcher.state !== "idle"} onClick={takeAll}>
+            <Button kind="primary" busy={fetcher.state !== "idle"} onClick={takeAll}>
               Take all changes in {counted(offers.length, "campaign")}
             </Button>
           )}
@@ -139,7 +139,7 @@ function OneOffer({
         </h2>
         <p className="text-ink-soft">changed {timeWords(offer.updatedAt, now)}</p>
         <div className="ml-auto flex gap-2">
-          <Button disabled={fetcher.state !== "idle"} onClick={() => send([])}>
+          <Button busy={fetcher.state !== "idle"} onClick={() => send([])}>
             Leave it as it is
           </Button>
           <Button

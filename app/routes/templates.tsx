@@ -19,6 +19,9 @@ import {
 import { Refusal } from "~/server/septima";
 import { drawAhead } from "~/server/workspace/drawn";
 import { allThemes, ownThemes } from "~/server/workspace/themes";
+import { ManyBar } from "../campaigns/many-bar";
+import { Mark } from "../campaigns/mark";
+import { useMarks } from "../campaigns/use-marks";
 import { formInput, input } from "../input";
 import { OneTemplate } from "../templates/one-template";
 import { seasonOptions } from "../templates/seasons";
@@ -154,6 +157,7 @@ export default function Templates({ loaderData: { templates: all, themes, now } 
       ? found.sort((a, b) => (b.lastUsed ?? "").localeCompare(a.lastUsed ?? ""))
       : found;
   }, [all, params]);
+  const marks = useMarks(shown);
   const chosen = all.find(({ id }) => id === params.get("template")) ?? shown[0];
   const purpose = params.get("purpose") ?? "";
   return (
@@ -216,6 +220,7 @@ export default function Templates({ loaderData: { templates: all, themes, now } 
             {shown.length} of {all.length}
           </p>
         </div>
+        {marks.ids.length > 0 && <ManyBar noun="template" ids={marks.ids} onClear={marks.clear} />}
         {shown.length === 0 ? (
           <Empty title={emptyTitle(params)}>
             {params.get("shelf") === "own"
@@ -232,6 +237,8 @@ export default function Templates({ loaderData: { templates: all, themes, now } 
                 line={line}
                 chosen={line.id === chosen?.id}
                 onChoose={() => set("template", line.id)}
+                marked={marks.has(line.id)}
+                onMark={(on) => marks.mark(line.id, on)}
               />
             ))}
           </ul>
@@ -262,7 +269,19 @@ function Filter({
   return <Choose label={label} className="w-36!" value={value} options={options} onChange={onChange} />;
 }
 
-function Card({ line, chosen, onChoose }: { line: Loaded; chosen: boolean; onChoose(): void }) {
+function Card({
+  line,
+  chosen,
+  onChoose,
+  marked,
+  onMark,
+}: {
+  line: Loaded;
+  chosen: boolean;
+  onChoose(): void;
+  marked: boolean;
+  onMark(on: boolean): void;
+}) {
   const fetcher = useFetcher();
   const favourite = fetcher.formData ? fetcher.formData.get("marked") === "yes" : line.favourite;
   return (
@@ -284,6 +303,12 @@ function Card({ line, chosen, onChoose }: { line: Loaded; chosen: boolean; onCho
         </span>
         <span className="mt-1.5 block truncate pr-7 font-semibold">{line.name}</span>
       </button>
+      {/* Ours stay as they are. */}
+      {line.own && (
+        <span className="absolute top-2 left-2 rounded-md bg-paper/90 p-1">
+          <Mark name={line.name} checked={marked} onChange={onMark} />
+        </span>
+      )}
       <p className="line-clamp-2 text-ink-soft">
         {line.own && "yours · "}
         {line.about}

@@ -21,11 +21,29 @@ export function buttonLook(kind: Kind = "plain"): string {
 
 interface ButtonProps extends ButtonHTMLAttributes<HTMLButtonElement> {
   kind?: Kind;
+  /** What it does is being done: it keeps the focus, and does nothing more meanwhile. */
+  busy?: boolean;
   ref?: Ref<HTMLButtonElement>;
 }
 
-export function Button({ kind = "plain", className, type = "button", ...rest }: ButtonProps) {
-  return <button type={type} className={clsx(buttonLook(kind), className)} {...rest} />;
+export function Button({
+  kind = "plain",
+  className,
+  type = "button",
+  busy = false,
+  onClick,
+  ...rest
+}: ButtonProps) {
+  return (
+    <button
+      type={type}
+      className={clsx(buttonLook(kind), busy && "opacity-45", className)}
+      aria-disabled={busy || undefined}
+      aria-busy={busy || undefined}
+      onClick={busy ? (event) => event.preventDefault() : onClick}
+      {...rest}
+    />
+  );
 }
 
 interface IconButtonProps extends ButtonHTMLAttributes<HTMLButtonElement> {

@@ -53,7 +53,7 @@ function Guard() {
     >
       <div className="flex justify-end gap-2">
         <Button onClick={() => blocker.proceed()}>Leave and lose it</Button>
-        <Button kind="primary" onClick={() => blocker.reset()}>
+        <Button kind="primary" autoFocus onClick={() => blocker.reset()}>
           Stay
         </Button>
       </div>

@@ -6,7 +6,7 @@ import { type Selection, SelectionSchema } from "../audience/selection";
 import { labelsIn } from "../labels";
 import { Refusal, type Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
-import { foundBy, keepWords } from "./finding";
+import { foundBy, keepWords, whyFound } from "./finding";
 
 /** One email with its audience. `revision` grows with every save. */
 export interface Campaign {
@@ -32,6 +32,8 @@ export interface CampaignLine {
   revision: number;
   readers: Selection;
   updatedAt: string;
+  /** By what it was found, where its name does not say so. */
+  why: string | null;
   dispatch: {
     state: DispatchState;
     scheduledFor: string | null;
@@ -73,19 +75,21 @@ export async function campaigns(septima: Septima, query = "", archived = false):
       total: number;
       trouble: string | null;
       done: number;
+      words: string | null;
     }
   >(
     `select c.id, c.name, c.series, c.season, c.labels, coalesce(c.subject, c.email -> 'envelope' -> 'subject') as subject, c.revision,
        c.readers, c.updated_at,
        d.state, d.scheduled_for, d.zone, d.finished_at, d.total, d.trouble,
        case when d.id is null then 0 else coalesce(d.accepted,
-         (select count(*) from recipients r where r.dispatch_id = d.id and r.state = 'accepted')) end as done
+         (select count(*) from recipients r where r.dispatch_id = d.id and r.state = 'accepted')) end as done,
+       ${found.wanted.length > 0 ? "c.words" : "null as words"}
      from campaigns c
      left join lateral (
        select * from dispatches d where d.campaign_id = c.id and d.state <> 'cancelled' order by d.created_at desc limit 1
      ) d on true
      where c.deleted_at is null and c.kind = 'campaign' and (c.archived_at is not null) = ${archived} and ${found.sql}
-     order by coalesce(d.finished_at, c.updated_at) desc, c.name`,
+     order by ${found.rank}, coalesce(d.finished_at, c.updated_at) desc, c.name`,
     found.parameters,
   );
   return rows.map((row) => ({
@@ -98,6 +102,7 @@ export async function campaigns(septima: Septima, query = "", archived = false):
     revision: row.revision,
     readers: SelectionSchema.parse(row.readers),
     updatedAt: row.updated_at.toISOString(),
+    why: whyFound(found.wanted, row),
     dispatch: row.state && {
       state: row.state,
       scheduledFor: row.scheduled_for?.toISOString() ?? null,

@@ -7,7 +7,7 @@ const SCHEMAS = {
   /** A clipping that was changed, to the designs that hold it linked. */
   clipping: z.object({ clipping: z.string() }),
   /** A picture that was saved over, to what shows it. */
-  picture: z.object({ picture: z.string() }),
+  picture: z.object({ picture: z.string(), scheduled: z.array(z.string()).optional() }),
   /** A template's changes, to the campaigns that take them. */
   template: z.object({
     template: z.string(),

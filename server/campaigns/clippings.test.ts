@@ -175,7 +175,7 @@ function killedAfter(changes: number): Septima {
 
 const CARRIERS: Carriers = {
   clipping: (world, { clipping }) => carryClipping(world, clipping),
-  picture: (world, { picture }) => showEverywhere(world, picture),
+  picture: (world, { picture, scheduled }) => showEverywhere(world, picture, { scheduled }),
   template: carryTemplate,
 };
 

@@ -6,7 +6,7 @@ import { type Block, blocksOf, richText } from "~/core/email";
 import { addPicture } from "../pictures/taking";
 import type { Septima } from "../septima";
 import { openWorld, saveDesign } from "../test-world";
-import { campaign, campaigns, copyCampaign, fileCampaign, setArchived } from "./campaigns";
+import { campaign, campaigns, copyCampaign, deleteCampaign, fileCampaign, setArchived } from "./campaigns";
 import { readMissingWords } from "./finding";
 import { campaignPicture } from "./rendering";
 import { startFromTemplate } from "./templates";
@@ -63,6 +63,22 @@ describe("a campaign is found by", () => {
     expect(await found("'; drop table campaigns; --")).toEqual([]);
     expect(await found("")).toEqual(["Advent", "Bulbs", "Garlic"]);
   });
+});
+
+test("the very name comes first, and whatever else is found says by what", async () => {
+  const lines = async (query: string) =>
+    (await campaigns(septima, query)).map(({ name, why }) => [name, why]);
+  const others = ["Garlic, once more", "About garlic"];
+  for (const name of others) await startFromTemplate(septima, "plain-letter", name);
+  expect((await lines("garlic")).slice(0, 3).map(([name]) => name)).toEqual(["Garlic", ...others]);
+  expect((await lines("garlic"))[0]).toEqual(["Garlic", null]);
+  expect(await lines("monthly")).toEqual([["Advent", "In the series “Monthly letter”"]]);
+  expect(await lines("keepsake")).toEqual([["Advent", "Labelled “Keepsake”"]]);
+  expect(await lines("greenhouse door")).toEqual([["Advent", "Shows a picture called “greenhouse”"]]);
+  const [[, why]] = await lines("ajar");
+  expect(why).toMatch(/^Says “.*ajar.*”$/);
+  for (const { id, name } of await campaigns(septima, "garlic"))
+    if (others.includes(name)) await deleteCampaign(septima, id);
 });
 
 test("words that are written later are found, those that are gone are not", async () => {

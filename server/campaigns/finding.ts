@@ -38,33 +38,74 @@ export async function readMissingWords(septima: Septima): Promise<void> {
   }
 }
 
-/**
- * A condition that every word that was asked for is found in a campaign `c`: in its name, series, labels or state of
- * things, in its words, or in the name of a picture it shows.
- * @param first the number of the first parameter
- */
-export async function foundBy(
-  septima: Septima,
-  query: string,
-  first: number,
-): Promise<{ sql: string; parameters: unknown[] }> {
+/** How campaigns are found, for a query on `campaigns c`. */
+export interface Finding {
+  /** A condition that every word is found in its name, series, labels or season, in its words, or in the name of a picture. */
+  sql: string;
+  /** How well the name fits: 0 is the very name, 3 is found by something else. */
+  rank: string;
+  parameters: unknown[];
+  /** The words that were asked for, in small letters. */
+  wanted: readonly string[];
+}
+
+/** Makes the conditions by which campaigns are found. @param first the number of the first parameter */
+export async function foundBy(septima: Septima, query: string, first: number): Promise<Finding> {
   const wanted = query.toLowerCase().split(/\s+/).filter(Boolean).slice(0, 8);
+  if (wanted.length === 0) return { sql: "true", rank: "null::integer", parameters: [], wanted };
   const parameters: unknown[] = [];
+  const parameter = (value: unknown) => `$${first - 1 + parameters.push(value)}`;
   const parts: string[] = [];
+  const inName: string[] = [];
   for (const word of wanted) {
     const like = `%${word.replace(/[\\%_]/g, "\\$&")}%`;
     const files = await septima.db.query<{ file: string }>(
       "select f.file from picture_files f join pictures p on p.id = f.picture where lower(p.name) like $1 limit 100",
       [like],
     );
-    const at = first + parameters.length;
-    parameters.push(
-      like,
-      files.map(({ file }) => file),
-    );
+    const sought = parameter(like);
+    const pictures = parameter(files.map(({ file }) => file));
+    inName.push(`lower(c.name) like ${sought}`);
     parts.push(
-      `(lower(c.name || ' ' || c.series || ' ' || c.labels::text || ' ' || c.season) like $${at} or c.words like $${at} or c.pictures && $${at + 1}::text[])`,
+      `(lower(c.name || ' ' || c.series || ' ' || c.labels::text || ' ' || c.season) like ${sought} or c.words like ${sought} or c.pictures && ${pictures}::text[])`,
     );
   }
-  return { sql: parts.length === 0 ? "true" : parts.join(" and "), parameters };
+  const whole = parameter(wanted.join(" "));
+  const rank = `case when lower(c.name) = ${whole} then 0 when starts_with(lower(c.name), ${whole}) then 1
+    when ${inName.join(" and ")} then 2 else 3 end`;
+  return { sql: parts.join(" and "), rank, parameters, wanted };
+}
+
+/** So much is said around the words that a campaign was found by, in characters. */
+const AROUND = 24;
+
+/** By what a campaign was found where its name does not say so: the words around, or where they stand. */
+export function whyFound(
+  wanted: readonly string[],
+  {
+    name,
+    series,
+    season,
+    labels,
+    words,
+  }: {
+    name: string;
+    series: string;
+    season: string;
+    labels: readonly string[];
+    words: string | null;
+  },
+): string | null {
+  const other = wanted.find((word) => !name.toLowerCase().includes(word));
+  if (other === undefined) return null;
+  const fits = (text: string) => text.toLowerCase().includes(other);
+  if (fits(series)) return `In the series “${series}”`;
+  const label = labels.find(fits);
+  if (label !== undefined) return `Labelled “${label}”`;
+  if (fits(season)) return `For ${season}`;
+  const at = words?.indexOf(other) ?? -1;
+  if (!words || at < 0) return `Shows a picture called “${other}”`;
+  const [from, to] = [Math.max(0, at - AROUND), Math.min(words.length, at + other.length + AROUND)];
+  const cut = words.slice(from, to).replace(/\s+/g, " ").trim();
+  return `Says “${from > 0 ? "…" : ""}${cut}${to < words.length ? "…" : ""}”`;
 }

@@ -9,7 +9,7 @@ import { brandOf } from "../workspace/settings";
 import { folderOf, originalOf } from "./files";
 import { type Picture, type PictureDetail, picture, pictureDetail } from "./library";
 import { develop } from "./taking";
-import { type PictureUse, replaceEverywhere } from "./uses";
+import { type PictureUse, type Reach, replaceEverywhere } from "./uses";
 
 const fileOf = (src: string) => path.posix.basename(src);
 
@@ -37,32 +37,36 @@ async function keep(
 }
 
 /**
- * Saves a picture over itself: everything that shows it and was not sent shows it so from now on. What it was can be had
- * back, since its original and the steps are kept.
- * @param except a campaign whose own window changes it
+ * Saves a picture over itself: everything that shows it, was not sent and is not scheduled shows it so from now on. What it
+ * was can be had back, since its original and the steps are kept.
  * @throws Refusal when it is gone, or its original cannot be read
  */
 export async function savePictureOver(
   septima: Septima,
   id: string,
   steps: readonly PictureStep[],
-  except?: string,
+  reach: Reach = {},
 ): Promise<{ picture: Picture; before: string[]; reached: PictureUse[] }> {
   const { path: src, name } = await picture(septima, id);
   const made = await develop(septima, await originalOf(septima, fileOf(src)), steps, name);
-  const { now, reached } = await carried(septima, "picture", { picture: id }, async () => {
-    await keep(septima, id, steps, made);
-    return showEverywhere(septima, id, except);
-  });
+  const { now, reached } = await carried(
+    septima,
+    "picture",
+    { picture: id, scheduled: [...(reach.scheduled ?? [])] },
+    async () => {
+      await keep(septima, id, steps, made);
+      return showEverywhere(septima, id, reach);
+    },
+  );
   const { versions } = await pictureDetail(septima, id);
   return { picture: now, before: versions.map((one) => one.path).filter((one) => one !== now.path), reached };
 }
 
 /** Shows a picture as it is now wherever it is shown and was not sent. @throws Refusal (404) */
-export async function showEverywhere(septima: Septima, id: string, except?: string) {
+export async function showEverywhere(septima: Septima, id: string, reach: Reach = {}) {
   const now = await picture(septima, id);
   const fresh = { src: now.path, width: now.width, height: now.height };
-  return { now, reached: await replaceEverywhere(septima, id, fresh, except) };
+  return { now, reached: await replaceEverywhere(septima, id, fresh, reach) };
 }
 
 /** Saves what steps make of a picture as another one beside it, filed where it is. @throws as `savePictureOver` does */

@@ -127,7 +127,7 @@ test("saving over reaches every use that was not sent, and no other; all of it c
   expect(names).toHaveLength(9);
 
   const crop: PictureStep = { ...newStep("crop", "cut"), width: 0.5 };
-  const saved = await savePictureOver(septima, bed.id, [crop, mono], mine);
+  const saved = await savePictureOver(septima, bed.id, [crop, mono], { except: mine });
   const { path: after, width } = saved.picture;
   expect(after).not.toBe(before);
   expect(width).toBe(700);
@@ -138,8 +138,13 @@ test("saving over reaches every use that was not sent, and no other; all of it c
     "Letter writer",
     "Marl & Moss",
     "Template",
-    "Waiting",
   ]);
+  // What is scheduled stays as it was ordered, unless it is asked for.
+  const waits = (await usesOfPicture(septima, bed.id)).filter((use) => use.scheduled !== null);
+  expect(waits.map(({ name }) => name)).toEqual(["Waiting"]);
+  expect(srcOf((await campaign(septima, scheduled)).email)).toBe(before);
+  const more = await showEverywhere(septima, bed.id, { except: mine, scheduled: [scheduled] });
+  expect(more.reached.map(({ name }) => name)).toContain("Waiting");
   const now = async (id: string) => (await campaign(septima, id)).email;
   for (const id of [draft, template, scheduled]) expect(srcOf(await now(id))).toBe(after);
   expect(blocksOf(await now(draft)).find((block) => block.type === "image")).toMatchObject({
@@ -203,7 +208,7 @@ test("unused are those that no design, clipping or brand names, whichever versio
   await saveDesign(septima, id, showing(""));
   expect(await find({ which: "unused" })).toContain("Used.jpg");
   await saveDesign(septima, id, showing(used.path));
-  await savePictureOver(septima, used.id, [mono], id);
+  await savePictureOver(septima, used.id, [mono], { except: id });
   expect(await find({ which: "unused" })).not.toContain("Used.jpg");
   expect((await usesOf(septima, "picture", used.id)).campaigns).toEqual(["Uses it"]);
   await setRemoved(septima, "picture", unused.id, true);
@@ -267,7 +272,7 @@ test("a picture that was saved over when the process was killed is shown by ever
   await finishCarrying(septima, {
     clipping: none,
     template: none,
-    picture: (at, { picture: id }) => showEverywhere(at, id),
+    picture: (at, { picture: id, scheduled }) => showEverywhere(at, id, { scheduled }),
   });
   expect(await shown()).toEqual([now, now, now]);
 });

@@ -14,6 +14,8 @@ export interface PictureUse {
   name: string;
   /** Whether what readers get of it can still change. */
   sent: boolean;
+  /** When it goes, where it is scheduled. */
+  scheduled: { at: string; zone: string } | null;
 }
 
 /** All files that a picture has had, those of now among them. */
@@ -29,20 +31,22 @@ export async function usesOfPicture(septima: Septima, id: string): Promise<Pictu
   const files = await filesOf(septima, id);
   const designs = await septima.db.query<PictureUse>(
     `select c.kind, c.id, c.name,
-       exists (select 1 from dispatches d where d.campaign_id = c.id and d.state not in ('cancelled', 'scheduled')) as sent
+       exists (select 1 from dispatches d where d.campaign_id = c.id and d.state not in ('cancelled', 'scheduled')) as sent,
+       (select jsonb_build_object('at', d.scheduled_for, 'zone', d.zone) from dispatches d
+        where d.campaign_id = c.id and d.state = 'scheduled' limit 1) as scheduled
      from campaigns c where c.deleted_at is null and c.pictures && $1::text[] 
      order by c.kind, sent, lower(c.name), c.id`,
     [files],
   );
   const clippings = await septima.db.query<PictureUse>(
-    `select 'clipping' as kind, k.id, k.name, false as sent from clippings k
+    `select 'clipping' as kind, k.id, k.name, false as sent, null::jsonb as scheduled from clippings k
      where k.deleted_at is null and k.node::text like any($1::text[]) order by lower(k.name), k.id`,
     [files.map((file) => `%/pictures/${file}%`)],
   );
   const lookups = (await lookupsOf(septima)).flatMap((lookup): PictureUse[] => {
     const said = JSON.stringify([lookup.cases, lookup.otherwise]);
     const uses = files.some((file) => said.includes(`/pictures/${file}"`));
-    return uses ? [{ kind: "lookup", id: lookup.key, name: lookup.name, sent: false }] : [];
+    return uses ? [{ kind: "lookup", id: lookup.key, name: lookup.name, sent: false, scheduled: null }] : [];
   });
   const brand = await brandOf(septima);
   const text = JSON.stringify(brand);
@@ -51,27 +55,35 @@ export async function usesOfPicture(septima: Septima, id: string): Promise<Pictu
     ...designs,
     ...clippings,
     ...lookups,
-    ...(shown ? [{ kind: "brand" as const, id: "", name: brand.name, sent: false }] : []),
+    ...(shown ? [{ kind: "brand" as const, id: "", name: brand.name, sent: false, scheduled: null }] : []),
   ];
 }
 
+/** Where a picture that was saved over is shown anew. */
+export interface Reach {
+  /** A campaign that is changed by its own window. */
+  except?: string;
+  /** The scheduled campaigns that are to show it, too: of the others what was ordered stays. */
+  scheduled?: readonly string[];
+}
+
 /**
- * Shows another picture wherever some files are shown and may still change: in campaigns that were not sent, in
- * templates, clippings and the brand.
- * @param except a campaign that is changed by its own window
+ * Shows another picture wherever some files are shown and may still change: in campaigns that were neither sent nor
+ * scheduled, in templates, clippings and the brand.
  * @returns what was changed
  */
 export async function replaceEverywhere(
   septima: Septima,
   id: string,
   fresh: NamedPicture,
-  except?: string,
+  { except, scheduled = [] }: Reach = {},
 ): Promise<PictureUse[]> {
   const files = (await filesOf(septima, id)).map((file) => `/pictures/${file}`);
   const old = new Set(files.filter((src) => src !== fresh.src));
   const reached: PictureUse[] = [];
   for (const use of await usesOfPicture(septima, id)) {
     if (use.sent || (use.id !== "" && use.id === except)) continue;
+    if (use.scheduled && !scheduled.includes(use.id)) continue;
     if (await replaceIn(septima, use, old, fresh)) reached.push(use);
   }
   return reached;

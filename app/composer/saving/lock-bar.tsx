@@ -62,7 +62,7 @@ export function LockBar() {
       )}
       <Button
         kind={lock.state === "scheduled" ? "plain" : "primary"}
-        disabled={fetcher.state !== "idle"}
+        busy={fetcher.state !== "idle"}
         onClick={() => submit("copy", "/campaigns", { id: campaign, open: "yes" })}
       >
         Make a copy

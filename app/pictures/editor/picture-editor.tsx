@@ -11,6 +11,7 @@ import { Problem } from "../../ui/form";
 import { useNotify } from "../../ui/notices";
 import { counted, kilobytes } from "../../ui/time";
 import { askLibrary, type Picture } from "../upload";
+import { SaveOver } from "./save-over";
 import { SideBySide } from "./side-by-side";
 import { ratioOf, Stage, workingSize } from "./stage";
 import { ADDED, ICONS, StepList } from "./step-list";
@@ -160,13 +161,19 @@ function Room({
     }
     dispatch({ do: "select", id: next });
   };
-  const save = async (as: "over" | "copy") => {
+  /** What shows it besides this window, and would show it anew. */
+  const others = detail.uses.filter((use) => !use.sent && use.id !== campaign);
+  const [asking, setAsking] = useState(false);
+  const save = async (as: "over" | "copy", scheduled: readonly string[] = []) => {
+    setAsking(false);
     setSaving(as);
     try {
       if (alt.trim() !== detail.alt) await askLibrary("/library/list", { ids: [id], file: { alt } });
       const answer = await askLibrary<{ picture: Picture; before?: string[]; reached?: PictureUse[] }>(
         `/library/${id}/detail`,
-        as === "over" ? { as, steps: done, ...(campaign && { except: campaign }) } : { as, steps: done },
+        as === "over"
+          ? { as, steps: done, scheduled, ...(campaign && { except: campaign }) }
+          : { as, steps: done },
       );
       forgetSteps(id);
       const reached = answer.reached?.length ?? 0;
@@ -240,12 +247,20 @@ function Room({
           <Button
             kind="primary"
             disabled={saving !== null || (!dirty && alt.trim() === detail.alt)}
-            onClick={() => void save("over")}
+            onClick={() => (others.length > 0 && dirty ? setAsking(true) : void save("over"))}
           >
             {saving === "over" ? "Saving…" : "Save over it"}
           </Button>
         </div>
       </header>
+      {asking && (
+        <SaveOver
+          uses={others}
+          onClose={() => setAsking(false)}
+          onCopy={() => void save("copy")}
+          onOver={(scheduled) => void save("over", scheduled)}
+        />
+      )}
       <div className="flex min-h-0 grow max-md:flex-col">
         <aside
           aria-label="Steps"
