@@ -1,5 +1,13 @@
 import type { FieldDef, FieldKind } from "~/core/audience";
-import { type Brand, lookupTags, type MergeTag, type TagFacts, type TagFormat, typedTag } from "~/core/email";
+import {
+  type Brand,
+  lookupNamed,
+  lookupTags,
+  type MergeTag,
+  type TagFacts,
+  type TagFormat,
+  typedTag,
+} from "~/core/email";
 
 /** How values of each kind may be written, the usual way first. */
 export const FORMATS: Record<FieldKind, readonly { value: TagFormat; label: string }[]> = (() => {
@@ -116,6 +124,12 @@ function allData({ words: { fields }, brand, tags: { lookups = [], codes = [] } 
       (fact): ReaderDatum => ({ ...fact, of: "all", kind: null }),
     ),
   ];
+}
+
+/** Whether a tag gives the address of a picture. */
+export function isPictureTag(field: string, { lookups }: TagFacts): boolean {
+  const part = lookupNamed(field, lookups)?.part;
+  return part === "picture" || part === "portrait";
 }
 
 /** All reader data, those first whose name begins with what is sought. */

@@ -8,7 +8,7 @@
 import { type ChildNode, type Element, isTag } from "domhandler";
 import { parseDocument } from "htmlparser2";
 import type { Section, Theme } from "../email";
-import { isSafeHref } from "../program";
+import { broughtHref } from "../program";
 import { commentsIn, seen, within, wordsIn } from "./dom";
 import { isHidden } from "./look";
 import { made } from "./make";
@@ -115,7 +115,7 @@ export function takeApart(html: string, sheets: string, newId: () => string, nam
       element.name === "a" &&
       (element.attribs.href ?? "").trim() !== "" &&
       !/^#/.test(element.attribs.href) &&
-      !isSafeHref(element.attribs.href.trim()),
+      broughtHref(element.attribs.href) === null,
   );
   say(
     unsafe.length > 0,

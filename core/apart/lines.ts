@@ -1,6 +1,6 @@
 import { type ChildNode, type Element, isTag, isText } from "domhandler";
 import type { Inline, Mark, WordStyle } from "../email";
-import { isSafeHref } from "../program";
+import { broughtHref } from "../program";
 import { MARK_OF, tidy } from "../writing";
 import { isHidden, type Look, lookInside } from "./look";
 
@@ -51,9 +51,8 @@ function marksOf(element: Element, around: Mark[]): Mark[] {
   const line = /text-decoration(?:-line)?\s*:\s*([^;]+)/i.exec(style)?.[1] ?? "";
   if (/underline/i.test(line) && element.name !== "a") set.set("underline", { type: "underline" });
   if (/line-through/i.test(line)) set.set("strike", { type: "strike" });
-  const href = element.name === "a" ? (element.attribs.href ?? "").trim() : "";
-  if (isSafeHref(href) && !href.startsWith("#"))
-    set.set("link", { type: "link", attrs: { href: href.slice(0, 2000) } });
+  const href = element.name === "a" ? broughtHref(element.attribs.href ?? "") : null;
+  if (href !== null) set.set("link", { type: "link", attrs: { href } });
   return [...set.values()];
 }
 

@@ -1,17 +1,23 @@
 /** What a group of elements is to a reader: a button, ways to follow somebody, a menu, a table of facts. */
 import { type ChildNode, type Element, isTag, isText } from "domhandler";
-import { isSafeHref } from "../program";
+import { broughtHref } from "../program";
 import type { Facts } from "./bits";
 import { isBlock, rowsOf, within, wordsIn } from "./dom";
 import { lineOf } from "./lines";
-import { declarations, FIRST_LOOK, groundOf, isHidden, type Look, lengthOf, lookInside } from "./look";
+import {
+  colourOf,
+  declarations,
+  FIRST_LOOK,
+  groundOf,
+  isHidden,
+  type Look,
+  lengthOf,
+  lookInside,
+} from "./look";
 import { isEmpty, isNothing, isSign } from "./nothing";
 import { isFull, ownWidth, USUAL_WIDTH } from "./widths";
 
-export const safe = (href: string | undefined) => {
-  const address = (href ?? "").trim();
-  return isSafeHref(address) && !address.startsWith("#") ? address.slice(0, 2000) : undefined;
-};
+export const safe = (href: string | undefined) => broughtHref(href ?? "") ?? undefined;
 
 /** The look that most of some words have. */
 export function commonLook(nodes: readonly ChildNode[], around: Look): Look {
@@ -67,12 +73,21 @@ export function buttonIn(it: Element, around: Look): FoundButton | null {
     const style = declarations(element);
     const ground = groundOf(element, style);
     const onLink = element === link || !chain.includes(element);
-    if (ground && ground !== around.ground && (onLink || !isFull(element, style))) face ??= ground;
-    if (
-      /\d(px|pt)?\s+(solid|dashed|dotted|double)/i.test(style.get("border") ?? "") &&
-      !/^0/.test(style.get("border") ?? "")
-    )
-      edge = true;
+    // What is as wide as there is room is a band, unless the link fills it.
+    const fills = /block|flex/.test(declarations(link).get("display") ?? "");
+    if (ground && ground !== around.ground && (onLink || fills || !isFull(element, style))) face ??= ground;
+    const border = /^([\d.]+)(px|pt)?\s+(solid|dashed|dotted|double)\s*(#[0-9a-f]{3,6}\b)?/i.exec(
+      style.get("border")?.trim() ?? "",
+    );
+    if (border && Number(border[1]) > 0) edge = true;
+    // A thick line in the colour of the face, or instead of one, is the room around the words.
+    if (border && Number(border[1]) >= 5) {
+      padded = true;
+      if (onLink || !isFull(element, style)) face ??= colourOf(border[4]);
+    }
+    // Words that stand alone in a high line have room above and below.
+    const line = lengthOf(style.get("line-height") ?? style.get("height") ?? element.attribs.height, 100);
+    if (line !== null && line >= 32 && (ground || style.has("width") || onLink)) padded = true;
     const room = lengthOf(
       (style.get("padding") ?? style.get("padding-left") ?? style.get("padding-top") ?? "")
         .split(/\s+/)

@@ -69,3 +69,13 @@ export class EncodingFinder {
     return { encoding: this.utf8 ? "utf-8" : "windows-1252" };
   }
 }
+
+/**
+ * The text of octets in an encoding, by any of its names. Decoded as a stream: decoded at once, some versions of Node.js
+ * take windows-1252 for ISO 8859-1 and lose its dashes and quotation marks.
+ * @throws TypeError when it must be that encoding and is not; RangeError for a name that is none
+ */
+export function decodeText(octets: Uint8Array, encoding: string, must = false): string {
+  const decoder = new TextDecoder(encoding, { fatal: must });
+  return decoder.decode(octets, { stream: true }) + decoder.decode();
+}

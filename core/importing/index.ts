@@ -6,7 +6,7 @@
  */
 export { CsvReader, type CsvRecord, CsvTrouble } from "./csv-reader";
 export { type Dialect, findDialect } from "./dialect";
-export { DECODERS, type Encoding, EncodingFinder } from "./encoding";
+export { DECODERS, decodeText, type Encoding, EncodingFinder } from "./encoding";
 export { type ColumnFacts, ColumnWatch, type Guess, guessColumns, statusTarget } from "./guess";
 export { type ImportCounts, Tally, wantedFrom } from "./merge";
 export {

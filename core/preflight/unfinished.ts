@@ -121,6 +121,7 @@ export function unfinished(email: Email, circumstances: Circumstances): Finding[
     ...goneData(email, circumstances),
     ...forNobody(email, circumstances),
     ...translations(email, languages.others),
+    ...themeGone(email, circumstances),
     ...styleBlock(email, circumstances),
     ...enlarged(email, circumstances),
   ];
@@ -142,6 +143,12 @@ function styleBlock(email: Email, { brand, theme }: Circumstances): Finding[] {
   const weight = styleBytes > STYLE_BYTES.stops ? "stops" : "look";
   const text = `What is different on phones and in dark takes ${Math.round(styleBytes / 1024)} KB; mail programs drop it from 16 KB on. Use fewer different values on phones, and fewer colours.`;
   return [{ weight, text }];
+}
+
+function themeGone(email: Email, { theme }: Circumstances): Finding[] {
+  if (theme.id === email.theme) return [];
+  const text = `The theme of this email is not here: it goes out in “${theme.name}”. Choose another in the composer.`;
+  return [{ weight: "look", text }];
 }
 
 function enlarged(email: Email, { brand, theme }: Circumstances): Finding[] {

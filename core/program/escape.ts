@@ -105,3 +105,21 @@ export function completeHref(text: string): string {
     return `https://${href}`;
   return href;
 }
+
+/**
+ * An address as it stands in a letter from elsewhere: where it lacks its scheme and plainly is a host, one is put before
+ * it; null where it leads nowhere, or into the letter itself.
+ */
+export function broughtHref(text: string): string | null {
+  const href = text.trim();
+  // What is named like a file stood beside the letter, and is not a host.
+  const host =
+    /^(www\.|[\w-]+(\.[\w-]+)*\.[a-z]{2,}(\/|$))/i.test(href) &&
+    !/^[^/]*\.(html?|php|aspx?|pdf|png|jpe?g|gif|webp)$/i.test(href);
+  const whole = /^\/\//.test(href)
+    ? `https:${href}`
+    : host || /^[^\s@/:]+@/.test(href)
+      ? completeHref(href)
+      : href;
+  return isSafeHref(whole) && !whole.startsWith("#") ? whole.slice(0, 2000) : null;
+}

@@ -7,6 +7,7 @@
 export { type Direction, directionOf, directionOfWords } from "./direction";
 export {
   absolute,
+  broughtHref,
   collapse,
   completeHref,
   escapeHtml,

@@ -1,7 +1,7 @@
 import { type ChildNode, type Element, isTag, isText } from "domhandler";
 import { parseDocument } from "htmlparser2";
 import { type Inline, inlineText, type Paragraph, type RichNode } from "../email";
-import { isSafeHref } from "../program";
+import { broughtHref } from "../program";
 import { inlinesOf, SILENT, styleOf } from "./inline";
 
 /** A piece of writing, without any look. */
@@ -150,11 +150,12 @@ class Reader {
     const { width, height } = it.attribs;
     // Pictures of one pixel count openings; they show nothing.
     if (!/^(https?:\/\/|\/pictures\/)/i.test(src) || width === "1" || height === "1") return;
+    const link = broughtHref(href ?? "");
     this.pieces.push({
       kind: "image",
       src,
       alt: (it.attribs.alt ?? "").trim().slice(0, 500),
-      ...(href && isSafeHref(href) && { href: href.trim() }),
+      ...(link && { href: link }),
     });
   }
 

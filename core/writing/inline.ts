@@ -1,6 +1,6 @@
 import { type ChildNode, type Element, isTag, isText } from "domhandler";
 import { type Inline, type Mark, same, type Toggle } from "../email";
-import { isSafeHref } from "../program";
+import { broughtHref } from "../program";
 
 /** What elements do to their words by what they are. */
 export const MARK_OF: Readonly<Record<string, Toggle | undefined>> = {
@@ -44,9 +44,8 @@ function marksOf(element: Element, around: readonly Mark[]): readonly Mark[] {
   const line = styleOf(element, "text-decoration") || styleOf(element, "text-decoration-line");
   if (/underline/.test(line) && element.name !== "a") set.set("underline", { type: "underline" });
   if (/line-through/.test(line)) set.set("strike", { type: "strike" });
-  const href = element.name === "a" ? (element.attribs.href ?? "").trim() : "";
-  if (isSafeHref(href) && !href.startsWith("#"))
-    set.set("link", { type: "link", attrs: { href: href.slice(0, 2000) } });
+  const href = element.name === "a" ? broughtHref(element.attribs.href ?? "") : null;
+  if (href !== null) set.set("link", { type: "link", attrs: { href } });
   return [...set.values()];
 }
 

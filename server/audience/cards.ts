@@ -3,11 +3,11 @@ import { createWriteStream } from "node:fs";
 import { readFile } from "node:fs/promises";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
-import { cardsAsRecords, type Encoding } from "~/core/importing";
+import { cardsAsRecords, decodeText, type Encoding } from "~/core/importing";
 
 /** Reads the cards of a file and writes them as records to another one. Is run confined. */
 export async function readCards(from: string, encoding: Encoding, to: string): Promise<void> {
-  const records = cardsAsRecords(new TextDecoder(encoding).decode(await readFile(from)));
+  const records = cardsAsRecords(decodeText(await readFile(from), encoding));
   const lines = function* () {
     for (const record of records) yield `${JSON.stringify(record)}\n`;
   };

@@ -167,6 +167,26 @@ describe("taken apart", () => {
       "#123456",
     ],
     [
+      "in a line as high as it",
+      `<div><a href="https://a.example/x" style="background-color:#123456;display:inline-block;width:200px;line-height:44px;text-align:center">Buy it</a></div>`,
+      "#123456",
+    ],
+    [
+      "in a thick edge of its own colour",
+      `<p><a href="https://a.example/x" style="background:#123456;border-top:0;border:14px solid #123456;color:#ffffff">Buy it</a></p>`,
+      "#123456",
+    ],
+    [
+      "as wide as there is room",
+      `<table width="100%"><tr><td bgcolor="#123456" align="center" style="border-radius:4px"><a href="https://a.example/x" style="display:block;padding:14px;color:#ffffff">Buy it</a></td></tr></table>`,
+      "#123456",
+    ],
+    [
+      "with an address that lacks its scheme",
+      `<p><a href="//a.example/x" style="background:#123456;padding:12px 20px;color:#ffffff">Buy it</a></p>`,
+      "#123456",
+    ],
+    [
       "with an edge",
       `<p><a href="https://a.example/x" style="border:2px solid #123456;padding:10px 20px;display:inline-block">Buy it</a></p>`,
       undefined,
@@ -375,4 +395,31 @@ test("an archive that unpacks to too much, or holds no letter, is refused", asyn
     "holds no .html",
   );
   await expect(takeFile("torn.zip", Buffer.from("PK\x03\x04 torn"))).rejects.toThrow("damaged");
+});
+
+test("a letter is read in its own encoding: as its mark says, as it declares, and else as what it is", async () => {
+  const html = (meta: string) =>
+    `<html><head>${meta}</head><body><table><tr><td><p>Grüße aus Köln – 5 €</p></td></tr></table></body></html>`;
+  const western = (text: string) =>
+    Buffer.from([...text].map((sign) => ({ "–": 0x96, "€": 0x80 })[sign] ?? sign.charCodeAt(0)));
+  const files: [string, Uint8Array][] = [
+    ["utf-8.html", Buffer.from(html(""))],
+    [
+      "declared.html",
+      western(html('<meta http-equiv="Content-Type" content="text/html; charset=windows-1252">')),
+    ],
+    ["latin.html", western(html("<meta charset=iso-8859-1>"))],
+    ["undeclared.html", western(html(""))],
+    ["wrongly.html", western(html('<meta charset="utf-8">'))],
+    ["marked.html", Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from(html(""), "utf16le")])],
+  ];
+  for (const [name, bytes] of files) {
+    const said = JSON.stringify((await takeFile(name, Buffer.from(bytes))).apart?.sections);
+    expect(said, name).toContain("Grüße aus Köln – 5 €");
+    const zip = zipSync({ "index.html": new Uint8Array(bytes) });
+    expect(
+      JSON.stringify((await takeFile("a.zip", Buffer.from(zip))).apart?.sections),
+      `${name} in an archive`,
+    ).toContain("Grüße aus Köln – 5 €");
+  }
 });

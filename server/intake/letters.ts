@@ -5,7 +5,7 @@ import { cleanCode, createBlock } from "~/core/blocks";
 import { blocksFrom, readHtml } from "~/core/writing";
 import { Refusal } from "../septima";
 import { inlined } from "./inlined";
-import { newId, plain, type Taken } from "./taken";
+import { decoded, newId, plain, type Taken } from "./taken";
 
 /** A file that came along, by the name that the letter gives it. */
 export type Beside = ReadonlyMap<string, Uint8Array>;
@@ -151,7 +151,7 @@ export async function readArchive(name: string, data: Buffer): Promise<Taken> {
   if (!letter)
     throw new Refusal(`“${name}” holds no .html file. Put the letter and its pictures into one archive.`);
   const beside = new Map(names.filter((one) => one !== letter).map((one) => [one, files[one]]));
-  const found = await readMarkup(new TextDecoder().decode(files[letter]), letter, beside);
+  const found = await readMarkup(decoded(files[letter]), letter, beside);
   const more = letters.length - 1;
   const lost =
     more > 0

@@ -1,6 +1,7 @@
 import { randomBytes } from "node:crypto";
 import type { Apart } from "~/core/apart";
 import type { Block, Email } from "~/core/email";
+import { decodeText } from "~/core/importing";
 
 /** What was taken out of what came in. */
 export interface Taken {
@@ -42,4 +43,30 @@ export function plain(kind: Taken["kind"], blocks: Block[]): Taken {
     pictures: [],
     missing: [],
   };
+}
+
+/** What a page says of its encoding, where it says it: at its beginning. */
+const DECLARED = /<meta\b[^>]*charset\s*=\s*["']?\s*([\w.:-]+)|<\?xml[^>]*encoding\s*=\s*["']([\w.:-]+)/i;
+
+/**
+ * The text of a file: as its byte order mark says, or as it declares; as UTF-8 where it is that, and else as windows-1252,
+ * which is what most programs write that write no UTF-8 (Encoding Standard, 6.1 and HTML, 13.2.3.2).
+ */
+export function decoded(data: Uint8Array): string {
+  const read = (encoding: string, must = false) => decodeText(data, encoding, must);
+  if (data[0] === 0xff && data[1] === 0xfe) return read("utf-16le");
+  if (data[0] === 0xfe && data[1] === 0xff) return read("utf-16be");
+  const head = new TextDecoder("latin1").decode(data.subarray(0, 4096));
+  const [, meta, xml] = DECLARED.exec(head) ?? [];
+  const said = (meta ?? xml ?? "utf-8").toLowerCase();
+  try {
+    // A page that can be read so far is none in UTF-16, whatever it says.
+    return read(/^utf-?16|^unicode$/.test(said) ? "utf-8" : said, true);
+  } catch {
+    try {
+      return read("utf-8", true);
+    } catch {
+      return read("windows-1252");
+    }
+  }
 }

@@ -10,7 +10,7 @@ import { blocksFrom, readMarkdown, readText } from "~/core/writing";
 import { Refusal } from "../septima";
 import { readDocx } from "./document";
 import { readArchive, readMail, readMarkup } from "./letters";
-import { newId, plain, type Taken } from "./taken";
+import { decoded, newId, plain, type Taken } from "./taken";
 
 const GREATEST = {
   /** Of a file, in bytes. */
@@ -74,13 +74,13 @@ async function taken(name: string, data: Buffer): Promise<Taken> {
       return readDesign(name, data.toString("utf8"));
     case "md":
     case "markdown":
-      return writing("markdown", data.toString("utf8"));
+      return writing("markdown", decoded(data));
     case "htm":
     case "html":
-      return readMarkup(data.toString("utf8"), name.replace(/\.html?$/i, ""));
+      return readMarkup(decoded(data), name.replace(/\.html?$/i, ""));
     case "txt":
     case "text":
-      return writing("text", data.toString("utf8"));
+      return writing("text", decoded(data));
     default:
       throw new Refusal(wrongKind(name, ending));
   }

@@ -1,13 +1,13 @@
 import { Pencil } from "lucide-react";
 import { type ReactNode, useMemo, useState } from "react";
 import { neighbourWords, replacePicture } from "~/core/compose";
-import { lookupNamed, resolveTheme, typedTag } from "~/core/email";
+import { resolveTheme, typedTag } from "~/core/email";
 import type { PictureParts } from "~/core/markup";
 import { draftAlts } from "~/core/pictures";
 import { enlargedPictures } from "~/core/render";
 import { PictureChooser } from "../../pictures/chooser";
 import { PictureEditor } from "../../pictures/editor/picture-editor";
-import { readerData, tagOf } from "../../readers/reader-data";
+import { isPictureTag, readerData, tagOf } from "../../readers/reader-data";
 import { Button } from "../../ui/button";
 import { Choose } from "../../ui/choose";
 import { Dialog } from "../../ui/dialog";
@@ -18,15 +18,9 @@ import { TypedInput } from "../../ui/typed-field";
 import { useSet } from "../panel/lines";
 import { Part } from "../panel/part";
 import { knowPictures, partsOf } from "../pictures";
-import { type Facts, type PictureFacts, useComposer, useComposerStore } from "../store";
+import { type PictureFacts, useComposer, useComposerStore } from "../store";
 import { around, typedWordsFor } from "../text/values";
 import { HrefLine } from "./href";
-
-/** Whether a tag gives the address of a picture. */
-function isPicture(field: string, { tags }: Facts): boolean {
-  const part = lookupNamed(field, tags.lookups)?.part;
-  return part === "picture" || part === "portrait";
-}
 
 /** The picture of a block: which, what it says to those who do not see it, and where it leads. */
 export function PicturePart({
@@ -93,7 +87,7 @@ export function PictureFields({
   const { src, alt = "", decorative = false, href = "" } = picture;
   // Of a lookup, the picture this reader gets.
   const shown = typedWordsFor(src, reader, around({ email, facts: data, reader }));
-  const differing = readerData(data).filter(({ key }) => isPicture(key, data));
+  const differing = readerData(data).filter(({ key }) => isPictureTag(key, data.tags));
   const choose = (chosen: PictureFacts) => {
     knowPictures(store, [chosen]);
     onChange(partsOf(chosen, picture), "Choosing a picture");

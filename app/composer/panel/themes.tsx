@@ -89,6 +89,7 @@ export function ThemesPart() {
           />
         ))}
       </div>
+      <ThemeStanding chosen={chosen} theme={theme} all={all} onChoose={choose} />
       <div className="flex flex-wrap gap-2">
         <Button onClick={() => makeTheme(store, theme)}>
           <SlidersHorizontal className="size-4" aria-hidden /> Change this theme
@@ -105,6 +106,35 @@ export function ThemesPart() {
         )}
       </p>
     </Part>
+  );
+}
+
+/** Says so where an email's theme cannot be chosen any more as it is, and what can be done. */
+function ThemeStanding({
+  chosen,
+  theme,
+  all,
+  onChoose,
+}: {
+  chosen: string;
+  theme: Theme;
+  all: readonly Theme[];
+  onChoose(theme: Theme): void;
+}) {
+  if (all.some(({ id }) => id === chosen)) return null;
+  const newest = all.find(({ id }) => familyOf(id) === familyOf(chosen));
+  const gone = theme.id !== chosen;
+  return (
+    <div role="status" className="space-y-2 rounded-md bg-amber-wash px-3 py-2 text-amber">
+      <p>
+        {newest
+          ? `This email uses an earlier version of “${theme.name}”, and keeps it.`
+          : gone
+            ? `The theme of this email is not here. It is shown in “${theme.name}”; choose another.`
+            : `“${theme.name}” was deleted. This email keeps it; to have it in the list again, change it and keep it under a name.`}
+      </p>
+      {newest && <Button onClick={() => onChoose(newest)}>Take the newest</Button>}
+    </div>
   );
 }
 

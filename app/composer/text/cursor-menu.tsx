@@ -3,7 +3,7 @@ import { Split } from "lucide-react";
 import { type ReactNode, useEffect, useRef } from "react";
 import { createPortal } from "react-dom";
 import { BLOCK_TYPES, type BlockTypeName } from "~/core/blocks";
-import { type ReaderDatum, readerData, tagOf } from "../../readers/reader-data";
+import { isPictureTag, type ReaderDatum, readerData, tagOf } from "../../readers/reader-data";
 import { counted } from "../../ui/time";
 import { type Actions, useActions } from "../actions";
 import { BLOCK_ICONS } from "../shelf";
@@ -167,14 +167,17 @@ function DatumEntry({ datum }: { datum: ReaderDatum }) {
   const lack = facts.lacking[datum.key] ?? 0;
   return (
     <>
-      <span className="min-w-0 grow truncate">{datum.label}</span>
-      {value === NOTHING ? (
-        <span className="shrink-0 text-xs text-ink-soft">nothing here</span>
-      ) : (
-        <span className="max-w-36 shrink-0 truncate rounded-sm bg-teal-wash px-1 text-xs text-teal">
-          {value}
-        </span>
-      )}
+      {/* The name is what is sought: what this reader gets takes the room that is left. */}
+      <span className="max-w-52 shrink-0 truncate">{datum.label}</span>
+      <span className="flex min-w-0 grow justify-end">
+        {value === NOTHING ? (
+          <span className="truncate text-xs text-ink-soft">nothing here</span>
+        ) : isPictureTag(datum.key, facts.tags) ? (
+          <img src={value} alt="this reader’s" className="h-6 max-w-16 rounded-sm object-contain" />
+        ) : (
+          <span className="truncate rounded-sm bg-teal-wash px-1 text-xs text-teal">{value}</span>
+        )}
+      </span>
       <span className="w-20 shrink-0 text-right text-xs text-ink-soft">
         {datum.of !== "reader"
           ? ABOUT[datum.of]
