@@ -1,18 +1,22 @@
 import { strToU8, zipSync } from "fflate";
 import { contactName } from "~/core/audience";
-import { SCHEMA_VERSION } from "~/core/email";
+import { type NamedKind, namedKey, namesIn } from "~/core/compose";
+import { type Email, SCHEMA_VERSION } from "~/core/email";
 import { MessageFactory } from "~/core/mime";
 import { previewAddresses, readerOf } from "~/core/personal";
 import { unescapeHtml } from "~/core/program";
+import { ruleWords } from "../audience/words";
 import { fetchFor } from "../fetching";
 import { pictureFile } from "../pictures/files";
 import { kindOf } from "../pictures/kinds";
 import { GREATEST_PICTURE } from "../pictures/taking";
 import { Refusal, type Septima } from "../septima";
+import { sources } from "../sources/sources";
 import { clockFile, drawingFile, glyphFile, playFile } from "../workspace/drawn";
 import { brandOf } from "../workspace/settings";
 import { campaign } from "./campaigns";
 import { boundEmail, campaignAs, domainOf, fixedSender, sharedHeaders } from "./rendering";
+import { tagFacts } from "./tag-facts";
 
 export const EXPORTS = ["html", "txt", "eml", "zip", "json"] as const;
 export type ExportFormat = (typeof EXPORTS)[number];
@@ -36,7 +40,8 @@ export async function exportCampaign(
   const { email, name } = await campaign(septima, id);
   const base = name.replace(/[^\p{L}\p{N} _-]/gu, "").trim() || "campaign";
   if (format === "json") {
-    const data = `${JSON.stringify({ septima: SCHEMA_VERSION, name, email }, null, 2)}\n`;
+    const names = await namesOf(septima, email);
+    const data = `${JSON.stringify({ septima: SCHEMA_VERSION, name, names, email }, null, 2)}\n`;
     return { name: `${base}.json`, type: "application/json", data };
   }
   const { message, contact } = await campaignAs(septima, id, contactId);
@@ -67,6 +72,26 @@ export async function exportCampaign(
     case "zip":
       return { name: `${base}.zip`, type: "application/zip", data: await zipped(septima, message) };
   }
+}
+
+/** What the things that a design names are called here, so that somebody elsewhere knows what is meant. */
+async function namesOf(septima: Septima, email: Email): Promise<Record<string, string>> {
+  const { fields, lists, segments } = await ruleWords(septima);
+  const { lookups = [], codes = [] } = await tagFacts(septima);
+  const called = new Map<string, string>();
+  const know = (kind: NamedKind, key: string, label: string) => called.set(namedKey({ kind, key }), label);
+  for (const { key, label } of fields) know("field", key, label);
+  for (const { id, name } of lists) know("list", id, name);
+  for (const { id, name } of segments) know("segment", id, name);
+  for (const { key, name } of lookups) know("lookup", key, name);
+  for (const { key, name } of codes) know("code", key, name);
+  for (const { id, name } of await sources(septima)) know("source", id, name);
+  return Object.fromEntries(
+    namesIn(email).flatMap((one) => {
+      const label = called.get(namedKey(one));
+      return label === undefined ? [] : [[namedKey(one), label]];
+    }),
+  );
 }
 
 /** Takes pictures that lie elsewhere, as those of a feed, along with the others; those that cannot be had stay there. */

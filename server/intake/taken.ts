@@ -24,6 +24,8 @@ export interface Taken {
   lost: { apart: string[]; whole: string[] };
   /** A whole design, with everything in it. */
   email: Email | null;
+  /** What the things that a whole design names were called where it comes from, by their kinds and keys. */
+  names: Record<string, string>;
   /** Pictures that came along; blocks show them under these addresses. */
   pictures: { path: string; name: string; bytes: Uint8Array }[];
   /** Pictures that are named and did not come: files beside it, or parts of an email. */
@@ -40,6 +42,7 @@ export function plain(kind: Taken["kind"], blocks: Block[]): Taken {
     whole: null,
     lost: { apart: [], whole: [] },
     email: null,
+    names: {},
     pictures: [],
     missing: [],
   };

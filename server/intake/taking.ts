@@ -3,6 +3,7 @@
  * run confined (`server/confined`), since some of it takes ever so long or much memory. Each reader of a kind comes
  * when that kind does.
  */
+import { z } from "zod";
 import { takeApart } from "~/core/apart";
 import { parseEmail } from "~/core/blocks";
 import type { Block } from "~/core/email";
@@ -107,6 +108,8 @@ function unpadded({ padding: _, ...block }: Block): Block {
   return block;
 }
 
+const NamesSchema = z.record(z.string().max(200), z.string().max(200));
+
 function readDesign(name: string, text: string): Taken {
   let json: unknown;
   try {
@@ -116,11 +119,12 @@ function readDesign(name: string, text: string): Taken {
       `“${name}” is not valid JSON: ${error instanceof Error ? error.message : "it is cut off"}.`,
     );
   }
-  const design = json as { septima?: unknown; email?: unknown };
+  const design = json as { septima?: unknown; email?: unknown; names?: unknown };
   if (typeof json !== "object" || json === null || design.septima === undefined)
     throw new Refusal(`“${name}” is no design taken out of Septima.`);
   try {
-    return { ...plain("a design of Septima", []), email: parseEmail(design.email) };
+    const names = NamesSchema.safeParse(design.names).data ?? {};
+    return { ...plain("a design of Septima", []), email: parseEmail(design.email), names };
   } catch (error) {
     const issue = (error as { issues?: { path: PropertyKey[]; message: string }[] }).issues?.[0];
     if (!issue) throw error;

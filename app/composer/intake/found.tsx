@@ -1,7 +1,7 @@
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import type { Placeholder } from "~/core/apart";
 import { blockType, createBlock } from "~/core/blocks";
-import { commands } from "~/core/compose";
+import { commands, type Renaming, renamed } from "~/core/compose";
 import { type Block, blocksOf, type Email } from "~/core/email";
 import type { Intake } from "~/server/intake/intake";
 import { Button } from "../../ui/button";
@@ -16,6 +16,7 @@ import { useActions } from "../actions";
 import { knowPictures } from "../pictures";
 import { newId, useComposer, useComposerStore } from "../store";
 import { bringLetter, fileFor, type Wishes, webPictures } from "./bring";
+import { Strangers, strangersIn } from "./strangers";
 
 /** How many blocks of each kind there are, in words. */
 function kindsIn(blocks: readonly Block[]): string {
@@ -44,6 +45,9 @@ export function Found({ found, onBack, onDone }: { found: Intake; onBack(): void
     web: false,
     given: [],
   });
+  const facts = useComposer((state) => state.facts);
+  const strangers = useMemo(() => (email ? strangersIn(email, facts) : []), [email, facts]);
+  const [renaming, setRenaming] = useState<Renaming>(new Map());
   const [working, setWorking] = useState<{ done: number; of: number } | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const add = (added: readonly Block[], label: string) => {
@@ -57,7 +61,7 @@ export function Found({ found, onBack, onDone }: { found: Intake; onBack(): void
     const state = store.getState();
     state.edit(null);
     state.select(null);
-    if (state.apply(commands.replaceDesign(email, newId), "Bringing a design in"))
+    if (state.apply(commands.replaceDesign(renamed(email, renaming), newId), "Bringing a design in"))
       notify({ text: "The design took the place of the one before. Undo brings that back." });
     onDone();
   };
@@ -111,6 +115,15 @@ export function Found({ found, onBack, onDone }: { found: Intake; onBack(): void
           placeholders={placeholders}
           filled={wishes.filled}
           onChange={(filled) => setWishes((before) => ({ ...before, filled }))}
+        />
+      )}
+      {strangers.length > 0 && (
+        <Strangers
+          strangers={strangers}
+          names={found.names}
+          facts={facts}
+          renaming={renaming}
+          onChange={setRenaming}
         />
       )}
       {missing.length > 0 && (
