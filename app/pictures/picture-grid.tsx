@@ -34,14 +34,18 @@ export function PictureGrid({
   className?: string;
 }) {
   const scroller = useRef<HTMLDivElement>(null);
-  const [across, setAcross] = useState(4);
+  const [{ across, wide }, setShape] = useState({ across: 4, wide: TILE.width });
   const [focused, setFocused] = useState(0);
   useEffect(() => {
     const element = scroller.current;
     if (!element) return;
     const observer = new ResizeObserver(() => {
       const room = element.clientWidth - 2;
-      setAcross(Math.max(1, Math.floor((room + TILE.gap) / (TILE.width + TILE.gap))));
+      const fit = Math.floor((room + TILE.gap) / (TILE.width + TILE.gap));
+      // On a phone two stand side by side, however narrow that makes them.
+      setShape(
+        fit >= 2 ? { across: fit, wide: TILE.width } : { across: 2, wide: Math.floor((room - TILE.gap) / 2) },
+      );
     });
     observer.observe(element);
     return () => observer.disconnect();
@@ -113,10 +117,10 @@ export function PictureGrid({
                 onKeyDown={(event) => press(event, index)}
                 className="absolute cursor-pointer rounded-md border bg-paper p-1.5 hover:border-ink-soft aria-selected:border-mulberry aria-selected:bg-mulberry-wash aria-selected:outline-1 aria-selected:outline-mulberry"
                 style={{
-                  width: TILE.width,
+                  width: wide,
                   height: TILE.height,
                   top: row.start + 1,
-                  left: column * (TILE.width + TILE.gap) + 1,
+                  left: column * (wide + TILE.gap) + 1,
                 }}
               >
                 {picture && <Tile picture={picture} />}

@@ -61,7 +61,7 @@ const withoutMarks = (html: string) =>
   html
     .replace(/<(tr|div) data-hidden="[^"]*">.*?<\/\1>/g, "")
     .replaceAll('<div class="waiting">Drop a block here</div>', "&nbsp;")
-    .replace(/<div class="waiting[^>]*>[^<]*<\/div>/g, "")
+    .replace(/<div class="waiting[^>]*>(?:<span[^>]*>[^<]*<\/span>|[^<]*)<\/div>/g, "")
     .replace(/ data-(node|kind|edit-kind|edit|conditional|field)(="[^"]*")?/g, "")
     .replace(/<span class="reader-value">(.*?)<\/span>/g, "$1");
 

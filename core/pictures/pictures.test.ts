@@ -114,7 +114,9 @@ test("the focus point stays on what it was set on, through crops, turns and mats
 
 test("what the browser shows is sound and holds nothing but what steps may draw", () => {
   const outline: Outline = { lines: [{ path: "M0 0L1 1Z", width: 1 }], ascent: 1, descent: 0.2, missing: [] };
-  const all = KINDS.map((kind) => step(kind, kind === "words" ? { text: "<script>&" } : {}));
+  const all = KINDS.map((kind) =>
+    step(kind, { ...(kind === "words" && { text: "<script>&" }), ...(kind === "rotate" && { turns: 1 }) }),
+  );
   const { svg, size } = preview({ href: "/x", width: 800, height: 500 }, all, { words: outline });
   expect(size).toEqual({ width: 500, height: 800 });
   expect(svg).not.toContain("script");

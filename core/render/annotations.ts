@@ -48,6 +48,7 @@ function writeValue(value: Annotated | Annotated[string], context: RenderContext
       out.raw(`${index > 0 ? "," : ""}"${key}":`);
       writeValue(inner, context);
     }
-    out.raw("}");
+    // Two ends beside each other would look like the end of somebody's placeholder.
+    out.raw(" }");
   }
 }

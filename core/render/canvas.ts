@@ -1,17 +1,17 @@
 /** The email in pieces, with marks, as the canvas draws it: the frame once, and each block by itself. */
 import type { Block, Email } from "../email";
-import type { Ground, Level, RenderContext } from "../markup";
+import type { Ground, RenderContext } from "../markup";
 import { escapeHtml, type Instruction, Tables, Writer } from "../program";
 import { type CellWriter, type CompileOptions, sharedOf, writeBlockCell, writeSection } from "./compile";
-import { headingLevels } from "./levels";
+import { headingLevels, type LevelCase } from "./levels";
 
 /** Where a block of the canvas stands: what it needs to know of its surroundings. */
 export interface Place {
   /** Width of its column in px. */
   width: number;
   ground: Ground;
-  /** Of its heading. */
-  level: Level;
+  /** Of its heading, by what a reader gets above it. */
+  levels: readonly LevelCase[];
 }
 
 /** A part of the canvas, with the dark colours that its style block has to name. */
@@ -33,7 +33,7 @@ export function compileFrame(email: Email, options: CompileOptions): Piece & { p
   const levels = headingLevels(email);
   const context: RenderContext = { ...shared, out, part: "html", width: options.theme.width };
   const slot: CellWriter = (block, { width, ground }) => {
-    places.set(block.id, { width, ground, level: levels.get(block.id)?.at(-1)?.level ?? 1 });
+    places.set(block.id, { width, ground, levels: levels.get(block.id) ?? [{ level: 1 }] });
     out.raw(`<tr data-slot="${escapeHtml(block.id)}"></tr>`);
   };
   for (const section of email.sections) writeSection(section, context, slot);
@@ -45,7 +45,7 @@ export function compileBlock(block: Block, place: Place, email: Email, options: 
   const tables = new Tables();
   const out = new Writer(tables);
   const shared = sharedOf(email, options, true);
-  const { level, ...around } = place;
-  writeBlockCell(block, { ...shared, ...around, out, part: "html" }, new Map([[block.id, [{ level }]]]));
+  const { levels, ...around } = place;
+  writeBlockCell(block, { ...shared, ...around, out, part: "html" }, new Map([[block.id, levels]]));
   return { tables, html: out.finish(), tones: shared.tones };
 }

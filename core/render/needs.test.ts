@@ -98,7 +98,11 @@ describe("a block whose address is an empty tag", () => {
 
   test("is told on the canvas instead", () => {
     const email = sampleEmail(1);
-    const place = { width: 560, ground: { light: "#FFFFFF", dark: "#000000" }, level: 2 as const };
+    const place = {
+      width: 560,
+      ground: { light: "#FFFFFF", dark: "#000000" },
+      levels: [{ level: 2 as const }],
+    };
     const piece = compileBlock(block("button", { href: "{$site}" }), place, email, SAMPLE_OPTIONS);
     const part = bindPart(piece, world);
     const drawn = (fields: Record<string, unknown>) =>

@@ -1,4 +1,4 @@
-import { type Block, blocksOf } from "~/core/email";
+import { type Block, blocksOf, same } from "~/core/email";
 import { bindPart, previewAddresses, readerOf, run, type World } from "~/core/personal";
 import { type CompileOptions, canvasCss, compileBlock, compileFrame, type Place } from "~/core/render";
 import { patch } from "../../ui/patch";
@@ -223,7 +223,7 @@ export class Drawing {
 function samePlace(a: Place, b: Place): boolean {
   return (
     a.width === b.width &&
-    a.level === b.level &&
+    same(a.levels, b.levels) &&
     a.ground.light === b.ground.light &&
     a.ground.dark === b.ground.dark
   );
