@@ -8,8 +8,8 @@ const MEASURING = [
 ];
 
 const shared = {
-  testTimeout: 30_000,
-  hookTimeout: 60_000,
+  testTimeout: 120_000,
+  hookTimeout: 300_000,
   // Files share their modules; none keeps anything in them that another could trip over.
   isolate: false,
 };

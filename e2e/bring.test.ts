@@ -230,3 +230,28 @@ test("a document, an email and Markdown come in as files, with their colours, pi
   const kept = ofType(both, "code").map(({ html }) => String(html));
   expect(kept.some((html) => /Kept with its bed <img[^>]* src="\/pictures\//.test(html))).toBe(true);
 });
+
+test("a design from elsewhere says what it names that is not here; it is mapped, or left out with what it decided", async () => {
+  const id = await startFrom(page, program, "Card", "From another workspace");
+  const { email, ...file } = (await (
+    await fetch(`${program.address}/campaigns/${id}/export/json`)
+  ).json()) as { septima: number; name: string; email: Email };
+  const [first] = email.sections;
+  first.show = { kind: "segment", segment: "their-segment", in: true };
+  email.envelope.subject = [
+    { type: "mergeTag", attrs: { field: "their_name", fallback: "you", format: "asIs" } },
+    { type: "text", text: ", from elsewhere" },
+  ];
+  const names = { "segment their-segment": "Their best readers", "field their_name": "Name of theirs" };
+  await bringIn("theirs.json", JSON.stringify({ ...file, names, email }));
+  const dialog = "[role=dialog]";
+  await page.sees("It names 2 things that this workspace does not have", dialog);
+  await page.sees("the segment “Their best readers”", dialog);
+  await page.choose("What takes the place of the field “Name of theirs”", "First name");
+  await page.choose("What takes the place of the segment “Their best readers”", "Leave it out");
+  await page.press("Replace this design");
+  const here = await saved(id, (one) => JSON.stringify(one.envelope.subject).includes("from elsewhere"));
+  expect(JSON.stringify(here.envelope.subject)).toContain('"field":"first_name"');
+  expect(here.sections).toHaveLength(email.sections.length - 1);
+  expect(JSON.stringify(here)).not.toContain("their");
+});

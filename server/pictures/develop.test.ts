@@ -137,7 +137,7 @@ test("steps make of a picture what the image library makes of the same steps", a
     }),
     { numRuns: 40 },
   );
-}, 60_000);
+}, 180_000);
 
 test("the size is what it was reckoned to be, whatever the steps and however wide it is asked for", async () => {
   const any = fc.oneof(
@@ -170,7 +170,7 @@ test("the size is what it was reckoned to be, whatever the steps and however wid
     ),
     { numRuns: 40 },
   );
-}, 60_000);
+}, 180_000);
 
 describe("a step", () => {
   test("cuts round and leaves the rest see-through", async () => {
