@@ -5,8 +5,9 @@
  * the canvas, with marks; `canvasCss` is the message's style sheet without its media queries.
  */
 
+export { blockText } from "./block-text";
 export { compileBlock, compileFrame, type Piece, type Place } from "./canvas";
-export { blockText, type CompileOptions, compile, knownIn } from "./compile";
+export { type CompileOptions, compile, knownIn } from "./compile";
 export { canvasCss, fontFaces } from "./css";
 export { type Enlarged, enlargedPictures } from "./enlarged";
 export { groundAt } from "./ground";

@@ -8,7 +8,6 @@ import {
   RichDocSchema,
   richText,
   ValignSchema,
-  whenAddress,
 } from "../../email";
 import {
   attributeOf,
@@ -17,7 +16,7 @@ import {
   css,
   firstProse,
   fixedGround,
-  hrefOf,
+  linkAround,
   pictureText,
   proseHtml,
   proseText,
@@ -104,34 +103,35 @@ export const overlaid: BlockType<OverlaidBlock> = {
         "border-radius": radius,
       });
       const seeThrough = css({ "background-color": veiled && rgba(block.veil, block.density) });
-      if (linked) {
-        // Where it is understood, the link fills the picture; elsewhere it is as large as the words.
-        const at = { top: "flex-start", middle: "center", bottom: "flex-end" }[block.valign];
-        const fill = css({
-          display: "flex",
-          "min-height": block.src === "" ? undefined : `${height}px`,
-          "align-items": at,
-          "text-decoration": "none",
-        });
-        whenAddress(linked, "link", context, () =>
-          out.raw(`<a href="${hrefOf(linked, context)}"${classAttribute(tall)} style="${fill}">`),
-        );
-        out.raw('<div style="width:100%;">');
-      }
       const wide = block.wide ?? 100;
-      // The box is a table: engines that know no widths of boxes know those of tables, and give room to cells only.
-      const place = tableAt(wide < 100 ? block.at : "left", context);
-      out.raw(
-        `${place.open}<table ${TABLE}${place.align} width="${wide}%"${styleAttribute(css({ margin: place.margin }))}><tr><td${veiled ? ` bgcolor="${block.veil}"` : ""} style="${veil}${seeThrough}">`,
-      );
       const size = block.size ?? Math.round(theme.text.size * 1.25);
-      if (block.alt?.trim()) out.raw(spoken(attributeOf(block.alt, context)));
-      proseHtml(block.content, { size, color: block.color ?? "#FFFFFF", align: block.align }, inside);
-      out.raw(`</td></tr></table>${place.close}`);
-      if (linked) {
-        out.raw("</div>");
-        whenAddress(linked, "link", context, () => out.raw("</a>"));
+      const box = () => {
+        // The box is a table: engines that know no widths of boxes know those of tables, and give room to cells only.
+        const place = tableAt(wide < 100 ? block.at : "left", context);
+        out.raw(
+          `${place.open}<table ${TABLE}${place.align} width="${wide}%"${styleAttribute(css({ margin: place.margin }))}><tr><td${veiled ? ` bgcolor="${block.veil}"` : ""} style="${veil}${seeThrough}">`,
+        );
+        if (block.alt?.trim()) out.raw(spoken(attributeOf(block.alt, context)));
+        proseHtml(block.content, { size, color: block.color ?? "#FFFFFF", align: block.align }, inside);
+        out.raw(`</td></tr></table>${place.close}`);
+      };
+      if (!linked) {
+        box();
+        return;
       }
+      // Where it is understood, the link fills the picture; elsewhere it is as large as the words.
+      const at = { top: "flex-start", middle: "center", bottom: "flex-end" }[block.valign];
+      const fill = css({
+        display: "flex",
+        "min-height": block.src === "" ? undefined : `${height}px`,
+        "align-items": at,
+        "text-decoration": "none",
+      });
+      linkAround(linked, `${classAttribute(tall)} style="${fill}"`, context, () => {
+        out.raw('<div style="width:100%;">');
+        box();
+        out.raw("</div>");
+      });
     };
     const backdrop = { src: block.src, color: block.veil, position: block.focus };
     if (block.src === "") {
