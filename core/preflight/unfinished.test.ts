@@ -57,6 +57,23 @@ const texts = (email: Email, more: Partial<Parameters<typeof unfinished>[1]> = {
 
 test("in a finished letter there is nothing to do", () => expect(texts(finished())).toEqual([]));
 
+test("a picture that is shown larger than it is, and a theme that is not there, are told", () => {
+  const email = structuredClone(finished());
+  const image = {
+    ...createBlock("image", "small"),
+    src: "/pictures/a.png",
+    alt: "A bed",
+    natural: { width: 240, height: 120 },
+  } as Block;
+  email.sections[0].rows[0].columns[0].blocks.push(image);
+  expect(texts(email)).toEqual([
+    "look: The picture “A bed” is 240 px wide and shown at 520: it looks blurred. Choose a larger one, or show it smaller.",
+  ]);
+  expect(texts({ ...finished(), theme: "gone@3" })).toEqual([
+    "look: The theme of this email is not here: it goes out in “Plain paper”. Choose another in the composer.",
+  ]);
+});
+
 describe("stops the sending:", () => {
   test.each<[string, (email: Email) => Email]>([
     ["no subject", (email) => changeEmail(email, commands.setEnvelope({ subject: [] })).email],
