@@ -307,7 +307,7 @@ test("a picture is cropped, lit, written and drawn on; what is shown is what is 
   await page.press("Close");
   await page.press("Save over it");
   // What it changes is named before it is.
-  await page.sees("It changes 1 draft");
+  await page.sees("It changes 2 drafts");
   await page.press("Save and change them");
   await page.sees("so from now on");
   expect(await shownIn()).toBe(false);

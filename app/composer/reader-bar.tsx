@@ -32,7 +32,7 @@ export function ReaderBar() {
   const heavy = bytes > WARN_AT;
   return (
     <section
-      className="flex h-11 shrink-0 items-center gap-3 overflow-x-auto border-t bg-paper px-3 max-sm:h-auto max-sm:flex-wrap max-sm:gap-y-0.5 max-sm:py-1"
+      className="flex h-11 shrink-0 items-center gap-3 overflow-x-auto border-t bg-paper px-3"
       aria-label="Reader"
     >
       <span className="text-ink-soft max-lg:sr-only">Reading as</span>
