@@ -1,4 +1,13 @@
-import { createContext, type ReactNode, useContext, useEffect, useId, useMemo, useState } from "react";
+import {
+  createContext,
+  type ReactNode,
+  useCallback,
+  useContext,
+  useEffect,
+  useId,
+  useRef,
+  useState,
+} from "react";
 import { useBlocker } from "react-router";
 import { Button } from "./button";
 import { Dialog } from "./dialog";
@@ -7,18 +16,19 @@ const Unsaved = createContext<(id: string, on: boolean) => void>(() => undefined
 
 /** Asks before a page is left on which something was written and not saved. */
 export function UnsavedGuard({ children }: { children: ReactNode }) {
-  const [unsaved, setUnsaved] = useState<readonly string[]>([]);
-  const tell = useMemo(
-    () => (id: string, on: boolean) =>
-      setUnsaved((before) =>
-        before.includes(id) === on ? before : on ? [...before, id] : before.filter((one) => one !== id),
-      ),
-    [],
-  );
+  const [guarded, setGuarded] = useState(false);
+  // Known at once, before anything is drawn anew: whoever saves and goes on in one breath is not asked.
+  const unsaved = useRef(new Set<string>());
+  const tell = useCallback((id: string, on: boolean) => {
+    if (on) unsaved.current.add(id);
+    else unsaved.current.delete(id);
+    setGuarded(unsaved.current.size > 0);
+  }, []);
+  const holds = useCallback(() => unsaved.current.size > 0, []);
   return (
     <Unsaved.Provider value={tell}>
       {children}
-      {unsaved.length > 0 && <Guard />}
+      {guarded && <Guard holds={holds} />}
     </Unsaved.Provider>
   );
 }
@@ -33,10 +43,10 @@ export function useUnsaved(changed: boolean): void {
   }, [tell, id, changed]);
 }
 
-function Guard() {
+function Guard({ holds }: { holds(): boolean }) {
   const blocker = useBlocker(
-    ({ currentLocation, nextLocation }) =>
-      currentLocation.pathname !== nextLocation.pathname || currentLocation.search !== nextLocation.search,
+    ({ currentLocation: here, nextLocation: next }) =>
+      holds() && (here.pathname !== next.pathname || here.search !== next.search),
   );
   useEffect(() => {
     const leave = (event: BeforeUnloadEvent) => event.preventDefault();
