@@ -13,7 +13,7 @@ async function arrived(address: string): Promise<number> {
 const KILLS = 20;
 
 // So many starts take their time on a busy machine.
-const PATIENCE = { timeout: 600_000 };
+const PATIENCE = { timeout: 1_200_000 };
 
 test(`killed ${KILLS} times in mid-dispatch, each reader gets exactly one message`, PATIENCE, async () => {
   let program = await startProgram({ contacts: 5000 });
