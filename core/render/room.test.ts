@@ -3,7 +3,7 @@ import fc from "fast-check";
 import { expect, test } from "vitest";
 import { BLOCK_TYPES, type BlockTypeName, createBlock } from "../blocks";
 import type { Block, Column, Email } from "../email";
-import { columnsHtml } from "../markup";
+import { columnsHtml, within } from "../markup";
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
 import { compile } from ".";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleContext, sampleEmail } from "./sample";
@@ -78,6 +78,14 @@ test("widths stay above zero and add up to no more than the place, whatever spac
     ),
     { numRuns: 150 },
   );
+});
+
+test("the sides of a place give way evenly, and what is left is never below one, whatever its borders take", () => {
+  const sides = (left: number, right: number) => ({ top: 8, right, bottom: 8, left });
+  expect(within(sides(30, 10), 600)).toEqual({ padding: sides(30, 10), width: 560 });
+  expect(within(sides(60, 20), 80)).toEqual({ padding: sides(30, 10), width: 40 });
+  expect(within(sides(20, 20), 30)).toEqual({ padding: sides(0, 0), width: 30 });
+  expect(within(sides(20, 20), 10, 24).width).toBe(1);
 });
 
 test("columns and the gaps between them are as wide as their row at most", () => {
