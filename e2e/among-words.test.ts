@@ -29,15 +29,8 @@ async function letter(name: string): Promise<void> {
   await page.sees("Reading as");
   id = await campaignNamed(program, name);
 }
-const inEditor = () =>
-  page.run<boolean>(
-    "return !!document.querySelector('[data-testid=canvas]').shadowRoot.activeElement?.classList.contains('ProseMirror')",
-  );
-async function write(words: string): Promise<void> {
-  await page.clickAt(await page.onCanvas(words));
-  await page.clickAt(await page.onCanvas(words));
-  await page.until(inEditor, `“${words}” cannot be written in`);
-}
+const inEditor = () => page.inEditor();
+const write = (words: string) => page.write(words);
 /** Puts the cursor into a cell. */
 async function writeCell(words: string): Promise<void> {
   await page.clickAt(await page.onCanvas(words));

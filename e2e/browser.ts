@@ -199,6 +199,20 @@ export class Page {
     return at!;
   }
 
+  /** Whether words on the canvas are being written. */
+  inEditor(): Promise<boolean> {
+    return this.run<boolean>(
+      "return !!document.querySelector('[data-testid=canvas]').shadowRoot.activeElement?.classList.contains('ProseMirror')",
+    );
+  }
+
+  /** Puts the cursor into the block on the canvas that holds the words. */
+  async write(words: string): Promise<void> {
+    await this.clickAt(await this.onCanvas(words));
+    await this.clickAt(await this.onCanvas(words));
+    await this.until(() => this.inEditor(), `“${words}” cannot be written in`);
+  }
+
   async clickAt({ x, y }: { x: number; y: number }): Promise<void> {
     await this.driver
       .actions()

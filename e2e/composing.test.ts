@@ -46,10 +46,7 @@ const focused = () =>
   page.run<string>(
     "let e = document.activeElement; while (e?.shadowRoot?.activeElement) e = e.shadowRoot.activeElement; return e === document.body ? 'the page' : (e.getAttribute('aria-label') ?? e.className ?? e.tagName)",
   );
-const inEditor = () =>
-  page.run<boolean>(
-    "const a = document.querySelector('[data-testid=canvas]').shadowRoot.activeElement; return !!a?.classList.contains('ProseMirror')",
-  );
+const inEditor = () => page.inEditor();
 const menu = () => page.words("[role=listbox]");
 
 /** A letter of its own, open in the composer. */
@@ -63,12 +60,7 @@ async function letter(name: string, layout = "letter"): Promise<void> {
   id = await campaignNamed(program, name);
 }
 
-async function write(words: string): Promise<void> {
-  const at = await page.onCanvas(words);
-  await page.clickAt(at);
-  await page.clickAt(await page.onCanvas(words));
-  await page.until(inEditor, `“${words}” cannot be written in`);
-}
+const write = (words: string) => page.write(words);
 
 async function savedNow(fits: (email: Email) => boolean, what: string): Promise<void> {
   await page.until(async () => {
