@@ -53,7 +53,7 @@ const PAIRS = `
   for (let node = walker.nextNode(); node; node = walker.nextNode()) {
     const words = node.data.replace(/[\\s\\u00a0\\u200d]+/g, " ").trim();
     const element = node.parentElement;
-    if (words === "" || !element.checkVisibility() || element.closest("script, style")) continue;
+    if (words === "" || !element.checkVisibility({ opacityProperty: true }) || element.closest("script, style")) continue;
     const [one, other] = [light(numbers(getComputedStyle(element).color)), light(ground(element))].sort((x, y) => y - x);
     out.push([words.slice(0, 80), (one + 0.05) / (other + 0.05)]);
   }
