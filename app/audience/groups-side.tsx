@@ -2,10 +2,16 @@ import clsx from "clsx";
 import { Plus } from "lucide-react";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
+import { groupKey, STANDING_GROUPS } from "~/core/audience";
 import type { Group } from "~/server/audience/selection";
-import type { GroupCounts } from "~/server/audience/sizes";
+import type { AudienceCounts } from "~/server/audience/sizes";
 import { IconButton } from "../ui/button";
 import { count } from "../ui/time";
+
+interface Named {
+  id: string;
+  name: string;
+}
 
 export const groupAddress = ({ kind, id }: Group) =>
   kind === "everyone" ? "/audience" : `/audience?${new URLSearchParams({ kind, id })}`;
@@ -13,36 +19,44 @@ export const groupAddress = ({ kind, id }: Group) =>
 /** All groups, to choose whose contacts are shown. */
 export function GroupsSide({
   chosen,
-  everyone,
-  groups,
+  counts,
+  counting,
+  lists,
+  segments,
   onAdd,
 }: {
   chosen: Group;
-  everyone: number;
-  groups: GroupCounts;
+  /** Null until they are known. */
+  counts: AudienceCounts | null;
+  counting: boolean;
+  lists: readonly Named[];
+  segments: readonly Named[];
   onAdd(kind: "segment" | "list"): void;
 }) {
-  const entry = (group: Group, name: string, number: number | null) => (
-    <Entry key={group.id} group={group} name={name} number={number} chosen={chosen} />
-  );
+  const entry = (kind: Group["kind"], { id, name }: Named) => {
+    const group = { kind, id };
+    const number = kind === "everyone" ? counts?.everyone.included : counts?.groups[groupKey(group)];
+    return <Entry key={id} group={group} name={name} number={number} chosen={chosen} />;
+  };
   return (
     <nav
       aria-label="Groups"
+      aria-busy={counting}
       className="space-y-4 max-lg:max-h-60 max-lg:overflow-y-auto max-lg:rounded-lg max-lg:border max-lg:bg-paper max-lg:p-2"
     >
-      <ul>{entry({ kind: "everyone", id: "" }, "Everyone", everyone)}</ul>
+      <ul>{entry("everyone", { id: "", name: "Everyone" })}</ul>
       <Groups title="Segments" add="New segment" onAdd={() => onAdd("segment")}>
-        {groups.segments.length === 0 && <Nothing>Readers who meet a rule, always up to date.</Nothing>}
-        {groups.segments.map(({ id, name, count: number }) => entry({ kind: "segment", id }, name, number))}
+        {segments.length === 0 && <Nothing>Readers who meet a rule, always up to date.</Nothing>}
+        {segments.map((segment) => entry("segment", segment))}
       </Groups>
       <Groups title="Lists" add="New list" onAdd={() => onAdd("list")}>
-        {groups.lists.length === 0 && <Nothing>Contacts picked by hand.</Nothing>}
-        {groups.lists.map(({ id, name, count: number }) => entry({ kind: "list", id }, name, number))}
+        {lists.length === 0 && <Nothing>Contacts picked by hand.</Nothing>}
+        {lists.map((list) => entry("list", list))}
       </Groups>
       <Groups title="Standing groups">
-        {groups.standing
-          .filter(({ id, count: number }) => id !== "removed" || number > 0)
-          .map(({ id, name, count: number }) => entry({ kind: "standing", id }, name, number))}
+        {STANDING_GROUPS.filter(
+          ({ id }) => id !== "removed" || (counts?.groups[groupKey({ kind: "standing", id })] ?? 0) > 0,
+        ).map((group) => entry("standing", group))}
       </Groups>
     </nav>
   );
@@ -86,7 +100,8 @@ function Entry({
 }: {
   group: Group;
   name: string;
-  number: number | null;
+  /** Null of one that cannot be answered, undefined while it is not known. */
+  number: number | null | undefined;
   chosen: Group;
 }) {
   const current = group.kind === chosen.kind && group.id === chosen.id;
@@ -102,7 +117,7 @@ function Entry({
       >
         <span className="truncate">{name}</span>
         <span className={clsx("shrink-0 font-normal", number === null ? "text-red" : "text-ink-soft")}>
-          {number === null ? "broken" : count(number)}
+          {number === null ? "broken" : number === undefined ? "…" : count(number)}
         </span>
       </Link>
     </li>

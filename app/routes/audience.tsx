@@ -2,14 +2,14 @@ import { FileUp, Plus, TableProperties } from "lucide-react";
 import { useCallback, useMemo, useState } from "react";
 import { Link, useNavigate, useRevalidator, useSearchParams } from "react-router";
 import { z } from "zod";
-import { isAddress, type Rule, RuleSchema, standingGroup } from "~/core/audience";
+import { isAddress, type Rule, RuleSchema, STANDING_GROUPS } from "~/core/audience";
 import { audienceNow } from "~/server/audience/answers";
-import { addContacts } from "~/server/audience/contacts";
-import { saveList, saveSegment } from "~/server/audience/groups";
-import { countSelection, type Group, GroupSchema } from "~/server/audience/selection";
-import { groupCounts, sizesOf } from "~/server/audience/sizes";
+import { addContacts, hasContacts } from "~/server/audience/contacts";
+import { type List, lists as listsOf, saveList, saveSegment } from "~/server/audience/groups";
+import { type Group, GroupSchema } from "~/server/audience/selection";
+import { type AudienceCounts, knownCounts, sizesOf } from "~/server/audience/sizes";
 import type { Pick, TableQuery } from "~/server/audience/table";
-import { ruleWords } from "~/server/audience/words";
+import { type RuleWords, ruleWords } from "~/server/audience/words";
 import { Refusal, type Septima } from "~/server/septima";
 import { usesOf } from "~/server/workspace/removals";
 import { BulkBar } from "../audience/bulk-bar";
@@ -20,6 +20,7 @@ import { type GroupFacts, GroupHead } from "../audience/group-head";
 import { GroupsSide, groupAddress } from "../audience/groups-side";
 import { type SegmentDraft, SegmentEditor } from "../audience/segment-editor";
 import { TableTools } from "../audience/table-tools";
+import { useCounts } from "../audience/use-counts";
 import { useRows } from "../audience/use-rows";
 import { input, jsonInput } from "../input";
 import { orProblem } from "../refusal";
@@ -39,22 +40,25 @@ export async function loader({ context, request }: Route.LoaderArgs) {
     kind: searchParams.get("kind") ?? "everyone",
     id: searchParams.get("id") ?? "",
   });
-  const [words, groups, everyone, audience] = await Promise.all([
+  const [words, lists, anybody, audience] = await Promise.all([
     ruleWords(septima),
-    groupCounts(septima),
-    countSelection(septima, { include: [{ kind: "everyone", id: "" }], exclude: [] }),
+    listsOf(septima),
+    hasContacts(septima),
     audienceNow(septima),
   ]);
-  const known = [...groups.lists, ...groups.segments, ...groups.standing].find(({ id }) => id === group.id);
   return {
     words,
-    groups,
-    everyone,
-    facts: await factsOf(septima, known ? group : { kind: "everyone", id: "" }, known?.name ?? "Everyone"),
+    lists,
+    anybody,
+    // What was counted last is there at once; how many there are now is asked for by the page.
+    known: knownCounts(septima),
+    facts: await factsOf(septima, group, lists, words),
     // Another one once the audience has changed: rows that are in view are read again.
     version: versionOf(audience),
   };
 }
+
+const EVERYONE: Group = { kind: "everyone", id: "" };
 
 const versions = new WeakMap<object, number>();
 let newest = 0;
@@ -66,19 +70,27 @@ function versionOf(audience: object): number {
   return newest;
 }
 
-async function factsOf(septima: Septima, group: Group, name: string): Promise<GroupFacts> {
+async function factsOf(
+  septima: Septima,
+  group: Group,
+  lists: readonly List[],
+  { segments }: RuleWords,
+): Promise<GroupFacts> {
   const { kind, id } = group;
-  if (kind === "everyone") return { group, name, about: "", topic: false, sizes: [], uses: NO_USES };
-  const [sizes, uses, list] = await Promise.all([
+  const isIt = (one: { id: string }) => one.id === id;
+  const all = { everyone: [], list: lists, segment: segments, standing: STANDING_GROUPS }[kind];
+  const known: Partial<List> | undefined = (all as readonly { id: string }[]).find(isIt);
+  if (!known || kind === "everyone") return { ...NOTHING, group: EVERYONE, name: "Everyone" };
+  const { name = "", about = "", topic = false } = known;
+  const [sizes, uses] = await Promise.all([
     sizesOf(septima, kind, id),
     kind === "standing" ? NO_USES : usesOf(septima, kind, id),
-    kind === "list" ? (await groupCounts(septima)).lists.find((one) => one.id === id) : undefined,
   ]);
-  const about = kind === "standing" ? standingGroup(id)?.about : list?.about;
-  return { group, name, about: about ?? "", topic: list?.topic ?? false, sizes, uses };
+  return { group, name, about, topic, sizes, uses };
 }
 
 const NO_USES = { campaigns: [], segments: [] };
+const NOTHING = { about: "", topic: false, sizes: [], uses: NO_USES };
 
 const Body = z.discriminatedUnion("intent", [
   z.object({
@@ -123,8 +135,17 @@ export async function action({ context: { septima }, request }: Route.ActionArgs
 
 const NEW: SegmentDraft = { id: "", name: "", rule: { kind: "all", of: [] } };
 
+const everyoneWords = ({ everyone }: AudienceCounts) =>
+  [
+    counted(everyone.readers, "reader"),
+    `${count(everyone.unsubscribed)} unsubscribed`,
+    `${count(everyone.bounced)} bounced`,
+    ...(everyone.complained > 0 ? [`${count(everyone.complained)} complained`] : []),
+  ].join(", ");
+
 export default function Audience({ loaderData }: Route.ComponentProps) {
-  const { words, groups, everyone, facts } = loaderData;
+  const { words, lists, facts } = loaderData;
+  const { counts, counting } = useCounts(loaderData.known);
   const [editing, setEditing] = useState<SegmentDraft | null>(null);
   const [listing, setListing] = useState<{ id: string; name: string; about: string; topic: boolean } | null>(
     null,
@@ -157,12 +178,7 @@ export default function Audience({ loaderData }: Route.ComponentProps) {
     <Page
       title="Audience"
       wide
-      about={[
-        counted(everyone.readers, "reader"),
-        `${count(everyone.unsubscribed)} unsubscribed`,
-        `${count(everyone.bounced)} bounced`,
-        ...(everyone.complained > 0 ? [`${count(everyone.complained)} complained`] : []),
-      ].join(", ")}
+      about={counts ? everyoneWords(counts) : "Counting…"}
       actions={
         <>
           <Link className={buttonLook()} to="/audience/fields">
@@ -180,8 +196,10 @@ export default function Audience({ loaderData }: Route.ComponentProps) {
       <div className="grid grid-cols-[220px_minmax(0,1fr)] items-start gap-5 max-lg:grid-cols-1">
         <GroupsSide
           chosen={group}
-          everyone={everyone.included}
-          groups={groups}
+          counts={counts}
+          counting={counting}
+          lists={lists}
+          segments={words.segments}
           onAdd={(kind) =>
             kind === "segment" ? setEditing(NEW) : setListing({ id: "", name: "", about: "", topic: false })
           }
@@ -212,7 +230,7 @@ const foundWords = (total: number, readers: number) =>
 const NOBODY: Marked = { all: false, ids: new Set() };
 
 /** The contacts of a group: sought, filtered, sorted, marked. */
-function Contacts({ words, facts: { group }, everyone, version }: Route.ComponentProps["loaderData"]) {
+function Contacts({ words, facts: { group }, anybody, version }: Route.ComponentProps["loaderData"]) {
   const [params] = useSearchParams();
   const [sought, setSought] = useState(params.get("q") ?? "");
   const [filter, setFilter] = useState<Rule | null>(null);
@@ -247,7 +265,7 @@ function Contacts({ words, facts: { group }, everyone, version }: Route.Componen
   };
   const markedNow = countMarked(marked, total ?? 0);
   const pick: Pick = marked.all ? { all: query, but: [...marked.ids] } : { ids: [...marked.ids] };
-  if (everyone.included === 0 && group.kind === "everyone")
+  if (!anybody && group.kind === "everyone")
     return (
       <Empty title="Nobody is here yet">
         Contacts come from a file, such as the export of another program or a spreadsheet kept as CSV, or one

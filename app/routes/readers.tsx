@@ -1,9 +1,12 @@
 import { Minus, Plus, X } from "lucide-react";
+import { useEffect } from "react";
 import { Link, useFetcher } from "react-router";
-import { STANDING_GROUPS } from "~/core/audience";
-import { countReaders, lists, segments } from "~/server/audience/groups";
-import { countSelection, type Group, type Selection, SelectionSchema } from "~/server/audience/selection";
+import { groupKey, STANDING_GROUPS } from "~/core/audience";
+import { lists, segments } from "~/server/audience/groups";
+import { type Group, type Selection, SelectionSchema } from "~/server/audience/selection";
+import { knownCounts } from "~/server/audience/sizes";
 import { campaign, setReaders } from "~/server/campaigns/campaigns";
+import { useCounts } from "../audience/use-counts";
 import { jsonInput } from "../input";
 import { orNotHere, orProblem } from "../refusal";
 import { buttonLook, IconButton } from "../ui/button";
@@ -11,42 +14,28 @@ import { Choose } from "../ui/choose";
 import { Problem } from "../ui/form";
 import { count, counted } from "../ui/time";
 import type { Route } from "./+types/readers";
+import type { loader as countLoader } from "./readers-count";
 
 export async function loader({ context, params }: Route.LoaderArgs) {
   const { septima } = context;
   const { readers } = await orNotHere(() => campaign(septima, params.campaign));
-  const known = await segments(septima);
-  // Of those who cannot be written to, there is nobody to choose.
-  const standing = STANDING_GROUPS.filter(({ status }) => status === undefined);
-  const [all, ...counts] = await countReaders(septima, [
-    { kind: "all", of: [] },
-    ...known.map(({ rule }) => rule),
-    ...standing.map(({ id }) => ({ kind: "standing" as const, group: id, in: true })),
-  ]);
-  const everyone: Group & { name: string; count: number } = {
-    kind: "everyone",
-    id: "",
-    name: "Everyone",
-    count: all ?? 0,
+  const [allLists, allSegments] = await Promise.all([lists(septima), segments(septima)]);
+  const named = (kind: Group["kind"], all: readonly { id: string; name: string }[]) =>
+    all.map(({ id, name }) => ({ kind, id, name }));
+  return {
+    selection: readers,
+    groups: [
+      ...named("everyone", [{ id: "", name: "Everyone" }]),
+      ...named("list", allLists),
+      ...named("segment", allSegments),
+      // Of those who cannot be written to, there is nobody to choose.
+      ...named(
+        "standing",
+        STANDING_GROUPS.filter(({ status }) => status === undefined),
+      ),
+    ],
+    known: knownCounts(septima),
   };
-  const groups = [
-    everyone,
-    ...(await lists(septima)).map((list) => ({ ...list, kind: "list" as const })),
-    ...known.map(({ id, name }, index) => ({
-      kind: "segment" as const,
-      id,
-      name,
-      count: counts[index] ?? 0,
-    })),
-    ...standing.map(({ id, name }, index) => ({
-      kind: "standing" as const,
-      id,
-      name,
-      count: counts[known.length + index] ?? 0,
-    })),
-  ];
-  const counted = await orProblem(() => countSelection(septima, readers));
-  return { selection: readers, groups, numbers: counted.data.result, problem: counted.data.problem };
 }
 
 export async function action({ context, params, request }: Route.ActionArgs) {
@@ -58,15 +47,25 @@ const same = (a: Group, b: Group) => a.kind === b.kind && a.id === b.id;
 const KIND = { everyone: "", list: "list", segment: "segment", standing: "standing group" };
 
 export default function Readers({
-  loaderData: { selection: saved, groups, numbers, problem },
+  loaderData: { selection: saved, groups, known },
   params,
 }: Route.ComponentProps) {
+  const { counts, counting: sizing } = useCounts(known);
+  const sizeOf = (group: Group) => {
+    const size = group.kind === "everyone" ? counts?.everyone.readers : counts?.groups[groupKey(group)];
+    return size === null ? "broken" : size === undefined && sizing ? "…" : count(size ?? 0);
+  };
+  const counter = useFetcher<typeof countLoader>();
+  const { load } = counter;
+  useEffect(() => void load(`/campaigns/${params.campaign}/readers/count`), [load, params.campaign]);
+  const numbers = counter.data?.result ?? null;
+  const problem = counter.data?.problem;
   const fetcher = useFetcher();
   const selection = (fetcher.json as Selection | undefined) ?? saved;
   const keep = (next: Selection) => fetcher.submit(next, { method: "post", encType: "application/json" });
   const name = (group: Group) => groups.find((one) => same(one, group))?.name ?? "(deleted)";
   // While a choice is on its way, the numbers are still those of the one before.
-  const counting = fetcher.state !== "idle";
+  const counting = fetcher.state !== "idle" || counter.state !== "idle" || counter.data === undefined;
   return (
     <main className="h-full overflow-y-auto">
       <title>Readers · Septima</title>
@@ -87,9 +86,7 @@ export default function Readers({
                     <span className="grow font-medium">
                       {name(group)} <span className="font-normal text-ink-soft">{KIND[group.kind]}</span>
                     </span>
-                    <span className="text-ink-soft">
-                      {count(groups.find((one) => same(one, group))?.count ?? 0)}
-                    </span>
+                    <span className="text-ink-soft">{sizeOf(group)}</span>
                     <IconButton
                       label={`Remove ${name(group)}`}
                       onClick={() =>
@@ -114,7 +111,7 @@ export default function Readers({
                   (side === "exclude" && group.kind === "everyone") ||
                   selection[side].some((one) => same(one, group))
                     ? []
-                    : [{ value: String(index), label: group.name, aside: count(group.count) }],
+                    : [{ value: String(index), label: group.name, aside: sizeOf(group) }],
                 )}
               />
             </section>
@@ -123,15 +120,15 @@ export default function Readers({
         </div>
         <aside className="card p-4" aria-live="polite" aria-busy={counting}>
           <h2 className="mb-3 text-[15px] font-semibold">The count</h2>
-          {numbers && selection.include.length > 0 ? (
+          {selection.include.length > 0 && !problem ? (
             <>
               <dl className="space-y-1.5">
                 {[
-                  { label: "In the chosen groups", number: numbers.included, sign: "plus" as const },
-                  { label: "Left out", number: numbers.excluded },
-                  { label: "Unsubscribed", number: numbers.unsubscribed },
-                  { label: "Bounced before", number: numbers.bounced },
-                  ...(numbers.complained > 0
+                  { label: "In the chosen groups", number: numbers?.included, sign: "plus" as const },
+                  { label: "Left out", number: numbers?.excluded },
+                  { label: "Unsubscribed", number: numbers?.unsubscribed },
+                  { label: "Bounced before", number: numbers?.bounced },
+                  ...(numbers && numbers.complained > 0
                     ? [{ label: "Called a letter spam", number: numbers.complained }]
                     : []),
                 ].map((line) => (
@@ -141,7 +138,7 @@ export default function Readers({
               <p
                 className={`mt-3 border-t pt-3 text-lg font-semibold ${counting ? "text-ink-soft" : "text-teal"}`}
               >
-                {counting ? "Counting…" : counted(numbers.readers, "reader")}
+                {counting || !numbers ? "Counting…" : counted(numbers.readers, "reader")}
               </p>
               <p className={`text-ink-soft ${counting ? "invisible" : ""}`}>Each address once.</p>
               <Link
@@ -170,7 +167,7 @@ function Subtraction({
   counting,
 }: {
   label: string;
-  number: number;
+  number: number | undefined;
   sign?: "plus";
   counting: boolean;
 }) {
@@ -179,7 +176,7 @@ function Subtraction({
     <div className="flex items-center gap-2">
       <Icon className="size-3.5 text-ink-soft" aria-hidden />
       <dt className="grow">{label}</dt>
-      <dd className="text-right">{counting ? "…" : count(number)}</dd>
+      <dd className="text-right">{counting || number === undefined ? "…" : count(number)}</dd>
     </div>
   );
 }

@@ -145,8 +145,9 @@ export function didSql(
 ): string {
   const least = rule.often === "atLeast" ? rule.times : rule.times + 1;
   if (least === 0) return "true";
-  // Found once for everybody: whole audiences are asked, and not one contact.
-  const among = `c.id in (${doersSql(rule, least, context, param)})`;
+  // Found once for everybody: whole audiences are asked, and not one contact. "is true" keeps a planner from looking up
+  // each of them in the table of contacts, which it does when it believes them to be few.
+  const among = `(c.id in (${doersSql(rule, least, context, param)})) is true`;
   return rule.often === "atLeast" ? `(${among})` : `(not ${among})`;
 }
 

@@ -48,6 +48,6 @@ export {
 } from "./records";
 export { type FieldOp, type FieldRule, type Rule, RuleSchema, visitRule } from "./rule";
 export { type SqlCondition, toSql } from "./sql";
-export { STANDING_GROUPS, type StandingGroup, standingGroup } from "./standing";
+export { groupKey, STANDING_GROUPS, type StandingGroup, standingGroup } from "./standing";
 export { type AtomicRule, asksHistory, isAnswerable, namesGoneList, testsIn, whoMeets } from "./tests";
 export { type Given, givenValue, isDay } from "./values";

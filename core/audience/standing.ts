@@ -130,3 +130,6 @@ const byId = new Map(STANDING_GROUPS.map((group) => [group.id, group]));
 export function standingGroup(id: string): StandingGroup | null {
   return byId.get(id) ?? null;
 }
+
+/** What tells a group from all others, whatever kinds they are of. */
+export const groupKey = ({ kind, id }: { kind: string; id: string }): string => `${kind} ${id}`;

@@ -13,10 +13,10 @@ import { changeById } from "./changing";
 import { chooseTopics, subscribeAgain } from "./choices";
 import { contactFacts } from "./contact-facts";
 import { addContacts, contactById } from "./contacts";
-import { lists, saveList } from "./groups";
+import { listSizes, saveList } from "./groups";
 import { addEvents } from "./history";
 import { countSelection, selectedReaders } from "./selection";
-import { groupCounts, recordSizes, sizesOf } from "./sizes";
+import { audienceCounts, recordSizes, sizesOf } from "./sizes";
 import { tableRows } from "./table";
 import { takeBack } from "./taking-back";
 
@@ -124,7 +124,7 @@ test("who is removed is out of sight, and as before when brought back", async ()
   expect(await finished).toBe(2);
   expect((await tableRows(septima, query, 0, 10)).rows.map(({ id }) => id)).toEqual([1, 3]);
   expect((await countSelection(septima, everyone)).included).toBe(2);
-  expect((await lists(septima)).find(({ id }) => id === "letter")?.count).toBe(1);
+  expect((await listSizes(septima)).get("letter")).toBe(1);
   const removed = { ...query, group: { kind: "standing" as const, id: "removed" } };
   expect(await tableRows(septima, removed, 0, 10)).toMatchObject({ total: 2, readers: 0 });
   expect(await tableRows(septima, query, 0, 10)).toMatchObject({ total: 2, readers: 1 });
@@ -150,7 +150,7 @@ test("a list that is deleted reaches nobody, and everybody when it is back", asy
 
 test("sizes are written down by the day", async () => {
   await recordSizes(septima);
-  const size = (await groupCounts(septima)).lists.find(({ id }) => id === "letter")!.count;
+  const size = (await audienceCounts(septima)).groups["list letter"];
   await recordSizes(septima);
   expect((await sizesOf(septima, "list", "letter")).map((one) => one.size)).toEqual([size]);
 });

@@ -64,6 +64,18 @@ export async function contactsById(septima: Septima, ids: readonly number[]): Pr
   return new Map((await whole(septima, rows, true)).map((contact) => [contact.id, contact]));
 }
 
+/** What words are sought in, of `contacts c`: the address and the name in small letters. */
+export const HAYSTACK =
+  "lower(c.email || ' ' || coalesce(c.fields ->> 'first_name', '') || ' ' || coalesce(c.fields ->> 'last_name', ''))";
+
+/** Whether anybody is in the audience. */
+export async function hasContacts({ db }: Pick<Septima, "db">): Promise<boolean> {
+  const [row] = await db.query<{ some: boolean }>(
+    "select exists (select 1 from contacts where status <> 'removed') as some",
+  );
+  return row.some;
+}
+
 /** Contacts whose address or name holds all the words, those who match at the start first. */
 export async function searchContacts(
   septima: Septima,
@@ -72,9 +84,7 @@ export async function searchContacts(
   offset = 0,
 ): Promise<{ total: number; contacts: Contact[] }> {
   const words = text.trim().toLowerCase().split(/\s+/).filter(Boolean).slice(0, 6);
-  const haystack =
-    "lower(c.email || ' ' || coalesce(c.fields ->> 'first_name', '') || ' ' || coalesce(c.fields ->> 'last_name', ''))";
-  const conditions = words.map((_, index) => `strpos(${haystack}, $${index + 3}) > 0`);
+  const conditions = words.map((_, index) => `strpos(${HAYSTACK}, $${index + 3}) > 0`);
   const where = ["c.status <> 'removed'", ...conditions].join(" and ");
   const rows = await septima.db.query<Contact & { total: number }>(
     `select ${CONTACT_COLUMNS}, count(*) over () as total from contacts c where ${where} order by c.id limit $1 offset $2`,

@@ -20,8 +20,6 @@ export interface List {
   about: string;
   /** Whether readers may join and leave it by themselves. */
   topic: boolean;
-  /** How many are on it, whether they may be written to or not. */
-  count: number;
 }
 
 export interface Segment {
@@ -30,14 +28,23 @@ export interface Segment {
   rule: Rule;
 }
 
-/** The lists, with how many are on each. */
+/** The lists by name. */
 export async function lists(septima: Septima): Promise<List[]> {
   return septima.db.query<List>(
-    `select l.id, l.name, l.about, l.topic, count(c.id)::int as count
-     from lists l left join list_members m on m.list_id = l.id
-     left join contacts c on c.id = m.contact_id and c.status <> 'removed'
-     where l.deleted_at is null group by l.id order by l.name`,
+    "select id, name, about, topic from lists where deleted_at is null order by name",
   );
+}
+
+/** How many are on each list, whether they may be written to or not, by its id; nobody is on one that is missing. */
+export async function listSizes({ db }: Pick<Septima, "db">): Promise<Map<string, number>> {
+  // The removed are few: those who are not removed would have to be looked up one by one.
+  const rows = await db.query<{ id: string; size: number }>(
+    `with removed as (select m.list_id, count(*) as count from contacts c join list_members m on m.contact_id = c.id
+       where c.status = 'removed' group by m.list_id)
+     select m.list_id as id, (m.count - coalesce(r.count, 0))::int as size
+     from (select list_id, count(*) as count from list_members group by list_id) m left join removed r using (list_id)`,
+  );
+  return new Map(rows.map(({ id, size }) => [id, size]));
 }
 
 /**

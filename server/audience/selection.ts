@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { type AudienceContext, type Bits, type Rule, toSql } from "~/core/audience";
-import type { Queries } from "../db/database";
+import { allowBroad, broadly, type Queries } from "../db/database";
 import type { Septima } from "../septima";
 import { type Answered, type Ask, askAudience } from "./answers";
 import { audienceContext } from "./groups";
@@ -29,7 +29,8 @@ export interface SelectionCount {
   readers: number;
 }
 
-function ruleOfGroup({ kind, id }: Group): Rule {
+/** The rule that those in a group meet. */
+export function ruleOfGroup({ kind, id }: Group): Rule {
   switch (kind) {
     case "everyone":
       return { kind: "all", of: [] };
@@ -62,8 +63,9 @@ export async function countSelection(
   const context = await audienceContext(septima);
   const included = toSql(ruleOf(selection.include), context);
   const excluded = toSql(ruleOf(selection.exclude), context, included.params.length);
-  const [row] = await septima.db.query<SelectionCount>(
-    `select count(*) as included,
+  const [row] = await broadly(septima.db, (tx) =>
+    tx.query<SelectionCount>(
+      `select count(*) as included,
        count(*) filter (where out) as excluded,
        count(*) filter (where not out and status = 'unsubscribed') as unsubscribed,
        count(*) filter (where not out and status = 'bounced') as bounced,
@@ -71,7 +73,8 @@ export async function countSelection(
        count(*) filter (where not out and status = 'subscribed' and got) as got,
        count(*) filter (where not out and status = 'subscribed' and not got) as readers
      from (select c.status, ${excluded.sql} as out, ${gotSql(included.params.length + excluded.params.length + 1)} as got from contacts c where c.status <> 'removed' and ${included.sql}) it`,
-    [...included.params, ...excluded.params, campaignId],
+      [...included.params, ...excluded.params, campaignId],
+    ),
   );
   return row;
 }
@@ -129,6 +132,7 @@ export async function gatherRecipients(
   context: AudienceContext,
 ): Promise<number> {
   const condition = selectionSql(selection, context, 4);
+  await allowBroad(tx);
   await tx.query(
     `insert into recipients (dispatch_id, contact_id, message_id, changed_at)
      select $1::text, c.id, $1::text || '.' || c.id || '@' || $2::text, $3 from contacts c

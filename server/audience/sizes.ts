@@ -1,53 +1,76 @@
 /** How many are on each list and in each segment, day by day. */
-import { STANDING_GROUPS } from "~/core/audience";
+import { groupKey, STANDING_GROUPS } from "~/core/audience";
 import type { Septima } from "../septima";
-import { audienceContext, countReaders, lists, segments } from "./groups";
+import { audienceContext, countReaders, listSizes, lists, segments } from "./groups";
+import { countSelection, type SelectionCount } from "./selection";
 
 export type GroupKind = "list" | "segment" | "standing";
-/** How many of each group may be written to; null of a segment that cannot be answered. */
-export interface GroupCounts {
-  lists: { id: string; name: string; about: string; topic: boolean; count: number }[];
-  segments: { id: string; name: string; count: number | null }[];
-  standing: { id: string; name: string; about: string; count: number }[];
+
+/** How many there are, at a moment. */
+export interface AudienceCounts {
+  everyone: SelectionCount;
+  /**
+   * By `groupKey`: of a list how many are on it, of others how many may be written to, and of those who cannot be
+   * written to how many there are; null of a segment that cannot be answered.
+   */
+  groups: Record<string, number | null>;
 }
 
-/** All groups with how many are in them. Of those who cannot be written to, how many there are. */
-export async function groupCounts(septima: Septima): Promise<GroupCounts> {
-  const [allLists, allSegments] = [await lists(septima), await segments(septima)];
-  const standing = STANDING_GROUPS.filter(({ status }) => status === undefined);
-  const counts = await countReaders(septima, [
-    ...allSegments.map(({ rule }) => rule),
-    ...standing.map(({ id }) => ({ kind: "standing" as const, group: id, in: true })),
+const KNOWN = "audience counts";
+
+/** What was counted last, however long ago that was; null when nothing was counted yet. */
+export function knownCounts({ cache }: Septima): AudienceCounts | null {
+  return (cache.get(KNOWN) as AudienceCounts | undefined) ?? null;
+}
+
+/** Counts everybody and every group. It takes a while with a large audience. */
+export async function audienceCounts(septima: Septima): Promise<AudienceCounts> {
+  const [everyone, groups] = await Promise.all([
+    countSelection(septima, { include: [{ kind: "everyone", id: "" }], exclude: [] }),
+    groupCounts(septima),
   ]);
-  const statuses = new Map(
-    (
-      await septima.db.query<{ status: string; count: number }>(
-        "select status, count(*)::int as count from contacts where status <> 'subscribed' group by status",
-      )
-    ).map(({ status, count }) => [status, count]),
-  );
-  const counted = new Map(standing.map(({ id }, index) => [id, counts[allSegments.length + index] ?? 0]));
-  return {
-    lists: allLists,
-    segments: allSegments.map(({ id, name }, index) => ({ id, name, count: counts[index] })),
-    standing: STANDING_GROUPS.map(({ id, name, about, status }) => ({
-      id,
-      name,
-      about,
-      count: (status ? statuses.get(status) : counted.get(id)) ?? 0,
+  const counts = { everyone, groups: Object.fromEntries(groups.map((it) => [groupKey(it), it.count])) };
+  septima.cache.set(KNOWN, counts);
+  return counts;
+}
+
+interface GroupCount {
+  kind: GroupKind;
+  id: string;
+  count: number | null;
+}
+
+async function groupCounts(septima: Septima): Promise<GroupCount[]> {
+  const [allLists, allSegments] = await Promise.all([lists(septima), segments(septima)]);
+  const standing = STANDING_GROUPS.filter(({ status }) => status === undefined);
+  const [counts, sizes, statuses] = await Promise.all([
+    countReaders(septima, [
+      ...allSegments.map(({ rule }) => rule),
+      ...standing.map(({ id }) => ({ kind: "standing" as const, group: id, in: true })),
+    ]),
+    listSizes(septima),
+    septima.db.query<{ status: string; count: number }>(
+      "select status, count(*)::int as count from contacts where status <> 'subscribed' group by status",
+    ),
+  ]);
+  const having = new Map(statuses.map(({ status, count }) => [status, count]));
+  return [
+    ...allLists.map(({ id }) => ({ kind: "list" as const, id, count: sizes.get(id) ?? 0 })),
+    ...allSegments.map(({ id }, index) => ({ kind: "segment" as const, id, count: counts[index] })),
+    ...STANDING_GROUPS.map((group) => ({
+      kind: "standing" as const,
+      id: group.id,
+      count: group.status
+        ? (having.get(group.status) ?? 0)
+        : counts[allSegments.length + standing.indexOf(group)],
     })),
-  };
+  ];
 }
 
 /** Writes down today's sizes; asked more than once a day, the last counts. */
 export async function recordSizes(septima: Septima): Promise<void> {
   const { today } = await audienceContext(septima);
-  const counts = await groupCounts(septima);
-  const rows = [
-    ...counts.lists.map(({ id, count }) => ({ kind: "list", id, count })),
-    ...counts.segments.map(({ id, count }) => ({ kind: "segment", id, count })),
-    ...counts.standing.map(({ id, count }) => ({ kind: "standing", id, count })),
-  ].filter(({ count }) => count !== null);
+  const rows = (await groupCounts(septima)).filter(({ count }) => count !== null);
   await septima.db.query(
     `insert into group_sizes (kind, group_id, day, size)
      select kind, id, $2::date, count from jsonb_to_recordset($1::jsonb) as r(kind text, id text, count integer)
