@@ -26,7 +26,7 @@ export interface Change {
 export type Changeable = ContactState & { id: number };
 
 /** So many contacts are changed in one transaction: others wait so long at most. */
-export const STRETCH = 400;
+export const STRETCH = 800;
 
 /**
  * Writes down that a change begins.
@@ -310,7 +310,8 @@ export async function undoChange(septima: Septima, id: string): Promise<void> {
     throw new Refusal("It is under way, or was taken back already.", 409);
   }
   try {
-    while (await undoStretch(septima, id));
+    // From one to the next by number: what was taken back already is not looked for again.
+    for (let last: number | null = 0; last !== null; ) last = await undoStretch(septima, id, last);
     await septima.db.query("delete from rejected_lines where change_id = $1", [id]);
     await setChange(septima.db, septima, id, { state: "undone" });
   } finally {
@@ -318,33 +319,21 @@ export async function undoChange(septima: Septima, id: string): Promise<void> {
   }
 }
 
-async function undoStretch(septima: Septima, id: string): Promise<boolean> {
+/** Takes back what was done to the next contacts after a number. Returns the last of them; null when there are none. */
+async function undoStretch(septima: Septima, id: string, after: number): Promise<number | null> {
   return septima.db.transaction(async (tx) => {
     const rows = await tx.query<{ contact_id: number; before: Done["before"] | null; after: Wanted }>(
-      "select contact_id, before, after from change_rows where change_id = $1 order by contact_id limit $2",
-      [id, STRETCH],
+      `select contact_id, before, after from change_rows where change_id = $1 and contact_id > $2
+       order by contact_id limit ${STRETCH}`,
+      [id, after],
     );
-    if (rows.length === 0) return false;
-    const created = rows.filter(({ before }) => before === null).map(({ contact_id }) => contact_id);
-    const stay = await tx.query<{ id: number }>(
-      `insert into kept_contacts (change_id, contact_id, why) select $2, it.id, it.why
-       from (select c.id, ${STAYS} as why from contacts c where c.id = any ($1::int[])) it where it.why is not null
-       on conflict do nothing returning contact_id as id`,
-      [created, id],
+    const last = rows.at(-1)?.contact_id ?? null;
+    if (last === null) return null;
+    await takeAway(
+      tx,
+      id,
+      rows.flatMap(({ contact_id, before }) => (before === null ? [contact_id] : [])),
     );
-    const staying = new Set(stay.map((it) => it.id));
-    const made = created.filter((it) => !staying.has(it));
-    if (made.length > 0) {
-      await tx.query(
-        `update contacts c set status = 'removed' where c.id = any ($1::int[]) and (${REFERRED})`,
-        [made],
-      );
-      await tx.query(
-        `with gone as (delete from contacts c where c.id = any ($1::int[]) and not (${REFERRED}) returning c.id)
-         delete from list_members m using gone where m.contact_id = gone.id`,
-        [made],
-      );
-    }
     const changed = new Map(
       rows.flatMap(({ contact_id, before, after }) =>
         before ? [[contact_id, { before, after }] as const] : [],
@@ -363,11 +352,34 @@ async function undoStretch(septima: Septima, id: string): Promise<boolean> {
         };
       }),
     );
-    await tx.query("delete from change_rows where change_id = $1 and contact_id = any ($2::int[])", [
-      id,
-      rows.map(({ contact_id }) => contact_id),
-    ]);
+    await tx.query("delete from change_rows where change_id = $1 and contact_id <= $2", [id, last]);
     await setChange(tx, septima, id, {});
-    return true;
+    return last;
   });
+}
+
+/** Takes away contacts that a change made: those who acted since stay, those written to since are put out of sight. */
+async function takeAway(tx: Queries, changeId: string, made: readonly number[]): Promise<void> {
+  if (made.length === 0) return;
+  // Nobody is written to meanwhile.
+  const now = await tx.query<{ id: number; why: string | null; referred: boolean }>(
+    `select c.id, ${STAYS} as why, (${REFERRED}) as referred from contacts c where c.id = any ($1::int[]) for update`,
+    [made, changeId],
+  );
+  const staying = now.filter(({ why }) => why !== null);
+  const [hidden, gone] = [true, false].map((it) =>
+    now.flatMap(({ id, why, referred }) => (why === null && referred === it ? [id] : [])),
+  );
+  if (staying.length > 0)
+    await tx.query(
+      `insert into kept_contacts (change_id, contact_id, why)
+       select $1, id, why from jsonb_to_recordset($2::jsonb) as r(id integer, why text) on conflict do nothing`,
+      [changeId, JSON.stringify(staying)],
+    );
+  if (hidden.length > 0)
+    await tx.query("update contacts set status = 'removed' where id = any ($1::int[])", [hidden]);
+  if (gone.length > 0) {
+    await tx.query("delete from list_members where contact_id = any ($1::int[])", [gone]);
+    await tx.query("delete from contacts where id = any ($1::int[])", [gone]);
+  }
 }
