@@ -31,7 +31,7 @@ insert into events (at, contact_id, campaign, kind)
     1 + ((n::float8 / ${EVENTS}) * ${CAMPAIGNS - 1})::int, case when n % 32 = 0 then 3 when n % 4 = 0 then 2 else 1 end
   from generate_series(1, ${EVENTS}) n;
 create index events_kind on events (kind, at, contact_id, campaign);
-create index events_contact on events (contact_id, at);
+create index events_contact on events (contact_id, kind, campaign);
 create index events_place on events (place, contact_id) where place is not null;
 vacuum analyze events; analyze contacts;`;
 

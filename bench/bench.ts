@@ -30,8 +30,10 @@ import { codeLines } from "./codes";
 import { doorLines } from "./doors";
 import { findingLines } from "./finding";
 import { importLines } from "./importing";
+import { largeLines } from "./large";
 import { personalLines } from "./personal";
 import { pictureLines } from "./pictures";
+import { sendingLines } from "./sending";
 
 const world = {
   content: SAMPLE_CONTENT,
@@ -228,6 +230,8 @@ lines.push(
   ...(await audienceLines(rules20)),
   ...(await behaviourLines()),
   ...(await importLines()),
+  ...(await largeLines()),
+  ...(await sendingLines()),
   ...(await codeLines()),
   ...(await doorLines()),
   ...(await findingLines()),

@@ -1,5 +1,5 @@
 /** A hundred thousand lines brought into the running program, and how long others wait for an answer meanwhile. */
-import { startProgram } from "~/e2e/program";
+import { type Program, startProgram } from "~/e2e/program";
 
 type Line = [what: string, result: string, goal: string];
 
@@ -32,59 +32,72 @@ function watch(address: string): { stop(): Promise<number> } {
   };
 }
 
+/** Brings many new contacts into a running program, and takes them back: how long each part takes, in seconds. */
+export async function importTimes({ address }: Pick<Program, "address">) {
+  const text = Array.from(
+    { length: LINES },
+    (_, n) => `Zoë;Lindqvist;zoe.${n}@new.example;0${1 + (n % 9)}.04.2021;Marl Bay;${n % 40}`,
+  );
+  const body = ["First name;Last name;E-Mail;Joined;Branch;Orders", ...text].join("\n");
+  const post = async (path: string, it: string, type = "application/json") =>
+    fetch(`${address}${path}`, {
+      method: "POST",
+      headers: { "content-type": type, origin: address },
+      body: it,
+    });
+  const timed = async <T>(work: () => Promise<T>): Promise<[T, number]> => {
+    const begun = performance.now();
+    return [await work(), (performance.now() - begun) / 1000];
+  };
+  const [id, looked] = await timed(async () => {
+    const taken = await post("/audience/import/take?name=many.csv", body, "application/octet-stream");
+    return ((await taken.json()) as { result: { id: string } }).result.id;
+  });
+  const field = (key: string) => ({ target: { to: "field", field: key }, dates: "dmy", decimal: "." });
+  const plan = {
+    columns: ["first_name", "last_name", "email", "joined", "branch", "orders"].map(field),
+    known: "fill",
+    lists: [],
+    newList: "Newcomers",
+    consent: { source: "On paper", date: "" },
+    lenient: false,
+  };
+  const [, checked] = await timed(async () =>
+    (await post(`/audience/import/${id}/check`, JSON.stringify(plan))).text(),
+  );
+  const [, brought] = await timed(async () => {
+    await (await post(`/audience/import/${id}.data`, JSON.stringify({ intent: "run", plan }))).text();
+    for (;;) {
+      const change = (await (await fetch(`${address}/audience/changes/${id}`)).json()) as { state: string };
+      if (change.state === "done") break;
+      if (change.state !== "running") throw new Error(`the import is ${change.state}`);
+      await new Promise((resolve) => setTimeout(resolve, 200));
+    }
+  });
+  const takeBack = () => timed(async () => (await post(`/audience/changes/${id}`, "{}")).text());
+  return { looked, checked, brought, takeBack };
+}
+
+export const inSeconds = (time: number) => `${time.toFixed(1)} s`;
+
 export async function importLines(): Promise<Line[]> {
   const program = await startProgram({ contacts: 1000 });
   try {
-    const text = Array.from(
-      { length: LINES },
-      (_, n) => `Zoë;Lindqvist;zoe.${n}@new.example;0${1 + (n % 9)}.04.2021;Marl Bay;${n % 40}`,
-    );
-    const body = ["First name;Last name;E-Mail;Joined;Branch;Orders", ...text].join("\n");
-    const json = { "content-type": "application/json", origin: program.address };
-    const post = async (path: string, it: string, type = json) =>
-      fetch(`${program.address}${path}`, { method: "POST", headers: type, body: it });
     // The first answers of a program that has just begun take longer, with or without an import.
     await fetch(`${program.address}/healthz`);
     await (await fetch(`${program.address}/settings`)).text();
     const web = watch(`${program.address}/healthz`);
     const asked = watch(`${program.address}/settings`);
-    const begun = performance.now();
-    const taken = await post("/audience/import/take?name=many.csv", body, {
-      ...json,
-      "content-type": "application/octet-stream",
-    });
-    const { id } = ((await taken.json()) as { result: { id: string } }).result;
-    const looked = performance.now();
-    const field = (key: string) => ({ target: { to: "field", field: key }, dates: "dmy", decimal: "." });
-    const plan = {
-      columns: ["first_name", "last_name", "email", "joined", "branch", "orders"].map(field),
-      known: "fill",
-      lists: [],
-      newList: "Newcomers",
-      consent: { source: "On paper", date: "" },
-      lenient: false,
-    };
-    const check = await post(`/audience/import/${id}/check`, JSON.stringify(plan));
-    await check.text();
-    const checked = performance.now();
-    const form = await post(`/audience/import/${id}.data`, JSON.stringify({ intent: "run", plan }));
-    await form.text();
-    for (;;) {
-      const change = (await (await fetch(`${program.address}/audience/changes/${id}`)).json()) as {
-        state: string;
-      };
-      if (change.state !== "running") break;
-      await new Promise((resolve) => setTimeout(resolve, 200));
-    }
-    const ended = performance.now();
+    const { looked, checked, brought, takeBack } = await importTimes(program);
     const stalls = [await web.stop(), await asked.stop()];
-    const seconds = (from: number, to: number) => `${((to - from) / 1000).toFixed(1)} s`;
+    const [, back] = await takeBack();
     return [
       [
         "100,000 lines: looked through, what will happen, brought in",
-        `${seconds(begun, looked)}, ${seconds(looked, checked)}, ${seconds(checked, ended)}`,
+        [looked, checked, brought].map(inSeconds).join(", "),
         "30 s",
       ],
+      ["taken back", inSeconds(back), "no longer than it took"],
       [
         "meanwhile the longest wait for the web, for an answer of the database",
         `${stalls[0]} ms, ${stalls[1]} ms`,

@@ -4,7 +4,7 @@
  * changes. What is in view is read by its numbers.
  */
 import { z } from "zod";
-import { type Contact, type FieldDef, RuleSchema, testsIn, toSql } from "~/core/audience";
+import { asksHistory, type Contact, type FieldDef, RuleSchema, toSql } from "~/core/audience";
 import { broadly } from "../db/database";
 import type { Septima } from "../septima";
 import { audienceNow, behaviourNow } from "./answers";
@@ -122,13 +122,6 @@ async function counted(septima: Septima, query: TableQuery): Promise<Totals> {
   return row;
 }
 
-/** Whether a table is of those who did something: then finding its first rows takes as long as finding all. */
-async function asksHistory(septima: Septima, { group, filter }: TableQuery): Promise<boolean> {
-  const context = await audienceContext(septima);
-  const rules = [ruleOfGroup(group), ...(filter ? [filter] : [])];
-  return rules.some((rule) => testsIn(rule, context).some(({ kind }) => kind === "did"));
-}
-
 const NO_SORT = { by: "id", down: false };
 
 /** The conditions on `contacts c` for a table, what it is sorted by, and their parameters. @throws RuleError */
@@ -211,7 +204,9 @@ export async function tableRows(
   count: number,
 ): Promise<TablePart> {
   const known = await knownTable(septima, query);
-  const inOrder = known.order || from + count > FIRST || (await asksHistory(septima, query));
+  const rules = [ruleOfGroup(query.group), ...(query.filter ? [query.filter] : [])];
+  // Of those who did something, finding the first takes as long as finding all.
+  const inOrder = known.order || from + count > FIRST || asksHistory(rules, await audienceContext(septima));
   const [part, totals] = await Promise.all([
     inOrder
       ? orderOf(septima, query, known).then((ids) => ids.slice(from, from + count))

@@ -1,4 +1,6 @@
-import { Bits, type Contact, isAnswerable, RuleError } from "~/core/audience";
+import { createHash } from "node:crypto";
+import { serialize } from "node:v8";
+import { asksHistory, Bits, type Contact, isAnswerable, RuleError } from "~/core/audience";
 import { type Brand, type Email, hasTyped, resolveTheme, type TagFacts } from "~/core/email";
 import type { Headers } from "~/core/mime";
 import {
@@ -18,10 +20,10 @@ import {
 } from "~/core/personal";
 import { compile } from "~/core/render";
 import type { LiveContent } from "~/core/sources";
-import { type Ask, audienceNow, languagesOf } from "../audience/answers";
+import { type Ask, audienceNow, behaviourNow, languagesOf } from "../audience/answers";
 import { contactById, contactsById } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
-import { type Selection, selectedReaders } from "../audience/selection";
+import { rulesOf, type Selection, selectedReaders } from "../audience/selection";
 import type { Septima } from "../septima";
 import { liveContent } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
@@ -33,12 +35,15 @@ import { tagFacts } from "./tag-facts";
 /** Somebody of whom nothing is known, where there is nobody. */
 const NOBODY: Contact = { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
 
-/** A design compiled and bound to what the sources hold and tags may ask, or to what was kept of both earlier. */
-export async function boundEmail(
-  septima: Septima,
-  email: Email,
-  given: { content?: LiveContent; tags?: TagFacts; campaign?: string } = {},
-): Promise<Bound> {
+/** What a design is compiled and bound with, where it is not what is now: what was kept of it earlier. */
+interface Given {
+  content?: LiveContent;
+  tags?: TagFacts;
+  campaign?: string;
+}
+
+/** A design compiled and bound to what the sources hold and tags may ask. */
+export async function boundEmail(septima: Septima, email: Email, given: Given = {}): Promise<Bound> {
   const program = compile(email, {
     ...(given.tags ?? (await tagFacts(septima, given.campaign))),
     theme: resolveTheme(email.theme, await allThemes(septima)),
@@ -56,7 +61,7 @@ export async function messageFor(
   septima: Septima,
   email: Email,
   contact: Contact,
-  given: Parameters<typeof boundEmail>[2] = {},
+  given: Given = {},
 ): Promise<Message> {
   const bound = await boundEmail(septima, email, given);
   return personalise(bound, readerOf(contact, email.language, previewAddresses(septima.config.origin)));
@@ -134,14 +139,58 @@ export async function countEditions(
   return { counted: counter.found(), readers: readers.count() };
 }
 
-/** The editions of a design across the selected readers, exactly, largest first. */
+/** The editions of a design, and how many readers they have in all. */
+export interface Editions {
+  editions: Edition[];
+  readers: number;
+}
+
+/** So many designs are remembered with their editions. */
+const KEPT = 12;
+
+/**
+ * The editions of a design across the selected readers, exactly, largest first. What was worked out is known until the
+ * message, what is live in it, the day or the audience changes.
+ * @throws RuleError when the selection names a segment that is missing or refers to itself
+ */
 export async function editionsOf(
   septima: Septima,
   email: Email,
   selection: Selection,
   campaignId?: string,
-): Promise<{ editions: Edition[]; readers: number }> {
+): Promise<Editions> {
   const bound = await boundEmail(septima, email, { campaign: campaignId });
+  const audience = await audienceContext(septima);
+  const asked = [...bound.asked, ...rulesOf(selection)];
+  const known = await editionsKnown(septima, asksHistory(asked, audience));
+  // The rules stand in it as they are written.
+  const { rules: _, ...written } = bound;
+  const key = createHash("sha256")
+    .update(serialize([written, selection, audience.today, audience.zone]))
+    .digest("base64");
+  const before = known.get(key);
+  if (before) return before;
+  const found = countedEditions(septima, bound, selection);
+  known.set(key, found);
+  found.catch(() => known.delete(key));
+  for (const old of [...known.keys()].slice(0, -KEPT)) known.delete(old);
+  return found;
+}
+
+/** The editions that are known of this audience; of designs that ask for it, after all that it did until now. */
+async function editionsKnown(septima: Septima, did: boolean): Promise<Map<string, Promise<Editions>>> {
+  const key = did ? "editions by behaviour" : "editions";
+  const state = [await audienceNow(septima), did && behaviourNow(septima)];
+  const kept = septima.cache.get(key) as
+    | { state: unknown[]; known: Map<string, Promise<Editions>> }
+    | undefined;
+  if (kept?.state.every((it, at) => it === state[at])) return kept.known;
+  const known = new Map<string, Promise<Editions>>();
+  septima.cache.set(key, { state, known });
+  return known;
+}
+
+async function countedEditions(septima: Septima, bound: Bound, selection: Selection): Promise<Editions> {
   const { counted, readers } = await countEditions(septima, bound, selection);
   const samples = await contactsById(
     septima,
