@@ -310,8 +310,9 @@ export async function undoChange(septima: Septima, id: string): Promise<void> {
     throw new Refusal("It is under way, or was taken back already.", 409);
   }
   try {
-    // From one to the next by number: what was taken back already is not looked for again.
-    for (let last: number | null = 0; last !== null; ) last = await undoStretch(septima, id, last);
+    const ids = await changedBy(septima, id);
+    for (let from = 0; from < ids.length; from += STRETCH)
+      await undoStretch(septima, id, ids[from], ids[Math.min(from + STRETCH, ids.length) - 1]);
     await septima.db.query("delete from rejected_lines where change_id = $1", [id]);
     await setChange(septima.db, septima, id, { state: "undone" });
   } finally {
@@ -319,16 +320,24 @@ export async function undoChange(septima: Septima, id: string): Promise<void> {
   }
 }
 
-/** Takes back what was done to the next contacts after a number. Returns the last of them; null when there are none. */
-async function undoStretch(septima: Septima, id: string, after: number): Promise<number | null> {
-  return septima.db.transaction(async (tx) => {
+/** The numbers of those whom a change made or changed, as far as it was not taken back. */
+async function changedBy({ db }: Septima, changeId: string): Promise<number[]> {
+  // Asked once, and not for the next few again and again: the database would put all of them in order each time.
+  const [{ ids }] = await db.query<{ ids: string | null }>(
+    "select string_agg(contact_id::text, ',' order by contact_id) as ids from change_rows where change_id = $1",
+    [changeId],
+  );
+  return ids === null ? [] : ids.split(",").map(Number);
+}
+
+/** Takes back what was done to the contacts from one number to another. */
+async function undoStretch(septima: Septima, id: string, from: number, to: number): Promise<void> {
+  const these = "change_id = $1 and contact_id between $2 and $3";
+  await septima.db.transaction(async (tx) => {
     const rows = await tx.query<{ contact_id: number; before: Done["before"] | null; after: Wanted }>(
-      `select contact_id, before, after from change_rows where change_id = $1 and contact_id > $2
-       order by contact_id limit ${STRETCH}`,
-      [id, after],
+      `select contact_id, before, after from change_rows where ${these}`,
+      [id, from, to],
     );
-    const last = rows.at(-1)?.contact_id ?? null;
-    if (last === null) return null;
     await takeAway(
       tx,
       id,
@@ -352,9 +361,8 @@ async function undoStretch(septima: Septima, id: string, after: number): Promise
         };
       }),
     );
-    await tx.query("delete from change_rows where change_id = $1 and contact_id <= $2", [id, last]);
+    await tx.query(`delete from change_rows where ${these}`, [id, from, to]);
     await setChange(tx, septima, id, {});
-    return last;
   });
 }
 

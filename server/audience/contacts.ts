@@ -76,7 +76,7 @@ export async function hasContacts({ db }: Pick<Septima, "db">): Promise<boolean>
   return row.some;
 }
 
-/** Contacts whose address or name holds all the words, those who match at the start first. */
+/** Contacts whose address or name holds all the words, those who have been there longest first. */
 export async function searchContacts(
   septima: Septima,
   text: string,
@@ -84,19 +84,16 @@ export async function searchContacts(
   offset = 0,
 ): Promise<{ total: number; contacts: Contact[] }> {
   const words = text.trim().toLowerCase().split(/\s+/).filter(Boolean).slice(0, 6);
-  const conditions = words.map((_, index) => `strpos(${HAYSTACK}, $${index + 3}) > 0`);
-  const where = ["c.status <> 'removed'", ...conditions].join(" and ");
-  const rows = await septima.db.query<Contact & { total: number }>(
-    `select ${CONTACT_COLUMNS}, count(*) over () as total from contacts c where ${where} order by c.id limit $1 offset $2`,
-    [limit, offset, ...words],
-  );
-  return {
-    total: rows[0]?.total ?? 0,
-    contacts: await whole(
-      septima,
-      rows.map(({ total: _, ...contact }) => contact),
+  const conditions = words.map((_, index) => `strpos(${HAYSTACK}, $${index + 1}) > 0`);
+  const those = `from contacts c where ${["c.status <> 'removed'", ...conditions].join(" and ")}`;
+  const [rows, [{ total }]] = await Promise.all([
+    septima.db.query<Contact>(
+      `select ${CONTACT_COLUMNS} ${those} order by c.id limit ${limit} offset ${offset}`,
+      words,
     ),
-  };
+    septima.db.query<{ total: number }>(`select count(*)::int as total ${those}`, words),
+  ]);
+  return { total, contacts: await whole(septima, rows) };
 }
 
 /**
