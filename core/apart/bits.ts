@@ -1,10 +1,12 @@
 import type { Inline, RichNode } from "../email";
 import type { Look } from "./look";
 
+/** Words: a line by itself, or paragraphs and lists. */
+type Said = { kind: "line"; content: Inline[]; level: number | null } | { kind: "words"; nodes: RichNode[] };
+
 /** A thing of a letter that was taken apart, with how it looked. */
 export type Bit = { look: Look } & (
-  | { kind: "line"; content: Inline[]; level: number | null }
-  | { kind: "words"; nodes: RichNode[] }
+  | Said
   | { kind: "quote"; nodes: RichNode[] }
   | {
       kind: "image";
@@ -19,6 +21,16 @@ export type Bit = { look: Look } & (
       radius: number;
       /** Whether it goes from one edge of the letter to the other. */
       edges: boolean;
+    }
+  /** Words that stand on a picture. */
+  | {
+      kind: "overlaid";
+      src: string;
+      alt: string;
+      natural: { width: number; height: number } | null;
+      /** In px; null where it does not say. */
+      height: number | null;
+      words: ({ look: Look } & Said)[];
     }
   | {
       kind: "button";

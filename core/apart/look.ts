@@ -1,3 +1,5 @@
+import { colord, extend } from "colord";
+import namesPlugin from "colord/plugins/names";
 import type { Element } from "domhandler";
 
 /** How words look, as far as elements around them say. */
@@ -31,44 +33,15 @@ export const FIRST_LOOK: Look = {
   ground: "#FFFFFF",
 };
 
-/** Names of colours that emails write, of those that CSS has (CSS Color 4). */
-const NAMES: Record<string, string> = {
-  black: "#000000",
-  white: "#FFFFFF",
-  red: "#FF0000",
-  green: "#008000",
-  blue: "#0000FF",
-  gray: "#808080",
-  grey: "#808080",
-  silver: "#C0C0C0",
-  navy: "#000080",
-  maroon: "#800000",
-  purple: "#800080",
-  teal: "#008080",
-  olive: "#808000",
-  orange: "#FFA500",
-  yellow: "#FFFF00",
-  pink: "#FFC0CB",
-  whitesmoke: "#F5F5F5",
-  lightgray: "#D3D3D3",
-  lightgrey: "#D3D3D3",
-  darkgray: "#A9A9A9",
-  dimgray: "#696969",
-  beige: "#F5F5DC",
-  ivory: "#FFFFF0",
-};
+extend([namesPlugin]);
 
-/** A colour as `#RRGGBB`; null for one that is see-through, or none. */
+/** A colour as `#RRGGBB`, however CSS writes it (CSS Color 4); null for one that is see-through, or none. */
 export function colourOf(text: string): string | null {
   const value = text.trim().toLowerCase();
-  if (NAMES[value]) return NAMES[value];
-  const hex = /^#?([0-9a-f]{6}|[0-9a-f]{3})(?:[0-9a-f]{2})?$/.exec(value)?.[1];
-  if (hex && (value.startsWith("#") || hex.length === 6))
-    return `#${hex.length === 3 ? [...hex].map((digit) => digit + digit).join("") : hex}`.toUpperCase();
-  const [, r, g, b, a] =
-    /^rgba?\(\s*(\d+)[\s,]+(\d+)[\s,]+(\d+)(?:[\s,/]+([\d.]+%?))?\s*\)$/.exec(value) ?? [];
-  if (r === undefined || (a !== undefined && Number.parseFloat(a) === 0)) return null;
-  return `#${[r, g, b].map((part) => Math.min(255, Number(part)).toString(16).padStart(2, "0")).join("")}`.toUpperCase();
+  // An attribute may leave the sign out (HTML, 2.3.6).
+  const read = colord(/^[0-9a-f]{6}$/.test(value) ? `#${value}` : value);
+  if (!read.isValid() || read.alpha() === 0) return null;
+  return read.alpha(1).toHex().toUpperCase();
 }
 
 /** The declarations of a `style` attribute, in small letters but for values; later ones win. */
@@ -121,11 +94,14 @@ export function pictureBehind(element: Element, style: Map<string, string>): str
   return address.trim() === "" ? null : address.trim();
 }
 
-/** The colour that an element puts behind its content; null where it puts none. */
+/** The colour that an element puts behind its content, of several the first; null where it puts none. */
 export function groundOf(element: Element, style: Map<string, string>): string | null {
   const own = style.get("background-color");
   if (own !== undefined) return colourOf(own);
-  for (const part of (style.get("background") ?? "").replace(/url\([^)]*\)/gi, " ").split(/\s+(?![^(]*\))/)) {
+  const behind = `${style.get("background") ?? ""} ${style.get("background-image") ?? ""}`;
+  // What runs from one colour into another begins with the first of them.
+  for (const part of behind.replace(/url\([^)]*\)/gi, " ").match(/#\w+|(?:rgb|hsl)a?\([^)]*\)|[a-z]+/gi) ??
+    []) {
     const color = colourOf(part);
     if (color) return color;
   }

@@ -242,6 +242,25 @@ class Maker {
           ...(radius > 0 && { radius: Math.min(100, Math.round(radius)) }),
         };
       }
+      case "overlaid": {
+        const { src, alt, natural, height, words, look } = bit;
+        const nodes = words.flatMap((it) => (it.kind === "line" ? [paragraph(it)] : it.nodes));
+        return {
+          ...createBlock("overlaid", id),
+          src,
+          alt,
+          content: { type: "doc", content: nodes },
+          ...(natural && { natural }),
+          ...(height !== null && { height }),
+          valign: "middle",
+          align: look.align,
+          color: look.color,
+          size: Math.min(60, Math.max(10, Math.round(look.size))),
+          // Nothing stood between the words and the picture; without the picture they stand on this.
+          veil: contrast(look.color, look.ground) >= 3 ? look.ground : fitting(look.color),
+          density: 0,
+        };
+      }
       case "button": {
         const { href, face, radius, edge, look } = bit;
         const usual = face === this.theme.light.accent && look.color === this.theme.light.onAccent;
@@ -291,6 +310,10 @@ class Maker {
     }
   }
 }
+
+/** What words in a colour can be read on. */
+const fitting = (color: string) =>
+  contrast(color, "#1E1B24") > contrast(color, "#FFFFFF") ? "#1E1B24" : "#FFFFFF";
 
 const alike = (one: Bit, other: Bit) =>
   Math.abs(one.look.size - other.look.size) < 1 &&

@@ -1,4 +1,4 @@
-import { type ChildNode, type Element, isTag, isText } from "domhandler";
+import { type ChildNode, Element, isTag, isText } from "domhandler";
 import type { Inline } from "../email";
 import type { Band, Bit, Side } from "./bits";
 import { holdsBlock, isBlock, rowsOf, seen, within, wordsIn } from "./dom";
@@ -17,7 +17,7 @@ import {
 } from "./look";
 import { isEmpty, isNothing, isRule, isSign, ruleOf } from "./nothing";
 import { buttonIn, commonLook, factsIn, menuIn, menuLook, safe, socialIn, socialOf } from "./recognise";
-import { besides, ownWidth, saysPx, sharesOf, USUAL_WIDTH, WIDEST } from "./widths";
+import { besides, gridColumns, isTurned, ownWidth, saysPx, sharesOf, USUAL_WIDTH, WIDEST } from "./widths";
 
 /** Where things are put: at the top of a letter, or in one of its columns. */
 interface Place {
@@ -102,6 +102,15 @@ export class Reader {
         at = children.indexOf(beside.at(-1)!.element);
         continue;
       }
+      const around = floatedIn(node, place.width);
+      const rest = children.slice(at + 1);
+      if (around && place.top && !this.column && wordsIn(rest) !== "") {
+        flush();
+        const words = { element: new Element("div", {}, rest), width: null };
+        const picture = { element: new Element("div", {}, [node]), width: around.width + GAP };
+        this.columns(around.side === "left" ? [picture, words] : [words, picture], place);
+        return;
+      }
       if (node.name === "img") {
         // Within words it is one of them.
         if (loose.some((one) => wordsIn([one]) !== "") && isSign(node)) loose.push(node);
@@ -139,6 +148,11 @@ export class Reader {
     }
     if (this.isButton(it, around)) {
       this.button(it, around);
+      return;
+    }
+    const laid = overlaidIn(it);
+    if (laid) {
+      this.overlaid(laid.picture, laid.words, place);
       return;
     }
     switch (name) {
@@ -189,14 +203,14 @@ export class Reader {
           this.add({ kind: "divider", color: color ?? null, thickness: 1, look: place.look }, place);
           return;
         }
-        if (/flex/.test(declarations(it).get("display") ?? "") && seen(it.children).length > 1) {
-          this.columns(
-            seen(it.children).map((element) => ({ element, width: ownWidth(element, place.width) })),
-            place,
-          );
-          return;
+        for (const row of linesOf(it)) {
+          if (row.length > 1)
+            this.columns(
+              row.map((element) => ({ element, width: ownWidth(element, place.width) })),
+              place,
+            );
+          else this.walk(row[0] === it ? it.children : row, place);
         }
-        this.walk(it.children, place);
     }
   }
 
@@ -253,18 +267,27 @@ export class Reader {
       for (const { element } of parts) this.element(element, place);
       return;
     }
+    const inOrder = isTurned(parts.map(({ element }) => element)) ? parts.toReversed() : parts;
     const shares = sharesOf(
-      parts.map(({ width }) => width),
+      inOrder.map(({ width }) => width),
       place.width,
     );
-    const sides = parts.map(({ element }, index): Side => {
+    const sides = inOrder.map(({ element }, index): Side => {
       const bits: Bit[] = [];
       this.column = bits;
-      const ground = groundOf(element, declarations(element));
+      const inside = this.isButton(element, place) ? [element] : layersOf(element);
+      const behind = <T>(of: (one: Element, style: Map<string, string>) => T | null): T | null =>
+        inside.map((one) => of(one, declarations(one))).find((found) => found !== null) ?? null;
+      const ground = behind(groundOf);
       const width = (place.width * shares[index]) / 100;
       this.element(element, { ...place, width, top: false, picture: undefined });
       this.column = null;
-      return { share: shares[index], ground: ground === place.look.ground ? null : ground, bits };
+      const picture = behind(pictureBehind);
+      return {
+        share: shares[index],
+        ground: ground === place.look.ground || picture !== null ? null : ground,
+        bits: picture === null ? bits : onPicture(picture, bits, behind(heightOf)),
+      };
     });
     const full = sides.filter(({ bits }) => bits.length > 0);
     if (full.length === 0) return;
@@ -312,6 +335,25 @@ export class Reader {
     );
   }
 
+  /** Words that are placed on a picture. */
+  private overlaid(picture: Element, words: readonly Element[], place: Place): void {
+    const { src = "", alt = "" } = picture.attribs;
+    const [width, height] = ["width", "height"].map((side) => lengthOf(picture.attribs[side], place.width));
+    const look = commonLook(words[0].children, lookInside(words[0], place.look));
+    this.add(
+      {
+        kind: "overlaid",
+        src: src.trim(),
+        alt: alt.trim().slice(0, 500),
+        natural: width && height ? { width, height } : null,
+        height: null,
+        words: [{ kind: "words", nodes: words.flatMap((it) => paragraphsIn(it, place.look)), look }],
+        look,
+      },
+      place,
+    );
+  }
+
   /** Whether something is a link that looks like a button: with a face or an edge of its own around a few words. */
   private isButton(it: Element, place: Place): boolean {
     return buttonIn(it, place.look) !== null;
@@ -344,6 +386,79 @@ export class Reader {
     );
   }
 }
+
+/** The room between a picture and the words that go around it, in px. */
+const GAP = 20;
+
+/** A picture that words go around: at which side, and how wide, in px; null for what is none. */
+function floatedIn(it: Element, whole: number): { side: "left" | "right"; width: number } | null {
+  const only = it.name === "a" ? seen(it.children) : [it];
+  if (only.length !== 1 || only[0].name !== "img" || wordsIn(it.children) !== "") return null;
+  const side = [it, only[0]]
+    .flatMap((one) => [declarations(one).get("float"), one.attribs.align])
+    .find((said) => said === "left" || said === "right");
+  const width = ownWidth(only[0], whole);
+  if (side === undefined || width === null || width < 60 || width > whole * 0.6) return null;
+  return { side, width };
+}
+
+/** What an element holds in lines of several, where it is a grid or a row of boxes; the element itself where it is not. */
+function linesOf(it: Element): Element[][] {
+  const style = declarations(it);
+  const parts = seen(it.children);
+  const together = /flex/.test(style.get("display") ?? "") ? parts.length : gridColumns(style);
+  if (together < 2 || parts.length < 2) return [[it]];
+  const lines = Math.ceil(parts.length / together);
+  return Array.from({ length: lines }, (_, line) => parts.slice(line * together, (line + 1) * together));
+}
+
+/** A picture, and what is placed on it, of an element that is nothing else. */
+function overlaidIn(it: Element): { picture: Element; words: Element[] } | null {
+  const parts = seen(it.children);
+  const isPlaced = (part: Element) => /absolute/.test(declarations(part).get("position") ?? "");
+  const words = parts.filter((part) => isPlaced(part) && wordsIn(part.children) !== "");
+  const below = parts.filter((part) => !isPlaced(part));
+  const pictures = below.flatMap((part) =>
+    part.name === "img" ? [part] : within(part, ({ name }) => name === "img"),
+  );
+  if (words.length === 0 || pictures.length !== 1) return null;
+  return wordsIn(it.children.filter((child) => !words.includes(child as Element))) === ""
+    ? { picture: pictures[0], words }
+    : null;
+}
+
+/** An element and whatever fills all of it: the one thing that is in it, and so on. */
+function layersOf(it: Element): Element[] {
+  const [only, ...others] = seen(it.children);
+  const words = it.children.some((child) => isText(child) && child.data.trim() !== "");
+  const fills =
+    only && others.length === 0 && !words && /^(table|tbody|tr|td|th|div|center)$/.test(only.name);
+  return fills ? [it, ...layersOf(only)] : [it];
+}
+
+/** How high an element says that it is, in px, where that is worth saying. */
+function heightOf(it: Element, style: Map<string, string>): number | null {
+  const height = lengthOf(style.get("height") ?? it.attribs.height, 0);
+  return height !== null && height >= 60 && height <= 900 ? Math.round(height) : null;
+}
+
+/** What stands on a picture of its own: its words on it, and what no picture can hold below. */
+function onPicture(src: string, bits: readonly Bit[], height: number | null): Bit[] {
+  const words: (Bit & { kind: "overlaid" })["words"] = [];
+  for (const bit of bits) {
+    if (bit.kind !== "line" && bit.kind !== "words") break;
+    words.push(bit);
+  }
+  if (words.length === 0) return [...bits];
+  const { look } = words.reduce((most, one) => (lengthIn(one) > lengthIn(most) ? one : most));
+  return [
+    { kind: "overlaid", src, alt: "", natural: null, height, words, look },
+    ...bits.slice(words.length),
+  ];
+}
+
+const lengthIn = (bit: Bit & { kind: "line" | "words" }): number =>
+  JSON.stringify(bit.kind === "line" ? bit.content : bit.nodes).length;
 
 const linkMark = (href: string | undefined) => (href ? [{ type: "link" as const, attrs: { href } }] : []);
 

@@ -45,6 +45,36 @@ export function standsBeside(element: Element): boolean {
   );
 }
 
+/** What columns are made of; links and pictures in a line are words of it. */
+const BESIDE = /^(div|table|td|span|section|article|aside|main|figure|ul|ol|p|h[1-6])$/;
+
+/**
+ * How many columns a grid says that it has; 1 for what is none (CSS Grid Layout 1, 7.2).
+ */
+export function gridColumns(style: Map<string, string>): number {
+  if (!/grid/.test(style.get("display") ?? "")) return 1;
+  const tracks = (style.get("grid-template-columns") ?? "").replace(
+    /repeat\(\s*(\d+)\s*,\s*([^()]*(?:\([^()]*\)[^()]*)*)\)/gi,
+    (_, times: string, track: string) => `${track} `.repeat(Math.min(12, Number(times))),
+  );
+  return Math.max(1, tracks.trim() === "" ? 1 : tracks.trim().split(/\s+(?![^(]*\))/).length);
+}
+
+/**
+ * Whether things side by side are in the order from right to left although what is in each is not: a way to have the
+ * last of them on top on phones.
+ */
+export function isTurned(elements: readonly Element[]): boolean {
+  const directionOf = (it: Element) =>
+    (declarations(it).get("direction") ?? it.attribs.dir ?? "").trim().toLowerCase();
+  if (!elements.every((it) => directionOf(it) === "ltr")) return false;
+  for (let at = elements[0]?.parent; at && isTag(at) && at.name !== "body"; at = at.parent) {
+    const direction = directionOf(at);
+    if (direction !== "") return direction === "rtl";
+  }
+  return false;
+}
+
 /** Elements that stand beside each other from a place on: blocks in a line, or floating. Comments between them may say how wide they are. */
 export function besides(
   nodes: readonly ChildNode[],
@@ -66,7 +96,7 @@ export function besides(
       if (node.data.trim() !== "") break;
     } else if (isTag(node)) {
       if (isHidden(node) || node.name === "br") continue;
-      if (!/^(div|table|td|span|section|article)$/.test(node.name) || !standsBeside(node)) break;
+      if (!BESIDE.test(node.name) || !standsBeside(node)) break;
       if (!isEmpty(node)) found.push({ element: node, width: said ?? sized(node) });
       said = null;
     }
