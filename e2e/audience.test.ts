@@ -195,6 +195,36 @@ test("the zone by which days begin is chosen in Settings, and kept", async () =>
   await page.sees("Kept");
 });
 
+test("a form in a dialog asks before it is closed with something written in it", async () => {
+  const gone = (words: string) =>
+    page.until(async () => !(await page.words()).includes(words), `“${words}” is still there`);
+  await page.open("/audience");
+  // Nothing was written: it closes.
+  await page.press("New list");
+  await page.named("Save the list");
+  await page.keys(Key.ESCAPE);
+  await gone("Save the list");
+  await page.press("New list");
+  await page.fill("Name", "Bulbs by po");
+  await page.keys(Key.ESCAPE);
+  await page.sees("Close without saving?");
+  // Escape again goes back to the writing.
+  await page.keys(Key.ESCAPE);
+  await gone("Close and lose it");
+  await page.keys("st");
+  expect(await (await page.named("Name")).getAttribute("value")).toBe("Bulbs by post");
+  await page.press("Close");
+  await page.press("Go on writing");
+  await page.press("Close");
+  await page.press("Close and lose it");
+  await gone("Save the list");
+  await page.press("New list");
+  expect(await (await page.named("Name")).getAttribute("value")).toBe("");
+  await page.fill("Name", "Bulbs by post");
+  await page.press("Save the list");
+  await page.sees("Bulbs by post", "nav[aria-label=Groups]");
+});
+
 test("a contact’s page shows what is known, was sent and would be; each field is changed by its kind", async () => {
   await page.open("/audience");
   await page.press("Ines Calder");

@@ -1,7 +1,8 @@
 import { X } from "lucide-react";
 import { Dialog as Radix } from "radix-ui";
-import { type ReactNode, useRef } from "react";
-import { deepFocus, giveFocus } from "./focus";
+import { type FormEvent, type ReactNode, useRef, useState } from "react";
+import { Button } from "./button";
+import { type FocusPlace, focusPlace, giveFocus } from "./focus";
 
 interface DialogProps {
   open: boolean;
@@ -13,15 +14,31 @@ interface DialogProps {
   children: ReactNode;
 }
 
+/** A dialog over the page. Where a form of its own was written in, it asks before it is closed. */
 export function Dialog({ open, onClose, title, about, wide, size, children }: DialogProps) {
-  const before = useRef<HTMLElement | null>(null);
+  const before = useRef<FocusPlace | null>(null);
+  const written = useRef(false);
+  const [asking, setAsking] = useState(false);
+  const noteWriting = ({ target, currentTarget }: FormEvent) => {
+    const field = target as HTMLElement;
+    if (currentTarget.contains(field) && field.closest("form")) written.current = true;
+  };
   return (
-    <Radix.Root open={open} onOpenChange={(next) => !next && onClose()}>
+    <Radix.Root
+      open={open}
+      onOpenChange={(next) => {
+        if (next) return;
+        if (written.current) setAsking(true);
+        else onClose();
+      }}
+    >
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-40 bg-ink/35" />
         <Radix.Content
+          onInputCapture={noteWriting}
           onOpenAutoFocus={() => {
-            before.current = deepFocus();
+            before.current = focusPlace();
+            written.current = false;
           }}
           onCloseAutoFocus={(event) => {
             // Whatever opened it, the focus goes back to where it was, and never to the page.
@@ -50,6 +67,29 @@ export function Dialog({ open, onClose, title, about, wide, size, children }: Di
           >
             <X className="size-4" aria-hidden />
           </Radix.Close>
+          {asking && (
+            <Dialog
+              open
+              onClose={() => setAsking(false)}
+              title="Close without saving?"
+              about="What you wrote here is not saved yet. If you close it, it is lost."
+            >
+              {/* The first has the focus. */}
+              <div className="flex flex-row-reverse gap-2">
+                <Button kind="primary" onClick={() => setAsking(false)}>
+                  Go on writing
+                </Button>
+                <Button
+                  onClick={() => {
+                    setAsking(false);
+                    onClose();
+                  }}
+                >
+                  Close and lose it
+                </Button>
+              </div>
+            </Dialog>
+          )}
         </Radix.Content>
       </Radix.Portal>
     </Radix.Root>

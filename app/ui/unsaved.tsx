@@ -61,11 +61,12 @@ function Guard({ holds }: { holds(): boolean }) {
       title="Leave without saving?"
       about="What you changed on this page is not saved yet. If you leave, it is lost."
     >
-      <div className="flex justify-end gap-2">
-        <Button onClick={() => blocker.proceed()}>Leave and lose it</Button>
-        <Button kind="primary" autoFocus onClick={() => blocker.reset()}>
+      {/* The first has the focus. */}
+      <div className="flex flex-row-reverse gap-2">
+        <Button kind="primary" onClick={() => blocker.reset()}>
           Stay
         </Button>
+        <Button onClick={() => blocker.proceed()}>Leave and lose it</Button>
       </div>
     </Dialog>
   );

@@ -6,7 +6,7 @@ import type { PictureDetail } from "~/server/pictures/library";
 import type { PictureUse } from "~/server/pictures/uses";
 import { Button, IconButton } from "../../ui/button";
 import { Dialog as Window } from "../../ui/dialog";
-import { deepFocus, giveFocus } from "../../ui/focus";
+import { type FocusPlace, focusPlace, giveFocus } from "../../ui/focus";
 import { Problem } from "../../ui/form";
 import { useNotify } from "../../ui/notices";
 import { counted, kilobytes } from "../../ui/time";
@@ -44,7 +44,7 @@ export function PictureEditor(props: {
   const { id, onClose } = props;
   const [loaded, setLoaded] = useState<{ detail: Detail; href: string } | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const before = useRef<HTMLElement | null>(null);
+  const before = useRef<FocusPlace | null>(null);
   useEffect(() => {
     let gone = false;
     const load = async () => {
@@ -76,7 +76,7 @@ export function PictureEditor(props: {
         <Dialog.Content
           aria-describedby={undefined}
           onOpenAutoFocus={() => {
-            before.current = deepFocus();
+            before.current = focusPlace();
           }}
           onCloseAutoFocus={(event) => {
             event.preventDefault();
