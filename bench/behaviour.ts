@@ -2,15 +2,13 @@
  * What contacts did, in ten million events on a PostgreSQL server of its own: a count by two tests on behaviour, asked for
  * the first time, and a page of the contact table. Left out where the server is not installed.
  */
-import path from "node:path";
 import type { Rule } from "~/core/audience";
 import { behaviourChanged } from "~/server/audience/answers";
 import { countRule } from "~/server/audience/counting";
 import { tableRows } from "~/server/audience/table";
-import { migrate } from "~/server/db/migrate";
-import { openServer } from "~/server/db/postgres";
 import { serverPrograms, startServer } from "~/server/db/test-server";
 import { openWorld } from "~/server/test-world";
+import { filled } from "./filling";
 
 type Line = [what: string, result: string, goal: string];
 
@@ -18,22 +16,18 @@ const CONTACTS = 200_000;
 const EVENTS = 10_000_000;
 const CAMPAIGNS = 40;
 
-const FILL = `
-insert into contacts (email, fields, created_at)
-  select 'r' || n || '@mail.example', jsonb_build_object('first_name', 'R' || n % 997, 'orders', n % 40), now()
-  from generate_series(1, ${CONTACTS}) n;
-insert into campaigns (id, name, email, created_at, updated_at)
-  select 'c' || n, 'Campaign ' || n, '{}', now(), now() from generate_series(1, ${CAMPAIGNS}) n;
-drop index events_kind; drop index events_contact; drop index events_place;
--- Of four events one is an open, and of eight opens one has a click, over two years.
-insert into events (at, contact_id, campaign, kind)
-  select now() - (n::float8 / ${EVENTS}) * interval '730 days', 1 + (n * 7919::bigint) % ${CONTACTS},
-    1 + ((n::float8 / ${EVENTS}) * ${CAMPAIGNS - 1})::int, case when n % 32 = 0 then 3 when n % 4 = 0 then 2 else 1 end
-  from generate_series(1, ${EVENTS}) n;
-create index events_kind on events (kind, at, contact_id, campaign);
-create index events_contact on events (contact_id, kind, campaign);
-create index events_place on events (place, contact_id) where place is not null;
-vacuum analyze events; analyze contacts;`;
+const FILL = [
+  `insert into contacts (email, fields, created_at)
+   select 'r' || n || '@mail.example', jsonb_build_object('first_name', 'R' || n % 997, 'orders', n % 40), now()
+   from generate_series(1, ${CONTACTS}) n`,
+  `insert into campaigns (id, name, email, created_at, updated_at)
+   select 'c' || n, 'Campaign ' || n, '{}', now(), now() from generate_series(1, ${CAMPAIGNS}) n`,
+  // Of four events one is an open, and of eight opens one has a click, over two years.
+  `insert into events (at, contact_id, campaign, kind)
+   select now() - (n::float8 / ${EVENTS}) * interval '730 days', 1 + (n * 7919::bigint) % ${CONTACTS},
+     1 + ((n::float8 / ${EVENTS}) * ${CAMPAIGNS - 1})::int, case when n % 32 = 0 then 3 when n % 4 = 0 then 2 else 1 end
+   from generate_series(1, ${EVENTS}) n`,
+];
 
 const ms = async (work: () => Promise<unknown>) => {
   const begun = performance.now();
@@ -44,11 +38,9 @@ const ms = async (work: () => Promise<unknown>) => {
 export async function behaviourLines(): Promise<Line[]> {
   if (serverPrograms() === null) return [["10,000,000 events", "no PostgreSQL server here", "500 ms"]];
   const server = await startServer();
-  const db = openServer(server.url);
+  const db = await filled(server.url, FILL);
   const world = await openWorld();
   try {
-    await migrate(db, path.join(process.cwd(), "server/db/migrations"));
-    for (const statement of FILL.split(";")) if (statement.trim() !== "") await db.script(statement);
     const septima = { ...world.septima, db, cache: new Map() };
     const rule = (days: number): Rule => ({
       kind: "all",

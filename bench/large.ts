@@ -6,54 +6,46 @@ import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { startProgram } from "~/e2e/program";
-import { migrate } from "~/server/db/migrate";
-import { openServer } from "~/server/db/postgres";
 import { serverPrograms, startServer } from "~/server/db/test-server";
+import { filled } from "./filling";
 import { importTimes, inSeconds } from "./importing";
 
 type Line = [what: string, result: string, goal: string];
 
 const SENT_FIVE = { kind: "did", what: "sent", often: "atLeast", times: 5 };
 
-const FILL = `
-insert into contacts (email, fields, status, created_at)
+const FILL = [
+  `insert into contacts (email, fields, status, created_at)
   select 'r' || n || '@mail.example', jsonb_build_object(
     'first_name', (array['Ines','Priya','Tobias','Maud'])[1 + n % 4] || n % 997, 'last_name', 'Calder' || (n * 7919::bigint) % 30011,
     'zone', (array['cool','mild','warm'])[1 + n % 3], 'branch', (array['Alderwick','Marl Bay','Fennimoor'])[1 + n % 3],
     'orders', n % 40, 'joined', to_char(date '2010-01-01' + (n % 5800)::int, 'YYYY-MM-DD'), 'language', (array['en','fr','de'])[1 + n % 3]),
     case when n % 50 = 0 then 'unsubscribed' else 'subscribed' end, now()
-  from generate_series(1, 1000000) n;
-insert into campaigns (id, name, email, created_at, updated_at)
-  select 'c' || n, 'Campaign ' || n, '{}', now(), now() from generate_series(1, 12) n;
-insert into lists (id, name, about, topic, created_at) select 'l' || n, 'List ' || n, '', false, now() from generate_series(1, 6) n;
-insert into list_members (list_id, contact_id) select 'l' || (1 + n % 5), n from generate_series(1, 1000000) n;
-insert into list_members (list_id, contact_id) select 'l6', n from generate_series(1, 600000) n;
-insert into segments (id, name, rule, created_at) values
+  from generate_series(1, 1000000) n`,
+  `insert into campaigns (id, name, email, created_at, updated_at)
+  select 'c' || n, 'Campaign ' || n, '{}', now(), now() from generate_series(1, 12) n`,
+  `insert into lists (id, name, about, topic, created_at) select 'l' || n, 'List ' || n, '', false, now() from generate_series(1, 6) n`,
+  `insert into list_members (list_id, contact_id) select 'l' || (1 + n % 5), n from generate_series(1, 1000000) n`,
+  `insert into list_members (list_id, contact_id) select 'l6', n from generate_series(1, 600000) n`,
+  `insert into segments (id, name, rule, created_at) values
   ('s1', 'Many orders', '{"kind":"field","field":"orders","op":"atLeast","value":17}', now()),
   ('s2', 'Warm', '{"kind":"field","field":"zone","op":"is","value":"warm"}', now()),
   ('s3', 'Sent at least 5', '${JSON.stringify(SENT_FIVE)}', now()),
-  ('s4', 'Opened none', '{"kind":"did","what":"opened","often":"atMost","times":0}', now());
-drop index events_kind; drop index events_contact; drop index events_place;
-insert into events (at, contact_id, campaign, kind)
+  ('s4', 'Opened none', '{"kind":"did","what":"opened","often":"atMost","times":0}', now())`,
+  `insert into events (at, contact_id, campaign, kind)
   select now() - (n / 10e6) * interval '365 days', 1 + (n * 7919::bigint) % 1000000, 1 + (n / 1000001)::int, 1
-  from generate_series(1, 8000000) n;
-insert into events (at, contact_id, campaign, kind)
+  from generate_series(1, 8000000) n`,
+  `insert into events (at, contact_id, campaign, kind)
   select now() - (n / 10e6) * interval '365 days', 1 + (n * 7919::bigint) % 1000000, 1 + (n / 300001)::int, 2
-  from generate_series(1, 2000000) n;
-create index events_kind on events (kind, at, contact_id, campaign);
-create index events_contact on events (contact_id, kind, campaign);
-create index events_place on events (place, contact_id) where place is not null;
-vacuum analyze events; vacuum analyze contacts; vacuum analyze list_members`;
+  from generate_series(1, 2000000) n`,
+];
 
 export async function largeLines(): Promise<Line[]> {
   if (serverPrograms() === null) return [["1,000,000 contacts", "no PostgreSQL server here", ""]];
   const server = await startServer();
   const folder = await mkdtemp(path.join(tmpdir(), "septima-large-"));
   try {
-    const db = openServer(server.url);
-    await migrate(db, path.join(process.cwd(), "server/db/migrations"));
-    for (const statement of FILL.split(";")) if (statement.trim() !== "") await db.script(statement);
-    await db.close();
+    await (await filled(server.url, FILL)).close();
     const env = { DATABASE_URL: server.url, SEPTIMA_DEMO: "0" };
     const program = await startProgram({ data: folder, env });
     try {
