@@ -166,6 +166,16 @@ test("a template is deleted and comes back, is kept as a file and brought in aga
   await page.sees("The template was brought in");
   await page.open("/templates?q=brought");
   await page.sees("Card, brought in");
+  // Put away it is offered no more, until it is brought back.
+  await page.press("Mark Card, brought in");
+  await page.press("Archive");
+  await page.sees("No template matches");
+  await page.choose("Which", "Archived");
+  await page.press("Mark Card, brought in");
+  await page.press("Bring back");
+  await page.sees("What you archive will be here");
+  await page.choose("Which", "All");
+  await page.sees("Card, brought in");
 });
 
 test("a theme is made from ours, changed, saved, and offered to another email that uses it", async () => {

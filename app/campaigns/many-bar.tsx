@@ -29,8 +29,8 @@ export function ManyBar({
 }: {
   noun: "campaign" | "template";
   ids: readonly string[];
-  /** Whether what is marked is archived; missing where nothing can be. */
-  archived?: boolean;
+  /** Whether what is marked is archived. */
+  archived: boolean;
   onClear(): void;
 }) {
   const fetcher = useFetcher<Answer>();
@@ -75,11 +75,9 @@ export function ManyBar({
       <Button onClick={() => setAsking("unlabel")}>Take labels away…</Button>
       {noun === "campaign" && <Button onClick={() => setAsking("series")}>Series…</Button>}
       <Button onClick={() => setAsking("season")}>Season…</Button>
-      {archived !== undefined && (
-        <Button onClick={() => run({ do: archived ? "unarchive" : "archive" })}>
-          {archived ? "Bring back" : "Archive"}
-        </Button>
-      )}
+      <Button onClick={() => run({ do: archived ? "unarchive" : "archive" })}>
+        {archived ? "Bring back" : "Archive"}
+      </Button>
       <Button kind="danger" onClick={() => run({ do: "delete" })}>
         Delete
       </Button>

@@ -36,6 +36,7 @@ export async function loader({ context: { septima }, request }: Route.LoaderArgs
       aside: series,
     })),
     ...all
+      .filter((line) => !line.archived || query !== "")
       .filter(({ name, about, season, labels, words }) => fits(name, about, season, ...labels, words))
       .map(({ id, name, about }) => ({ kind: "template" as const, id, name, aside: about })),
     ...kept

@@ -115,9 +115,11 @@ const SHELVES = [
   { key: "favourite", label: "Favourites" },
   { key: "recent", label: "Used lately" },
   { key: "own", label: "Your own" },
+  { key: "archived", label: "Archived" },
 ] as const;
 
 function onShelf(line: TemplateLine, shelf: string): boolean {
+  if (line.archived || shelf === "archived") return line.archived && shelf === "archived";
   if (shelf === "favourite") return line.favourite;
   if (shelf === "recent") return line.lastUsed !== null;
   return shelf !== "own" || line.own;
@@ -160,6 +162,7 @@ export default function Templates({ loaderData: { templates: all, themes, now } 
   const marks = useMarks(shown);
   const chosen = all.find(({ id }) => id === params.get("template")) ?? shown[0];
   const purpose = params.get("purpose") ?? "";
+  const archived = params.get("shelf") === "archived";
   return (
     <div className="flex h-screen max-lg:h-auto max-lg:flex-col">
       <title>Templates · Septima</title>
@@ -217,17 +220,21 @@ export default function Templates({ loaderData: { templates: all, themes, now } 
             onChange={(key) => set("columns", key === "all" ? "" : key)}
           />
           <p className="text-ink-soft" role="status">
-            {shown.length} of {all.length}
+            {shown.length} of {all.filter((line) => line.archived === archived).length}
           </p>
         </div>
-        {marks.ids.length > 0 && <ManyBar noun="template" ids={marks.ids} onClear={marks.clear} />}
+        {marks.ids.length > 0 && (
+          <ManyBar noun="template" ids={marks.ids} archived={archived} onClear={marks.clear} />
+        )}
         {shown.length === 0 ? (
           <Empty title={emptyTitle(params)}>
             {params.get("shelf") === "own"
               ? "Open a campaign and choose “Keep as a template” in its menu, or change a copy of one of ours."
               : params.get("shelf") === "favourite"
                 ? "Mark a template with its star, and it stands here."
-                : "Take another purpose or season, or search for other words."}
+                : archived
+                  ? "Mark templates of your own and choose Archive: they are not offered any more, and campaigns made from them stay as they are."
+                  : "Take another purpose or season, or search for other words."}
           </Empty>
         ) : (
           <ul className="grid grid-cols-[repeat(auto-fill,200px)] gap-x-5 gap-y-6">
@@ -252,6 +259,7 @@ export default function Templates({ loaderData: { templates: all, themes, now } 
 function emptyTitle(params: URLSearchParams): string {
   if (params.get("shelf") === "own") return "Templates of your own will be here";
   if (params.get("shelf") === "favourite") return "Your favourites will be here";
+  if (params.get("shelf") === "archived") return "What you archive will be here";
   return "No template matches";
 }
 

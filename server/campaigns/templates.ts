@@ -29,6 +29,8 @@ export interface TemplateLine {
   /** What its design is found by, in small letters. */
   words: string;
   own: boolean;
+  /** Whether it is put away: it is not offered, and what was started from it stays as it is. */
+  archived: boolean;
   revision: number;
   favourite: boolean;
   /** How many campaigns were started from it, and when the last one was. */
@@ -77,8 +79,8 @@ export async function templates(septima: Septima): Promise<TemplateLine[]> {
       `select template, count(*) as used, max(created_at) as last from campaigns
        where template is not null and kind = 'campaign' group by template`,
     ),
-    septima.db.query<TemplateFacts & { id: string; email: unknown; revision: number }>(
-      `select id, name, about, purpose, season, labels, email, revision from campaigns
+    septima.db.query<TemplateFacts & { id: string; email: unknown; revision: number; archived: boolean }>(
+      `select id, name, about, purpose, season, labels, email, revision, archived_at is not null as archived from campaigns
        where kind = 'template' and deleted_at is null order by updated_at desc`,
     ),
   ]);
@@ -117,6 +119,7 @@ const shippedLines = once(() =>
     labels: [],
     ...designFacts(templateEmail(one, "")),
     own: false,
+    archived: false,
     revision: 0,
   })),
 );
