@@ -1,6 +1,6 @@
 import { X } from "lucide-react";
 import { Dialog as Radix } from "radix-ui";
-import { type FormEvent, type ReactNode, useRef, useState } from "react";
+import { type FocusEvent, type ReactNode, useRef, useState } from "react";
 import { Button } from "./button";
 import { type FocusPlace, focusPlace, giveFocus } from "./focus";
 
@@ -14,31 +14,38 @@ interface DialogProps {
   children: ReactNode;
 }
 
-/** A dialog over the page. Where a form of its own was written in, it asks before it is closed. */
+type Field = HTMLInputElement | HTMLTextAreaElement;
+const valueIn = (field: Field) =>
+  field instanceof HTMLInputElement && /^(checkbox|radio)$/.test(field.type) ? field.checked : field.value;
+
+/** A dialog over the page. Where a field of a form in it is not as it was found, it asks before it is closed. */
 export function Dialog({ open, onClose, title, about, wide, size, children }: DialogProps) {
   const before = useRef<FocusPlace | null>(null);
-  const written = useRef(false);
+  /** The fields somebody was in, with what they held then. */
+  const found = useRef(new Map<Field, string | boolean>());
   const [asking, setAsking] = useState(false);
-  const noteWriting = ({ target, currentTarget }: FormEvent) => {
-    const field = target as HTMLElement;
-    if (currentTarget.contains(field) && field.closest("form")) written.current = true;
+  const noteField = ({ target, currentTarget }: FocusEvent) => {
+    if (!(target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement)) return;
+    const own = currentTarget.contains(target) && target.form !== null;
+    if (own && !found.current.has(target)) found.current.set(target, valueIn(target));
   };
+  const isWritten = () =>
+    [...found.current].some(([field, value]) => field.isConnected && valueIn(field) !== value);
   return (
     <Radix.Root
       open={open}
       onOpenChange={(next) => {
         if (next) return;
-        if (written.current) setAsking(true);
+        if (isWritten()) setAsking(true);
         else onClose();
       }}
     >
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-40 bg-ink/35" />
         <Radix.Content
-          onInputCapture={noteWriting}
+          onFocusCapture={noteField}
           onOpenAutoFocus={() => {
             before.current = focusPlace();
-            written.current = false;
           }}
           onCloseAutoFocus={(event) => {
             // Whatever opened it, the focus goes back to where it was, and never to the page.
