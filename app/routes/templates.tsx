@@ -119,7 +119,7 @@ const SHELVES = [
 ] as const;
 
 function onShelf(line: TemplateLine, shelf: string): boolean {
-  if (line.archived || shelf === "archived") return line.archived && shelf === "archived";
+  if (line.archived !== (shelf === "archived")) return false;
   if (shelf === "favourite") return line.favourite;
   if (shelf === "recent") return line.lastUsed !== null;
   return shelf !== "own" || line.own;

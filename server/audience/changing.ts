@@ -369,9 +369,10 @@ async function undoStretch(septima: Septima, id: string, from: number, to: numbe
 /** Takes away contacts that a change made: those who acted since stay, those written to since are put out of sight. */
 async function takeAway(tx: Queries, changeId: string, made: readonly number[]): Promise<void> {
   if (made.length === 0) return;
-  // Nobody is written to meanwhile.
+  // Nobody is written to meanwhile, and what somebody was doing to them has come to its end before it is looked at.
+  await tx.query("select from contacts where id = any ($1::int[]) order by id for update", [made]);
   const now = await tx.query<{ id: number; why: string | null; referred: boolean }>(
-    `select c.id, ${STAYS} as why, (${REFERRED}) as referred from contacts c where c.id = any ($1::int[]) for update`,
+    `select c.id, ${STAYS} as why, (${REFERRED}) as referred from contacts c where c.id = any ($1::int[])`,
     [made, changeId],
   );
   const staying = now.filter(({ why }) => why !== null);

@@ -65,8 +65,17 @@ export async function contactsById(septima: Septima, ids: readonly number[]): Pr
 }
 
 /** What words are sought in, of `contacts c`: the address and the name in small letters. */
-export const HAYSTACK =
+const HAYSTACK =
   "lower(c.email || ' ' || coalesce(c.fields ->> 'first_name', '') || ' ' || coalesce(c.fields ->> 'last_name', ''))";
+
+/** The conditions on `contacts c` that the address or the name holds all words of a text. @param param writes a parameter */
+export const soughtSql = (text: string, param: (word: string) => string): string[] =>
+  text
+    .toLowerCase()
+    .split(/\s+/)
+    .filter(Boolean)
+    .slice(0, 6)
+    .map((word) => `strpos(${HAYSTACK}, ${param(word)}) > 0`);
 
 /** Whether anybody is in the audience. */
 export async function hasContacts({ db }: Pick<Septima, "db">): Promise<boolean> {
@@ -83,8 +92,8 @@ export async function searchContacts(
   limit: number,
   offset = 0,
 ): Promise<{ total: number; contacts: Contact[] }> {
-  const words = text.trim().toLowerCase().split(/\s+/).filter(Boolean).slice(0, 6);
-  const conditions = words.map((_, index) => `strpos(${HAYSTACK}, $${index + 1}) > 0`);
+  const words: string[] = [];
+  const conditions = soughtSql(text, (word) => `$${words.push(word)}`);
   const those = `from contacts c where ${["c.status <> 'removed'", ...conditions].join(" and ")}`;
   const [rows, [{ total }]] = await Promise.all([
     septima.db.query<Contact>(

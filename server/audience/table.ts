@@ -8,7 +8,7 @@ import { asksHistory, type Contact, type FieldDef, RuleSchema, toSql } from "~/c
 import { broadly } from "../db/database";
 import type { Septima } from "../septima";
 import { audienceNow, behaviourNow } from "./answers";
-import { CONTACT_COLUMNS, HAYSTACK, whole } from "./contacts";
+import { CONTACT_COLUMNS, soughtSql, whole } from "./contacts";
 import { fieldsOf } from "./fields";
 import { audienceContext } from "./groups";
 import { type Group, GroupSchema, groupSql, ruleOfGroup } from "./selection";
@@ -139,8 +139,7 @@ async function tableSql(
     params.push(...condition.params);
     tests.push(condition.sql);
   }
-  for (const word of words.toLowerCase().split(/\s+/).filter(Boolean).slice(0, 6))
-    tests.push(`strpos(${HAYSTACK}, ${param(word)}) > 0`);
+  tests.push(...soughtSql(words, param));
   const fields = await fieldsOf(septima);
   const by = sortSql(
     sort.by,
