@@ -70,6 +70,13 @@ test("editions are counted over the selected readers, and again when the audienc
     ]),
   );
   expect(await draftNumbers(septima, it)).toEqual({ readers: 3, editions: 3 });
+  // What was worked out is known for these readers and this message, and for no others.
+  const those = await editionsOf(septima, it.email, it.readers);
+  expect(await editionsOf(septima, it.email, it.readers)).toBe(those);
+  const everyone = { include: [{ kind: "everyone" as const, id: "" }], exclude: [] };
+  expect((await editionsOf(septima, it.email, everyone)).readers).toBe(4);
+  const plain = { ...it.email, envelope: { ...it.email.envelope, subject: [] } };
+  expect((await editionsOf(septima, plain, it.readers)).editions).toHaveLength(2);
   await addContacts(septima, [
     { email: "late@mail.example", fields: { first_name: "Late", zone: "warm" }, lists: ["letter"] },
   ]);
