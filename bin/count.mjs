@@ -1,20 +1,42 @@
-/** Adds up the results of several test runs and prints one line. A run without a report counts as one failure. */
+/**
+ * Adds up the results of several test runs: names each test that failed, with the beginning of what it said, and closes
+ * with one line of numbers. A run without a report counts as one failure.
+ */
 import { readFileSync } from "node:fs";
+import { relative } from "node:path";
+
+/** How much of what a failed test said is repeated here, in lines. */
+const SAID = 12;
 
 let passed = 0;
-let failed = 0;
+const failures = [];
 for (const file of process.argv.slice(2)) {
+  let report;
   try {
-    const report = JSON.parse(readFileSync(file, "utf8"));
-    passed += report.numPassedTests;
-    failed += report.numFailedTests;
-    // A file that could not even be loaded has no tests of its own to fail.
-    failed += report.testResults.filter(
-      (suite) => suite.status === "failed" && suite.assertionResults.length === 0,
-    ).length;
+    report = JSON.parse(readFileSync(file, "utf8"));
   } catch {
-    failed++;
+    failures.push(`a whole run ended without its report (${file})`);
+    continue;
+  }
+  passed += report.numPassedTests;
+  for (const suite of report.testResults) {
+    const where = relative(process.cwd(), suite.name);
+    const failed = suite.assertionResults.filter((test) => test.status === "failed");
+    failures.push(
+      ...failed.map((test) => `${where}: ${test.fullName}\n${beginning(test.failureMessages)}`),
+    );
+    // A file that could not even be loaded has no tests of its own to fail.
+    if (suite.status === "failed" && suite.assertionResults.length === 0) {
+      failures.push(`${where} could not be loaded\n${beginning([suite.message])}`);
+    }
   }
 }
-console.log(`\n${passed} passed, ${failed} failed`);
-process.exit(failed > 0 ? 1 : 0);
+
+function beginning(messages) {
+  const lines = messages.join("\n").split("\n").slice(0, SAID);
+  return lines.map((line) => `    ${line}`).join("\n");
+}
+
+for (const failure of failures) console.log(`\nFailed: ${failure}`);
+console.log(`\n${passed} passed, ${failures.length} failed`);
+process.exit(failures.length > 0 ? 1 : 0);
