@@ -14,7 +14,13 @@ try {
     await page.until(
       () =>
         page.run<boolean>(
-          "return [...document.images].every(i => i.loading === 'lazy' || i.complete) && document.fonts.status === 'loaded'",
+          `const inView = (element) => {
+             const { top, bottom } = element.getBoundingClientRect();
+             return bottom > 0 && top < innerHeight;
+           };
+           return document.fonts.status === "loaded" &&
+             [...document.images].filter(inView).every((image) => image.complete && image.naturalWidth > 0) &&
+             [...document.querySelectorAll("span[role=img][inert]")].filter(inView).every((one) => one.dataset.drawn)`,
         ),
       "pictures are missing",
     );

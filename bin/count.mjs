@@ -22,9 +22,7 @@ for (const file of process.argv.slice(2)) {
   for (const suite of report.testResults) {
     const where = relative(process.cwd(), suite.name);
     const failed = suite.assertionResults.filter((test) => test.status === "failed");
-    failures.push(
-      ...failed.map((test) => `${where}: ${test.fullName}\n${beginning(test.failureMessages)}`),
-    );
+    failures.push(...failed.map((test) => `${where}: ${test.fullName}\n${beginning(test.failureMessages)}`));
     // A file that could not even be loaded has no tests of its own to fail.
     if (suite.status === "failed" && suite.assertionResults.length === 0) {
       failures.push(`${where} could not be loaded\n${beginning([suite.message])}`);

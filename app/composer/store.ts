@@ -37,7 +37,7 @@ const LINKED =
 export type Caret = "start" | "end" | "all";
 
 /** A picture of the library as the composer knows it. */
-export type PictureFacts = Omit<Picture, "type" | "folder" | "labels">;
+export type PictureFacts = Omit<Picture, "type" | "folder" | "labels" | "archived">;
 
 /** What the composer knows besides the email; given when it opens. */
 export interface Facts {

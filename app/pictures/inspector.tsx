@@ -1,4 +1,4 @@
-import { Download, Pencil, Trash2 } from "lucide-react";
+import { Archive, ArchiveRestore, Download, Pencil, Trash2 } from "lucide-react";
 import { useEffect, useId, useState } from "react";
 import { Link } from "react-router";
 import { draftAlts, stepWords } from "~/core/pictures";
@@ -116,6 +116,7 @@ export function Inspector({
     askLibrary("/library/list", { ids: [id], file: what }).then(again, (error: Error) =>
       notify({ text: error.message, bad: true }),
     );
+  const putAway = usePutAway([id], onChanged);
   if (problem) return <Problem>{problem}</Problem>;
   if (detail?.id !== id) return <p className="text-ink-soft">Looking it up…</p>;
   const drafts = detail.alt === "" ? draftAlts(detail.name, []) : [];
@@ -139,6 +140,17 @@ export function Inspector({
         >
           <Download className="size-4" aria-hidden />
         </a>
+        <Button
+          aria-label={detail.archived ? "Bring back from the archive" : "Archive"}
+          title={detail.archived ? "Bring back from the archive" : "Archive"}
+          onClick={() => void putAway(!detail.archived).then((done) => done && onRemoved(true))}
+        >
+          {detail.archived ? (
+            <ArchiveRestore className="size-4" aria-hidden />
+          ) : (
+            <Archive className="size-4" aria-hidden />
+          )}
+        </Button>
         <RemoveButton
           kind="picture"
           id={id}
@@ -195,6 +207,26 @@ export function Inspector({
       <Versions detail={detail} now={now} onReturned={again} />
     </div>
   );
+}
+
+/** Puts pictures away, or brings them back, and offers to undo it. Answers whether it was done. */
+function usePutAway(ids: readonly string[], onChanged: () => void) {
+  const notify = useNotify();
+  const putAway = async (archived: boolean): Promise<boolean> => {
+    try {
+      await askLibrary("/library/list", { ids, file: { archived } });
+    } catch (error) {
+      notify({ text: (error as Error).message, bad: true });
+      return false;
+    }
+    notify({
+      text: `${counted(ids.length, "picture")} ${archived ? `put in the archive. What shows ${ids.length === 1 ? "it" : "them"} stays as it is.` : "back among the others."}`,
+      action: { label: "Undo", run: () => void putAway(!archived) },
+    });
+    onChanged();
+    return true;
+  };
+  return putAway;
 }
 
 function Facts({ detail }: { detail: Detail }) {
@@ -319,6 +351,8 @@ export function SeveralPictures({
 }) {
   const notify = useNotify();
   const ids = pictures.map(({ id }) => id);
+  const archived = pictures.every((picture) => picture.archived);
+  const putAway = usePutAway(ids, onChanged);
   const bytes = pictures.reduce((sum, picture) => sum + picture.bytes, 0);
   const file = (what: object, words: string) =>
     askLibrary("/library/list", { ids, file: what }).then(
@@ -375,6 +409,14 @@ export function SeveralPictures({
           />
         )}
       </Labelled>
+      <Button onClick={() => void putAway(!archived).then((done) => done && onNone())}>
+        {archived ? (
+          <ArchiveRestore className="size-4" aria-hidden />
+        ) : (
+          <Archive className="size-4" aria-hidden />
+        )}
+        {archived ? "Bring back" : "Archive"} {counted(pictures.length, "picture")}
+      </Button>
       <Button kind="danger" onClick={() => void remove(true)}>
         <Trash2 className="size-4" aria-hidden /> Remove {counted(pictures.length, "picture")}
       </Button>

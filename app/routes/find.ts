@@ -2,7 +2,8 @@ import { partWords } from "~/core/compose";
 import { campaigns } from "~/server/campaigns/campaigns";
 import { clippings } from "~/server/campaigns/clippings";
 import { templates } from "~/server/campaigns/templates";
-import { findPictures, PictureQuerySchema } from "~/server/pictures/library";
+import { findPictures, type Picture, PictureQuerySchema } from "~/server/pictures/library";
+import type { Septima } from "~/server/septima";
 import type { Route } from "./+types/find";
 
 /** Something that can be found from anywhere. */
@@ -19,14 +20,12 @@ export async function loader({ context: { septima }, request }: Route.LoaderArgs
   const query = new URL(request.url).searchParams.get("q") ?? "";
   const wanted = query.toLowerCase().split(/\s+/).filter(Boolean);
   const fits = (...text: string[]) => wanted.every((word) => text.join(" ").toLowerCase().includes(word));
-  const [drafts, archived, all, kept, { pictures }] = await Promise.all([
+  const [drafts, archived, all, kept, pictures] = await Promise.all([
     campaigns(septima, query),
     query === "" ? [] : campaigns(septima, query, true),
     templates(septima),
     clippings(septima),
-    query === ""
-      ? { pictures: [] }
-      : findPictures(septima, PictureQuerySchema.parse({ words: query.slice(0, 200), count: 30 })),
+    query === "" ? [] : picturesCalled(septima, query),
   ]);
   const found: FoundDesign[] = [
     ...[...drafts, ...archived].map(({ id, name, series }) => ({
@@ -45,4 +44,14 @@ export async function loader({ context: { septima }, request }: Route.LoaderArgs
     ...pictures.map(({ id, name, folder }) => ({ kind: "picture" as const, id, name, aside: folder })),
   ];
   return Response.json(found);
+}
+
+/** The first pictures that fit, those put away after those that are offered. */
+async function picturesCalled(septima: Septima, query: string): Promise<Picture[]> {
+  const parts = await Promise.all(
+    (["all", "archived"] as const).map((which) =>
+      findPictures(septima, PictureQuerySchema.parse({ words: query.slice(0, 200), which, count: 30 })),
+    ),
+  );
+  return parts.flatMap(({ pictures }) => pictures).slice(0, 30);
 }

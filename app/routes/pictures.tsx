@@ -1,5 +1,5 @@
 import clsx from "clsx";
-import { Clock, Folder, Images, Link2, type LucideIcon, Search, Tag, Unlink } from "lucide-react";
+import { Archive, Clock, Folder, Images, Link2, type LucideIcon, Search, Tag, Unlink } from "lucide-react";
 import { useDeferredValue, useEffect, useMemo, useState } from "react";
 import { type ShouldRevalidateFunctionArgs, useSearchParams } from "react-router";
 import { PictureEditor } from "../pictures/editor/picture-editor";
@@ -28,14 +28,16 @@ export function shouldRevalidate({ currentUrl, nextUrl }: ShouldRevalidateFuncti
   return currentUrl.pathname !== nextUrl.pathname;
 }
 
-/** What the address asks for: a folder, a label, those used lately or not at all. */
+const WHICH = ["recent", "unused", "archived"] as const;
+
+/** What the address asks for: a folder, a label, those used lately or not at all, those put away. */
 function soughtIn(params: URLSearchParams): Sought {
   const order = params.get("order");
   return {
     words: params.get("q") ?? "",
     ...(params.has("folder") && { folder: params.get("folder") ?? "" }),
     ...(params.has("label") && { label: params.get("label") ?? "" }),
-    which: params.get("which") === "recent" ? "recent" : params.get("which") === "unused" ? "unused" : "all",
+    which: WHICH.find((which) => which === params.get("which")) ?? "all",
     order: order === "name" || order === "heaviest" ? order : "newest",
   };
 }
@@ -100,6 +102,9 @@ export default function Pictures({ loaderData: { now } }: Route.ComponentProps) 
     >[];
   }, [chosen, list]);
   const empty = list.total === 0;
+  const { filing } = list;
+  const none = filing !== null && filing.all + filing.archived === 0;
+  const among = sought.which === "archived" ? filing?.archived : filing?.all;
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: files fall on it, wherever they are let go
     <div
@@ -125,7 +130,7 @@ export default function Pictures({ loaderData: { now } }: Route.ComponentProps) 
               ? "Let go to take them in"
               : list.total === null
                 ? "Looking…"
-                : `${count(list.total)}${list.filing && list.filing.all !== list.total ? ` of ${count(list.filing.all)}` : ""}`}
+                : `${count(list.total)}${among !== undefined && among !== list.total ? ` of ${count(among)}` : ""}`}
           </p>
           <div className="ml-auto flex flex-wrap items-center gap-2">
             <div className="relative w-52">
@@ -142,7 +147,7 @@ export default function Pictures({ loaderData: { now } }: Route.ComponentProps) 
             <FileButton label="Upload" kind="primary" many accept={TAKEN} onFile={(file) => take([file])} />
           </div>
         </header>
-        <Places sought={sought} filing={list.filing} onChange={change} />
+        <Places sought={sought} filing={filing} onChange={change} />
         {list.problem && (
           <div className="flex items-center gap-3">
             <Problem>{list.problem}</Problem>
@@ -150,8 +155,8 @@ export default function Pictures({ loaderData: { now } }: Route.ComponentProps) 
           </div>
         )}
         {empty ? (
-          <Empty title={list.filing?.all === 0 ? "No pictures yet" : "No picture fits"}>
-            {list.filing?.all === 0
+          <Empty title={none ? "No pictures yet" : "No picture fits"}>
+            {none
               ? "Drop photographs and drawings anywhere on this page, paste one, or upload them. They are made ready for email, and the originals are kept."
               : "Look for other words, or in all pictures."}
           </Empty>
@@ -178,7 +183,7 @@ export default function Pictures({ loaderData: { now } }: Route.ComponentProps) 
               key={chosen[0]}
               id={chosen[0]}
               now={now}
-              filing={list.filing}
+              filing={filing}
               onEdit={() => setEditing(chosen[0])}
               onChanged={() => void list.reload()}
               onRemoved={(removed) => {
@@ -189,7 +194,7 @@ export default function Pictures({ loaderData: { now } }: Route.ComponentProps) 
           ) : (
             <SeveralPictures
               pictures={pictures}
-              filing={list.filing}
+              filing={filing}
               onChanged={() => void list.reload()}
               onNone={() => setChosen([])}
             />
@@ -257,6 +262,15 @@ function Places({
       {place("all", Images, "All", plain, {})}
       {place("recent", Clock, "Lately", sought.which === "recent", { which: "recent" })}
       {place("unused", Unlink, "Unused", sought.which === "unused", { which: "unused" })}
+      {(filing?.archived ?? 0) > 0 &&
+        place(
+          "archived",
+          Archive,
+          "Archived",
+          sought.which === "archived",
+          { which: "archived" },
+          filing?.archived,
+        )}
       {folders.length <= FEW.folders &&
         folders.map(({ name, count: number }) =>
           place(`folder ${name}`, Folder, name, sought.folder === name, { folder: name }, number),

@@ -83,6 +83,34 @@ test("pictures are found by name, what they show, label and folder, and counted"
   expect(await find({ order: "name", count: 1, from: 1 })).toEqual(["Leeks by the wall.jpg"]);
 });
 
+test("what is put away is not offered or counted, stays what it is where it is used, and comes back", async () => {
+  const { septima } = world;
+  const [kept, away] = [await fresh("Kept hedge.jpg"), await fresh("Old hedge.jpg")];
+  await filePictures(septima, [kept.id, away.id], { folder: "Hedges", label: "hedges" });
+  const before = await pictureFiling(septima);
+  const design = showing(away.path);
+  const id = await addCampaign(septima, { series: "", name: "Hedges", email: design });
+  await filePictures(septima, [away.id], { archived: true });
+  for (const query of [{ words: "hedge" }, { folder: "Hedges" }, { label: "hedges" }, { which: "recent" }])
+    expect(await find(query)).not.toContain("Old hedge.jpg");
+  expect(await find({ words: "hedge" })).toEqual(["Kept hedge.jpg"]);
+  expect(await find({ which: "archived" })).toEqual(["Old hedge.jpg"]);
+  expect(await find({ which: "archived", words: "kept" })).toEqual([]);
+  const filing = await pictureFiling(septima);
+  expect(filing).toMatchObject({ all: before.all - 1, archived: 1 });
+  expect(filing.folders.find(({ name }) => name === "Hedges")?.count).toBe(1);
+  expect(filing.labels.find(({ name }) => name === "hedges")?.count).toBe(1);
+  expect(await picture(septima, away.id)).toMatchObject({ archived: true, path: away.path });
+  expect((await usesOfPicture(septima, away.id)).map((use) => use.id)).toEqual([id]);
+  expect(await pictureFile(septima, away.path.replace("/pictures/", ""))).toBeTruthy();
+  // Whatever else is said of it does not bring it back; only who asks for that does.
+  await filePictures(septima, [away.id], { alt: "A hedge" });
+  expect(await find({ which: "archived" })).toEqual(["Old hedge.jpg"]);
+  await filePictures(septima, [away.id], { archived: false });
+  expect(await pictureFiling(septima)).toEqual(before);
+  expect((await find({ words: "hedge" })).sort()).toEqual(["Kept hedge.jpg", "Old hedge.jpg"]);
+});
+
 test("saving over reaches every use that was not sent, and no other; all of it can be had back", async () => {
   const { septima } = world;
   const bed = await fresh("Bed.jpg", 1400);

@@ -16,6 +16,8 @@ export interface Picture {
   alt: string;
   folder: string;
   labels: string[];
+  /** Whether it is put away: it is not offered any more, and stays wherever it is used. */
+  archived: boolean;
   /** What stays in view when it is cut, in shares of it; missing where nobody said. */
   focus?: { x: number; y: number };
 }
@@ -28,8 +30,9 @@ interface PictureRow extends Omit<Picture, "path" | "focus"> {
 
 const DEVELOPED = `(select jsonb_build_object('steps', p.steps, 'width', o.width, 'height', o.height)
   from originals o where o.digest = p.original and p.steps @? '$[*] ? (@.kind == "focus")') as developed`;
+const ARCHIVED = "p.archived_at is not null as archived";
 /** What is read of a picture `p`. */
-const FACTS = `p.id, p.name, p.file, p.type, p.width, p.height, p.bytes, p.alt, p.folder, p.labels, ${DEVELOPED}`;
+const FACTS = `p.id, p.name, p.file, p.type, p.width, p.height, p.bytes, p.alt, p.folder, p.labels, ${ARCHIVED}, ${DEVELOPED}`;
 
 const pictureOf = ({ file, developed, ...row }: PictureRow): Picture => ({
   ...row,
@@ -76,7 +79,7 @@ const BESIDE = 40;
  */
 export async function picturesAround(septima: Septima, files: readonly string[]): Promise<Picture[]> {
   const named = await septima.db.query<PictureRow>(
-    `select p.id, p.name, f.file, f.type, f.width, f.height, f.bytes, p.alt, p.folder, p.labels, ${DEVELOPED}
+    `select p.id, p.name, f.file, f.type, f.width, f.height, f.bytes, p.alt, p.folder, p.labels, ${ARCHIVED}, ${DEVELOPED}
      from picture_files f join pictures p on p.id = f.picture where f.file = any($1::text[])`,
     [files],
   );
@@ -91,7 +94,7 @@ export async function picturesAround(septima: Septima, files: readonly string[])
 /** What is looked for in the library. */
 export const PictureQuerySchema = z.object({
   words: z.string().max(200).default(""),
-  which: z.enum(["all", "recent", "unused"]).default("all"),
+  which: z.enum(["all", "recent", "unused", "archived"]).default("all"),
   folder: z.string().max(80).optional(),
   label: z.string().max(40).optional(),
   order: z.enum(["newest", "name", "heaviest"]).default("newest"),
@@ -120,6 +123,9 @@ const UNUSED = `not exists (
     or exists (select 1 from lookups l where position('/pictures/' || f.file in l.cases::text || l.otherwise::text) > 0)
     or exists (select 1 from settings s where position('/pictures/' || f.file in s.value::text) > 0)))`;
 
+/** A condition that a picture is not put away. */
+const OFFERED = "archived_at is null";
+
 /** A part of the pictures that fit, in order, and how many fit in all. */
 export async function findPictures(
   septima: Septima,
@@ -127,7 +133,10 @@ export async function findPictures(
 ): Promise<{ pictures: Picture[]; total: number }> {
   const parameters: unknown[] = [];
   const put = (value: unknown) => `$${parameters.push(value)}`;
-  const conditions = ["p.deleted_at is null"];
+  const conditions = [
+    query.which === "archived" ? "p.archived_at is not null" : OFFERED,
+    "p.deleted_at is null",
+  ];
   for (const word of query.words.toLowerCase().split(/\s+/).filter(Boolean).slice(0, 8)) {
     const like = put(`%${word.replace(/[\\%_]/g, "\\$&")}%`);
     conditions.push(`lower(p.name || ' ' || p.alt || ' ' || p.folder || ' ' || p.labels::text) like ${like}`);
@@ -150,25 +159,29 @@ export async function findPictures(
   return { pictures: rows.map(pictureOf), total: recent ? Math.min(total, RECENT) : total };
 }
 
-/** What the library is filed in, with how many are in each. */
+/** What the library is filed in, with how many are in each; those put away are counted by themselves. */
 export interface Filing {
   all: number;
+  archived: number;
   folders: { name: string; count: number }[];
   labels: { name: string; count: number }[];
 }
 
 /** The folders and labels there are. */
 export async function pictureFiling(septima: Septima): Promise<Filing> {
-  const [{ all }] = await septima.db.query<{ all: number }>(
-    `select count(*)::int as "all" from pictures where deleted_at is null`,
+  const [{ all, archived }] = await septima.db.query<Pick<Filing, "all" | "archived">>(
+    `select count(*) filter (where ${OFFERED})::int as "all", count(archived_at)::int as archived
+     from pictures where deleted_at is null`,
   );
   const folders = await septima.db.query<Filing["folders"][number]>(
-    "select folder as name, count(*)::int as count from pictures where deleted_at is null and folder <> '' group by folder order by lower(folder)",
+    `select folder as name, count(*)::int as count from pictures
+     where deleted_at is null and ${OFFERED} and folder <> '' group by folder order by lower(folder)`,
   );
   const labels = await septima.db.query<Filing["labels"][number]>(
-    "select label as name, count(*)::int as count from pictures, jsonb_array_elements_text(labels) as label where deleted_at is null group by label order by lower(label)",
+    `select label as name, count(*)::int as count from pictures, jsonb_array_elements_text(labels) as label
+     where deleted_at is null and ${OFFERED} group by label order by lower(label)`,
   );
-  return { all, folders, labels };
+  return { all, archived, folders, labels };
 }
 
 /** What can be said of a picture by hand. */
@@ -181,13 +194,15 @@ export const PictureFilingSchema = z.object({
   /** One more for each, or one less. */
   label: z.string().trim().min(1).max(40).optional(),
   unlabel: z.string().trim().max(40).optional(),
+  /** Put away, or offered again. */
+  archived: z.boolean().optional(),
 });
 
 /** Files and describes pictures; what is not given stays. */
 export async function filePictures(
   septima: Septima,
   ids: readonly string[],
-  { name, alt, folder, labels, label, unlabel }: z.infer<typeof PictureFilingSchema>,
+  { name, alt, folder, labels, label, unlabel, archived }: z.infer<typeof PictureFilingSchema>,
 ): Promise<void> {
   await septima.db.query(
     `update pictures set name = coalesce($2, name), alt = coalesce($3, alt), folder = coalesce($4, folder),
@@ -195,7 +210,8 @@ export async function filePictures(
          when $5::jsonb is not null then $5::jsonb
          when $6::text is not null then (labels - $6::text) || to_jsonb($6::text)
          when $7::text is not null then labels - $7::text
-         else labels end
+         else labels end,
+       archived_at = case when $8::boolean is null then archived_at when $8::boolean then coalesce(archived_at, $9) end
      where id = any($1::text[])`,
     [
       ids,
@@ -205,6 +221,8 @@ export async function filePictures(
       labels === undefined ? null : JSON.stringify(labelsIn(labels)),
       label ?? null,
       unlabel ?? null,
+      archived ?? null,
+      new Date(septima.now()),
     ],
   );
 }
