@@ -10,6 +10,7 @@ const CORE_ORDER = [
   "program",
   "email",
   "markup",
+  "properties",
   "blocks",
   "translation",
   "steps",

@@ -133,18 +133,24 @@ test("a body that never ends is cut off, and others are answered meanwhile", asy
   const bodies = ["/campaigns.data", `/campaigns/${id}/save`, "/intake", "/unsubscribe/nobody"].map(
     (path) => new Endless(path),
   );
+  const middle = (times: number[]) => times.sort((a, b) => a - b)[times.length >> 1];
+  const answered = async () => {
+    const start = performance.now();
+    expect(await health()).toBe(200);
+    return performance.now() - start;
+  };
+  const quiet: number[] = [];
+  while (quiet.length < 9) quiet.push(await answered());
   const took: number[] = [];
   while (bodies.some((body) => !body.cutOff)) {
     await Promise.all(bodies.filter((body) => !body.cutOff).map((body) => body.send()));
-    const start = performance.now();
-    expect(await health()).toBe(200);
-    took.push(performance.now() - start);
+    took.push(await answered());
     // The most that is taken, and what was under way.
     for (const { sent } of bodies) expect(sent).toBeLessThan(60_000_000);
   }
   for (const { status } of bodies) expect([413, null]).toContain(status);
-  // The middle one: a busy machine holds up single ones.
-  expect(took.sort((a, b) => a - b)[took.length >> 1]).toBeLessThan(500);
+  // The middle ones: a busy machine holds up single ones, and all of them when nothing is sent, too.
+  expect(middle(took)).toBeLessThan(500 + 10 * middle(quiet));
 });
 
 test("a second process on the same data folder is refused with the reason", async () => {

@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { pathToFileURL } from "node:url";
 import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
-import { BLOCK_TYPES, type BlockTypeName, blockType } from "~/core/blocks";
+import { BLOCK_TYPES, type BlockTypeName, wordsOf } from "~/core/blocks";
 import { type Block, type Email, type Inline, withValueAt } from "~/core/email";
 import { asSeen, type InboxName, pairsOf } from "~/core/inboxes";
 import { bind, personalise, previewAddresses, readerOf } from "~/core/personal";
@@ -88,7 +88,7 @@ function overlong(block: Block): Block {
     { type: "text", text: ADDRESS, marks: [{ type: "link", attrs: { href: ADDRESS } }] },
   ];
   let next = block;
-  for (const { path: place, kind } of blockType(block.type)?.places(block) ?? []) {
+  for (const { path: place, kind } of wordsOf(block)) {
     const content =
       kind === "line" ? words : { type: "doc", content: [{ type: "paragraph", content: words }] };
     next = withValueAt(next, place, content) as Block;

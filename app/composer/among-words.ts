@@ -1,6 +1,6 @@
 /** What is typed and pasted in the middle of a text and becomes blocks of its own, which part the text around them. */
 import type { Editor } from "@tiptap/core";
-import { type BlockTypeName, blockType, createBlock } from "~/core/blocks";
+import { type BlockTypeName, blockType, createBlock, wordsOf } from "~/core/blocks";
 import { commands } from "~/core/compose";
 import { type Block, findNode } from "~/core/email";
 import { blocksFrom, type Piece } from "~/core/writing";
@@ -46,7 +46,7 @@ export class AmongWords {
     requestAnimationFrame(() => {
       this.canvas.reveal(node.id);
       // Whoever writes goes on writing, in the new block's own words where it has any.
-      const words = blockType(type)?.places(node)[0]?.path;
+      const words = wordsOf(node)[0]?.path;
       if (words !== undefined && this.canvas.drawing?.wordsOf(node.id).includes(words))
         this.store.getState().edit(node.id, words, "all");
       else this.canvas.focus();

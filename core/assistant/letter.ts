@@ -35,7 +35,7 @@ export function placeOf(
   for (const block of blocksOf(email)) {
     if (!id.startsWith(`${block.id} `)) continue;
     const place = wordsOf(block).find(({ path }) => idOf(block.id, path) === id);
-    if (place) return { block: block.id, label: blockType(block.type)?.label ?? block.type, ...place };
+    if (place) return { ...place, block: block.id, label: blockType(block.type)?.label ?? block.type };
   }
   return undefined;
 }

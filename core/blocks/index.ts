@@ -18,6 +18,16 @@ export { CLOCK, type CountdownBlock } from "./countdown";
 export type { CouponBlock } from "./coupon";
 export type { DividerBlock } from "./divider";
 export type { FooterBlock } from "./footer";
+export {
+  needsOf,
+  type PlacedWords,
+  picturesOf,
+  placedLinksOf,
+  propertiesOf,
+  textsOf,
+  unreadyIn,
+  wordsOf,
+} from "./found";
 export type { HeadingBlock } from "./heading";
 export type { IconsBlock } from "./icons";
 export type { ImageBlock } from "./image";
@@ -38,7 +48,6 @@ export {
   type KnownBlock,
   SHELF_GROUPS,
   type TypedBlock,
-  wordsOf,
 } from "./registry";
 export type { ShareBlock } from "./share";
 export type { SignatureBlock } from "./signature";
@@ -55,6 +64,6 @@ export {
   tableParts,
 } from "./table";
 export type { TextBlock } from "./text";
-export { type BlockType, type ShelfGroup, shows, type WordPlace } from "./type";
+export { type BlockType, type ShelfGroup, shows } from "./type";
 export { type UnreadableBlock, unreadable } from "./unreadable";
 export type { VideoBlock } from "./video";

@@ -1,4 +1,4 @@
-import { asRead, type Block, type BlockBase, richText, valueAt, type Words } from "../email";
+import { asRead, type BlockBase } from "../email";
 import { type AppointmentBlock, appointment } from "./appointment";
 import { type ArticlesBlock, articles } from "./articles";
 import { type BesideBlock, beside } from "./beside";
@@ -27,7 +27,7 @@ import { type SpacerBlock, spacer } from "./spacer";
 import { type SurveyBlock, survey } from "./survey";
 import { type TableBlock, table } from "./table";
 import { type TextBlock, text } from "./text";
-import type { BlockType, ShelfGroup, WordPlace } from "./type";
+import type { BlockType, ShelfGroup } from "./type";
 import { unreadable } from "./unreadable";
 import { type VideoBlock, video } from "./video";
 
@@ -121,13 +121,4 @@ export function createBlock<Name extends BlockTypeName>(name: Name, id: string):
 /** The block's own name, or what its content calls it. */
 export function blockTitle(block: BlockBase): string {
   return block.name || asRead(blockType(block.type)?.title(block) ?? `Unknown block (${block.type})`);
-}
-
-/** The words of a block by their places, in reading order; where there are none yet they are empty. */
-export function wordsOf(block: Block): { path: string; kind: WordPlace["kind"]; words: Words }[] {
-  return (blockType(block.type)?.places(block) ?? []).map(({ path, kind }) => ({
-    path,
-    kind,
-    words: (valueAt(block, path) as Words | undefined) ?? (kind === "prose" ? richText() : []),
-  }));
 }

@@ -4,8 +4,10 @@ import {
   type BlockTypeName,
   blockType,
   createBlock,
+  propertiesOf,
   type TableBlock,
   tableEdits,
+  wordsOf,
 } from "../blocks";
 import {
   type Align,
@@ -14,10 +16,11 @@ import {
   isRichDoc,
   type Located,
   mapLines,
-  valueAt,
   type Words,
   walk,
 } from "../email";
+import { GLYPH_NAMES } from "../markup";
+import { type ListProperty, oneMore, type Property } from "../properties";
 import { type Command, commands } from "./commands";
 import type { IdMaker } from "./ids";
 import { blankEmail, LAYOUTS } from "./layouts";
@@ -65,20 +68,66 @@ const OWN_COMMANDS: ((it: Located, number: number, newId: IdMaker) => Command | 
   ({ kind, node }, n) => (kind === "block" ? fromShelf(node.id, n % 2 ? "look" : "everything") : null),
   (it, n) => (it.kind === "block" ? writing(it.node, n) : null),
   (it, n) => (it.kind === "block" ? writing(it.node, n) : null),
+  (it, n) => (it.kind === "block" ? setting(it.node, n) : null),
   (it, n, newId) => (it.kind === "block" ? itemCommand(it.node, n, newId) : null),
   (it, n, newId) => (it.kind === "block" ? itemCommand(it.node, n, newId) : null),
-  ({ node, kind }, n) =>
-    kind === "block" ? commands.set(node.id, { off: n % 2 ? ["date", "source"] : undefined }) : null,
+  ({ node, kind }, n) => (kind === "block" ? switching(node as Block, n) : null),
 ];
 
 /** Writes into one of a block's places. */
 function writing(block: Block, n: number): Command | null {
-  const places = blockType(block.type)?.places(block) ?? [];
+  const places = wordsOf(block);
   if (places.length === 0) return null;
-  const { path, kind } = places[n % places.length];
-  const empty: Words = kind === "prose" ? { type: "doc", content: [{ type: "paragraph" }] } : [];
-  const words = (valueAt(block, path) as Words | undefined) ?? empty;
+  const { path, words } = places[n % places.length];
   return commands.setAt(block.id, path, written(words, n));
+}
+
+/** Sets one of a block's own properties to a value that its declaration allows. */
+function setting(block: Block, n: number): Command | null {
+  const own = [...propertiesOf(block)].filter(({ path }) => !path.includes("/"));
+  if (own.length === 0) return null;
+  const { path, property } = own[n % own.length];
+  const value = valueBy(property, n);
+  return value === NO_VALUE || !property.schema.safeParse(value).success
+    ? null
+    : commands.set(block.id, { [path]: value });
+}
+
+const NO_VALUE = Symbol("nothing to choose from");
+
+/** A value that a property may have, chosen by a number; some are missing where they may be. */
+export function valueBy(property: Property, n: number): unknown {
+  if (n % 5 === 4 && property.schema.safeParse(undefined).success) return undefined;
+  switch (property.kind) {
+    case "number":
+      return Math.round(property.min + ((n % 101) / 100) * (property.max - property.min));
+    case "choice":
+      return property.options[n % property.options.length].value;
+    case "align":
+      return (["left", "center", "right"] as const)[n % 3];
+    case "switch":
+      return n % 2 === 0;
+    case "colour":
+      return ["#FFFFFF", "#112233", "#C04080", "#EEDD88"][n % 4];
+    case "border":
+      return {
+        width: 1 + (n % 20),
+        style: (["solid", "dashed", "dotted"] as const)[n % 3],
+        color: "#336699",
+      };
+    case "text":
+      return `text ${n}`.slice(0, property.most);
+    case "address":
+      return n % 4 === 0 ? "" : `https://a.example/${n}?x=1&y=2`;
+    case "drawing":
+      return GLYPH_NAMES[n % GLYPH_NAMES.length];
+    case "moment":
+      return n % 4 === 0 ? "" : `2027-0${1 + (n % 9)}-1${n % 10}T1${n % 10}:30`;
+    case "day":
+      return `2027-0${1 + (n % 9)}-1${n % 10}`;
+    default:
+      return NO_VALUE;
+  }
 }
 
 /** Words with one more of them, in a line and at a place chosen by a number; or one line without any. */
@@ -91,6 +140,13 @@ export function written(words: Words, n: number): Words {
     const mark = n % 3 === 0 ? { marks: [{ type: "bold" as const }] } : {};
     return [...line.slice(0, at), { type: "text", text: ` word${n}`, ...mark }, ...line.slice(at)];
   });
+}
+
+/** Switches one of a block's parts off, or all of them on. */
+function switching(block: Block, n: number): Command | null {
+  const parts = blockType(block.type)?.parts ?? [];
+  if (parts.length === 0) return null;
+  return commands.set(block.id, { off: n % 2 ? [parts[n % parts.length].key] : undefined });
 }
 
 /** A type's own commands: rows and columns of tables, items of lists. */
@@ -117,16 +173,20 @@ function itemCommand(block: Block, n: number, newId: IdMaker): Command | null {
       ][n % 8](),
     );
   }
-  for (const key of ["items", "ways", "pictures"]) {
-    const items = block[key];
-    if (!Array.isArray(items)) continue;
-    const rest = items.filter((_, index) => index !== n % items.length);
-    const first = items[0] as { id: string } | undefined;
-    if (n % 3 === 0 || !first) return commands.set(block.id, { [key]: rest });
-    if (n % 3 === 1) return commands.set(block.id, { [key]: [...rest, items[n % items.length]] });
-    return items.length < 6 ? commands.set(block.id, { [key]: [...items, { ...first, id: newId() }] }) : null;
-  }
-  return null;
+  const lists = [...propertiesOf(block)].filter(
+    ({ path, property }) => property.kind === "list" && !path.includes("/"),
+  );
+  if (lists.length === 0) return null;
+  const { path, property, value } = lists[n % lists.length];
+  const items = value as readonly { id: string }[];
+  const list = property as ListProperty;
+  const rest = items.filter((_, index) => index !== n % items.length);
+  if (n % 3 === 0 && rest.length >= list.least) return commands.set(block.id, { [path]: rest });
+  if (n % 3 === 1 && items.length > 0)
+    return commands.set(block.id, { [path]: [...rest, items[n % items.length]] });
+  return items.length < Math.min(6, list.most)
+    ? commands.set(block.id, { [path]: [...items, oneMore(list, items, newId())] })
+    : null;
 }
 
 /** A command chosen by three numbers, among those that the document allows. */

@@ -39,7 +39,7 @@ const email = emailWith(
       ],
     },
   },
-  { ...createBlock("menu", "menu"), items: [{ label: "Shop", href: "" }] },
+  { ...createBlock("menu", "menu"), items: [{ id: "1", label: "Shop", href: "" }] },
   { ...createBlock("pair", "pair"), secondHref: "https://a.example/three" },
   { ...createBlock("image", "image"), src: "/pictures/x.png", alt: "A leaf", href: "https://a.example/leaf" },
   { ...createBlock("code", "code"), html: '<p>Own <a href="https://c.example/?a=1&amp;b=2">link</a></p>' },

@@ -1,4 +1,4 @@
-import { blockTitle, blockType } from "../blocks";
+import { blockTitle, placedLinksOf, wordsOf } from "../blocks";
 import {
   type Block,
   blocksOf,
@@ -8,8 +8,10 @@ import {
   inlineText,
   linesOf,
   mapLines,
+  mapWordings,
   valueAt,
   type Words,
+  wordingsOf,
 } from "../email";
 import { type Command, commands, plain } from "./commands";
 
@@ -18,8 +20,11 @@ export interface EmailLink {
   block: string;
   /** The path inside the block of the address, or of the words it stands in; null when it cannot be edited here. */
   path: string | null;
-  /** Where it stands in words: the line, and the pieces from the first to the one after the last. */
-  run?: { line: number; from: number; to: number };
+  /**
+   * Where it stands in words: the line, in a wording that differs the way there (which piece, which of its wordings, and
+   * so on), and the pieces from the first to the one after the last.
+   */
+  run?: { line: number; within: readonly number[]; from: number; to: number };
   /** Where that is, as the outline calls it. */
   where: string;
   words: string;
@@ -34,42 +39,49 @@ export function linksOf(email: Email): EmailLink[] {
 }
 
 function blockLinks(block: Block): EmailLink[] {
-  const type = blockType(block.type);
-  if (!type) return [];
   const common = { block: block.id, where: blockTitle(block) };
-  const placed = (type.links?.(block) ?? []).map(
+  const placed = placedLinksOf(block).map(
     (link): EmailLink => ({ ...common, ...link, fixed: link.fixed ?? null }),
   );
-  const inWords = type.places(block).flatMap(({ path }) => {
-    const words = valueAt(block, path) as Words | undefined;
-    const lines = words ? linesOf(words) : [];
-    return lines.flatMap((line, at) =>
+  const inWords = wordsOf(block).flatMap(({ path, words }) =>
+    linesOf(words).flatMap((line, at) =>
       runsOf(line).map(
-        ({ from, to, href }): EmailLink => ({
+        ({ words: pressed, href, ...run }): EmailLink => ({
           ...common,
           path,
-          run: { line: at, from, to },
-          words: inlineText(line.slice(from, to)),
+          run: { line: at, ...run },
+          words: inlineText(pressed),
           href,
           fixed: null,
         }),
       ),
-    );
-  });
+    ),
+  );
   return [...placed, ...inWords];
 }
 
-/** The runs of pieces that lead to one address. */
-function runsOf(line: readonly Inline[]): { from: number; to: number; href: string }[] {
-  const runs: { from: number; to: number; href: string }[] = [];
+interface Run {
+  within: readonly number[];
+  from: number;
+  to: number;
+  words: readonly Inline[];
+  href: string;
+}
+
+/** The runs of pieces that lead to one address, those in wordings that differ among them. */
+function runsOf(line: readonly Inline[], within: readonly number[] = []): Run[] {
+  const runs: Run[] = [];
+  const inside: Run[] = [];
   for (const [index, it] of line.entries()) {
     const href = hrefOfMarks(it);
-    if (href === undefined) continue;
     const last = runs.at(-1);
-    if (last?.to === index && last.href === href) last.to = index + 1;
-    else runs.push({ from: index, to: index + 1, href });
+    if (href !== undefined && last?.to === index && last.href === href) last.to = index + 1;
+    else if (href !== undefined) runs.push({ within, from: index, to: index + 1, words: [], href });
+    if (it.type === "either")
+      for (const [which, words] of wordingsOf(it).entries())
+        inside.push(...runsOf(words, [...within, index, which]));
   }
-  return runs;
+  return [...runs.map((run) => ({ ...run, words: line.slice(run.from, run.to) })), ...inside];
 }
 
 /** Gives links other addresses, in one step. */
@@ -92,17 +104,20 @@ export const setLinks =
 
 function relinked(
   line: readonly Inline[],
-  { from, to }: { from: number; to: number },
+  { within: [at, which, ...deeper], from, to }: Pick<Run, "within" | "from" | "to">,
   href: string,
 ): Inline[] {
-  return line.map((it, index) =>
-    index < from || index >= to
-      ? it
-      : {
-          ...it,
-          marks: it.marks?.map((mark) => (mark.type === "link" ? { ...mark, attrs: { href } } : mark)),
-        },
-  );
+  return line.map((it, index): Inline => {
+    if (at !== undefined)
+      return index === at && it.type === "either"
+        ? mapWordings(it, (words, one) =>
+            one === which ? relinked(words, { within: deeper, from, to }, href) : words,
+          )
+        : it;
+    if (index < from || index >= to) return it;
+    const marks = it.marks?.map((mark) => (mark.type === "link" ? { ...mark, attrs: { href } } : mark));
+    return { ...it, marks };
+  });
 }
 
 /** The links whose address holds the words sought, with the address they would get. */

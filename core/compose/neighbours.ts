@@ -1,5 +1,5 @@
-import { blockType } from "../blocks";
-import { blocksOf, type Email, inlineText, linesOf, valueAt, type Words } from "../email";
+import { wordsOf } from "../blocks";
+import { blocksOf, type Email, inlineText, linesOf } from "../email";
 
 /** How far around a block its neighbours are looked for. */
 const REACH = 3;
@@ -19,12 +19,8 @@ export function neighbourWords(email: Email, id: string): string[] {
   ];
   return near
     .flatMap((block) => {
-      const type = blockType(block.type);
-      if (!type || block.type === "footer" || block.type === "button") return [];
-      return type.places(block).flatMap(({ path }) => {
-        const words = valueAt(block, path) as Words | undefined;
-        return words ? linesOf(words).slice(0, 1).map(inlineText) : [];
-      });
+      if (block.type === "footer" || block.type === "button") return [];
+      return wordsOf(block).flatMap(({ words }) => linesOf(words).slice(0, 1).map(inlineText));
     })
     .map((words) => words.replaceAll("\ufffc", "").trim())
     .filter((words) => words.length >= 3 && words.length <= 90)

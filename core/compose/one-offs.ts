@@ -3,7 +3,7 @@
  * survive a change of theme; here they are found, told apart, and given back to the theme. What something says, how
  * wide it is, on which side it stands and how much room it has is no look of its own.
  */
-import { BLOCK_TYPES, type BlockTypeName, blockType } from "../blocks";
+import { BLOCK_TYPES, type BlockTypeName, blockType, wordsOf } from "../blocks";
 import { differenceOf } from "../color";
 import {
   type Block,
@@ -14,8 +14,6 @@ import {
   mapLines,
   same,
   type Theme,
-  valueAt,
-  type Words,
   walk,
   withValueAt,
 } from "../email";
@@ -181,10 +179,7 @@ function ownLooks(kind: Kind, node: Json): string[] {
 
 /** The words of a block in which single ones have a look of their own. */
 function styledWords(block: Block) {
-  return (blockType(block.type)?.places(block) ?? []).flatMap(({ path }) => {
-    const words = valueAt(block, path) as Words | undefined;
-    return JSON.stringify(words)?.includes('"type":"style"') ? [{ path, words: words as Words }] : [];
-  });
+  return wordsOf(block).filter(({ words }) => JSON.stringify(words).includes('"type":"style"'));
 }
 
 function written(value: unknown): string {

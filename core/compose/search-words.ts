@@ -1,5 +1,5 @@
-import { wordsOf } from "../blocks";
-import { type Email, inlineText, walk, wordSigns } from "../email";
+import { picturesOf, textsOf, wordsOf } from "../blocks";
+import { type Block, type Email, inlineText, walk, wordSigns } from "../email";
 import { aroundPart, type Clipping } from "./clippings";
 import { linksOf } from "./links";
 
@@ -26,18 +26,18 @@ export function partWords({ part, node }: Pick<Clipping, "part" | "node">): stri
 /** The words, addresses, alternative texts and names within a design. */
 function wordsInside(email: Email): string[] {
   const nodes = [...walk(email)];
-  const shown = JSON.stringify(email.sections).matchAll(
-    /"(?:src|alt|label|title|place)":"((?:[^"\\]|\\.)*)"/g,
-  );
   return [
-    ...nodes.flatMap((it) =>
-      it.kind === "block" ? wordsOf(it.node).map(({ words }) => wordSigns(words)) : [],
-    ),
+    ...nodes.flatMap((it) => (it.kind === "block" ? wordsInBlock(it.node) : [])),
     ...linksOf(email).map(({ href }) => href),
-    ...[...shown].map(([, value]) => value),
     ...nodes.map(({ node }) => ("name" in node && node.name) || ""),
   ];
 }
+
+const wordsInBlock = (block: Block): string[] => [
+  ...wordsOf(block).map(({ words }) => wordSigns(words)),
+  ...textsOf(block).map(({ text }) => text),
+  ...picturesOf(block).map(({ picture }) => picture.src),
+];
 
 const small = (words: readonly string[]) =>
   words.join("\n").toLowerCase().replaceAll("\ufffc", "").slice(0, 60_000);

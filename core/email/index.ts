@@ -49,13 +49,13 @@ export {
   inlineText,
   isInline,
   kindOf,
+  mapWordings,
   notTooDeep,
   type PlainInline,
   wordingsOf,
 } from "./inline";
 export { hrefOfMarks, type Mark, TOGGLES, type Toggle, type WordStyle, WordStyleSchema } from "./marks";
 export { isItemList, valueAt, withValueAt } from "./paths";
-export { picturesIn } from "./pictures-in";
 export {
   type Align,
   AlignSchema,

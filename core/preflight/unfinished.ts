@@ -1,5 +1,13 @@
 import { type Rule, RuleError } from "../audience";
-import { type BlockTypeName, blockTitle, blockType, createBlock, wordsOf } from "../blocks";
+import {
+  type BlockTypeName,
+  blockTitle,
+  blockType,
+  createBlock,
+  textsOf,
+  unreadyIn,
+  wordsOf,
+} from "../blocks";
 import { LAYOUTS } from "../compose";
 import {
   type Block,
@@ -9,7 +17,6 @@ import {
   type Located,
   linesOf,
   pathTo,
-  same,
   type TagFacts,
   walk,
 } from "../email";
@@ -187,7 +194,7 @@ function footer(email: Email): Finding[] {
 }
 
 function unready(block: Block): Finding[] {
-  return (blockType(block.type)?.unready?.(block) ?? []).map((text) => ({
+  return unreadyIn(block).map((text) => ({
     // A block that cannot be read does not go out, which somebody should know.
     weight: block.type === "unreadable" ? "look" : "stops",
     text,
@@ -195,21 +202,16 @@ function unready(block: Block): Finding[] {
   }));
 }
 
-/** Words of the shelf that may well stay: what buttons usually say, and what a footer has to. */
-const FIT_TO_STAY = new Set([
-  "button",
-  "pair",
-  "menu",
-  "social",
-  "share",
-  "refer",
-  "survey",
-  "countdown",
-  "coupon",
-  "appointment",
-  "video",
-  "footer",
-]);
+/** What a block says that somebody was to write, by its places: words, and the texts that readers see. */
+const toBeWritten = (block: Block): { path: string; said: string }[] =>
+  [
+    ...wordsOf(block).map(({ path, words, stays }) => ({
+      path,
+      stays,
+      said: linesOf(words).map(inlineText).join("\n"),
+    })),
+    ...textsOf(block).map(({ path, text, stays }) => ({ path, stays, said: text })),
+  ].filter(({ said, stays }) => said !== "" && !stays);
 
 let layoutWords: Set<string> | null = null;
 /** The words that layouts begin with. */
@@ -219,33 +221,27 @@ function samplesOfLayouts(): Set<string> {
       let next = 0;
       const sections = layout.sections(() => `sample-${next++}`);
       const email = { sections } as Email;
-      return blocksOf(email)
-        .filter(({ type }) => type !== "footer" && !FIT_TO_STAY.has(type))
-        .flatMap((block) => wordsOf(block).map(({ words }) => linesOf(words).map(inlineText).join("\n")));
-    }).filter((words) => words !== ""),
+      return blocksOf(email).flatMap((block) => toBeWritten(block).map(({ said }) => said));
+    }),
   );
   return layoutWords;
 }
 
 function sampleWords(email: Email): Finding[] {
   return blocksOf(email).flatMap((block): Finding[] => {
-    if (FIT_TO_STAY.has(block.type) || !blockType(block.type) || block.type === "unreadable") return [];
-    const fresh = new Map(
-      wordsOf(createBlock(block.type as BlockTypeName, block.id) as Block).map(({ path, words }) => [
-        path,
-        words,
-      ]),
+    const type = blockType(block.type);
+    if (!type || block.type === "unreadable") return [];
+    const fresh = createBlock(block.type as BlockTypeName, block.id) as Block;
+    const came = new Map(toBeWritten(fresh).map(({ path, said }) => [path, said]));
+    const left = toBeWritten(block).find(
+      ({ path, said }) => came.get(path) === said || samplesOfLayouts().has(said),
     );
-    const left = wordsOf(block).find(({ path, words }) => {
-      const said = linesOf(words).map(inlineText).join("\n");
-      return said !== "" && (same(words, fresh.get(path)) || samplesOfLayouts().has(said));
-    });
     if (!left) return [];
-    const said = linesOf(left.words).map(inlineText).join(" ");
+    const said = left.said.replaceAll("\n", " ");
     return [
       {
         weight: "look",
-        text: `${blockType(block.type)?.label} “${said.length > 50 ? `${said.slice(0, 48)}…` : said}” still says what it came with. Write it, or delete the block.`,
+        text: `${type.label} “${said.length > 50 ? `${said.slice(0, 48)}…` : said}” still says what it came with. Write it, or delete the block.`,
         block: block.id,
       },
     ];

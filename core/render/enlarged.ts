@@ -1,4 +1,5 @@
-import { type Block, blocksOf, type Email, picturesIn } from "../email";
+import { picturesOf } from "../blocks";
+import { type Block, blocksOf, type Email } from "../email";
 import { within } from "../markup";
 import { compileBlock, compileFrame } from "./canvas";
 import type { CompileOptions } from "./compile";
@@ -18,7 +19,7 @@ export function enlargedPictures(email: Email, options: CompileOptions, only?: s
   return blocksOf(email).flatMap((block) => {
     const place = places.get(block.id);
     if (!place || (only !== undefined && block.id !== only)) return [];
-    const pictures = [...picturesIn(block)].flatMap(({ picture }) => {
+    const pictures = picturesOf(block).flatMap(({ picture }) => {
       const { src, alt, natural } = picture as { src: string; alt?: string; natural?: { width: number } };
       return natural && src !== "" ? [{ src, alt: alt ?? "", own: natural.width }] : [];
     });

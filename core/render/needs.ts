@@ -1,4 +1,4 @@
-import { blockType } from "../blocks";
+import { needsOf } from "../blocks";
 import { type Block, whenAddress } from "../email";
 import type { RenderContext } from "../markup";
 
@@ -12,7 +12,7 @@ export function whenNeeded(
   body: () => void,
   otherwise?: () => void,
 ): void {
-  const { src, href } = blockType(block.type)?.needs?.(block) ?? {};
+  const { src, href } = needsOf(block);
   const landing = context.part === "text" ? "textLink" : "link";
   const withLink = () => {
     if (href === undefined) body();

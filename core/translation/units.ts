@@ -1,5 +1,5 @@
 /** What can be said in another language: each place of a design with its own path. */
-import { blockTitle, blockType } from "../blocks";
+import { blockTitle, blockType, propertiesOf } from "../blocks";
 import {
   type Block,
   blocksOf,
@@ -8,11 +8,9 @@ import {
   eachPiece,
   linesOf,
   lineTyped,
-  picturesIn,
   richText,
   type SaidThere,
   type Translated,
-  valueAt,
   type Words,
 } from "../email";
 
@@ -46,50 +44,32 @@ const ENVELOPE: readonly { path: string; label: string; of: (envelope: Envelope)
   { path: "sender/name", label: "Sender’s name", of: ({ sender }) => sender.name },
 ];
 
-const WORD_LABELS: Readonly<Record<string, string>> = {
-  greeting: "Greeting",
-  role: "Role",
-  low: "Lowest answer",
-  high: "Highest answer",
-  caption: "Caption",
-  terms: "Terms",
-};
-
 function* unitsIn(block: Block): Generator<Unit> {
-  const type = blockType(block.type);
-  if (!type || block.type === "unreadable") return;
-  const { id } = block;
-  for (const { path, kind } of type.places(block)) {
-    const source = (valueAt(block, path) ?? (kind === "prose" ? richText() : [])) as SaidThere;
-    const last = path.split("/").at(-1) as string;
-    yield { block: id, path, kind, label: WORD_LABELS[last] ?? "Words", source };
-  }
-  for (const { path, label } of type.texts?.(block) ?? []) {
-    const source = valueAt(block, path);
-    if (typeof source === "string") yield { block: id, path, kind: "text", label, source };
-  }
-  for (const { path, picture } of picturesIn(block)) {
-    const { src, alt, natural, decorative } = picture as {
-      src: string;
-      alt?: unknown;
-      natural?: object;
-      decorative?: boolean;
-    };
-    if (typeof alt === "string" && !decorative)
-      yield { block: id, path: `${path}alt`, kind: "text", label: "Alternative text", source: alt };
-    const source = { src, ...(natural && { natural }) } as SaidThere;
-    yield { block: id, path: `${path}src`, kind: "picture", label: "Picture", source };
-  }
-  for (const link of type.links?.(block) ?? []) {
-    const source = link.path === null ? undefined : valueAt(block, link.path);
-    if (link.path !== null && typeof source === "string")
-      yield { block: id, path: link.path, kind: "address", label: "Address of the link", source };
+  if (block.type === "unreadable") return;
+  for (const { path, property, value, holder, label } of propertiesOf(block)) {
+    const unit = (kind: UnitKind, source: unknown): Unit => ({
+      block: block.id,
+      path,
+      kind,
+      label,
+      source: source as SaidThere,
+    });
+    const { kind } = property;
+    if (kind === "line") yield unit(kind, value ?? []);
+    else if (kind === "prose") yield unit(kind, value ?? richText());
+    else if (typeof value !== "string") continue;
+    else if (kind === "address") yield unit(kind, value);
+    else if (kind === "text" && property.said) yield unit(kind, value);
+    else if (kind === "picture") {
+      const { natural } = holder;
+      yield unit(kind, { src: value, ...(natural ? { natural } : {}) });
+    }
   }
 }
 
 const known = new WeakMap<Block, readonly Unit[]>();
 
-/** The units of a block in reading order: words first, then texts, pictures and addresses. */
+/** The units of a block in the order in which its properties are declared. */
 export function unitsOfBlock(block: Block): readonly Unit[] {
   let units = known.get(block);
   if (!units) {

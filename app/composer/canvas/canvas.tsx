@@ -1,6 +1,6 @@
 import { useDraggable } from "@dnd-kit/core";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { blockType } from "~/core/blocks";
+import { wordsOf } from "~/core/blocks";
 import { findNode } from "~/core/email";
 import { FOCUS_HOME } from "../../ui/focus";
 import { shownEmail } from "../language";
@@ -54,7 +54,9 @@ export function Canvas({ host, device }: { host: EditorHost; device: Device }) {
     const placesOf = (id: string) => {
       const found = findNode(shownEmail(store.getState()), id);
       return found?.kind === "block"
-        ? (blockType(found.node.type)?.places(found.node) ?? []).map(({ path }) => path).join("\n")
+        ? wordsOf(found.node)
+            .map(({ path }) => path)
+            .join("\n")
         : "";
     };
     const finish = () => {

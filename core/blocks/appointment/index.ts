@@ -1,34 +1,20 @@
-import { z } from "zod";
-import { AlignSchema, BlockBaseSchema, InlineSchema } from "../../email";
-import {
-  css,
-  epochOf,
-  headingLook,
-  LocalTimeSchema,
-  lineHtml,
-  smallWords,
-  TABLE,
-  timeWords,
-  writeInline,
-} from "../../markup";
+import { css, epochOf, headingLook, lineHtml, smallWords, TABLE, timeWords, writeInline } from "../../markup";
+import { align, line, moment, type Properties, text, zone } from "../../properties";
 import { buttonHtml } from "../button";
-import { type BlockType, shows } from "../type";
+import { type BlockOf, declareBlock, shows } from "../type";
 import { type CalendarEntry, calendarAddress } from "./calendar";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("appointment"),
-  title: z.string().max(200),
-  /** Wall-clock times in `zone`; empty until chosen. */
-  start: LocalTimeSchema,
-  end: LocalTimeSchema,
-  zone: z.string().max(60),
-  place: z.string().max(300),
-  about: z.string().max(2000),
-  /** The words on the button. */
-  content: z.array(InlineSchema),
-  align: AlignSchema,
-});
-export type AppointmentBlock = z.infer<typeof schema>;
+const properties = {
+  title: text("Title", 200, { fresh: "", under: "Calendar entry" }),
+  start: moment("Starts", { under: "Calendar entry", step: "Choosing the start" }),
+  end: moment("Ends", { under: "Calendar entry", step: "Choosing the end" }),
+  zone: zone({ under: "Calendar entry", step: "Choosing the zone" }),
+  place: text("Place", 300, { fresh: "", under: "Calendar entry" }),
+  about: text("About", 2000, { fresh: "", under: "Calendar entry" }),
+  content: line("Words on the button", { fresh: "Add to my calendar", stays: true }),
+  align: align({ fresh: "left", under: "Calendar entry" }),
+} satisfies Properties;
+export type AppointmentBlock = BlockOf<"appointment", typeof properties>;
 
 const HOUR = 3_600_000;
 
@@ -46,30 +32,17 @@ export function entryOf(block: AppointmentBlock): CalendarEntry | null {
   };
 }
 
-export const appointment: BlockType<AppointmentBlock> = {
+export const appointment = declareBlock({
   type: "appointment",
   label: "Calendar",
   group: "actions",
   words: "add to calendar event date appointment iCalendar save",
-  schema,
-  create: (id) => ({
-    id,
-    type: "appointment",
-    title: "",
-    start: "",
-    end: "",
-    zone: "Europe/London",
-    place: "",
-    about: "",
-    content: [{ type: "text", text: "Add to my calendar" }],
-    align: "left",
-  }),
+  properties,
   parts: [
     { key: "title", label: "Title" },
     { key: "date", label: "Date" },
     { key: "place", label: "Place" },
   ],
-  look: ["align"],
   heading: (block) => (shows(block, "title") && entryOf(block) ? 3 : null),
   html(block, context) {
     const { out } = context;
@@ -122,13 +95,7 @@ export const appointment: BlockType<AppointmentBlock> = {
         }),
     };
   },
-  texts: () => [
-    { path: "title", label: "Title of the event" },
-    { path: "place", label: "Place" },
-    { path: "about", label: "About it" },
-  ],
-  places: () => [{ path: "content", kind: "line" }],
   title: (block) => block.title || "Add to calendar",
   unready: (block) =>
     entryOf(block) ? [] : ["A calendar entry has no title or no start. Fill in both, or delete it."],
-};
+});

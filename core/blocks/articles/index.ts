@@ -1,6 +1,4 @@
-import { z } from "zod";
 import type { Raw } from "../../email";
-import { BlockBaseSchema } from "../../email";
 import {
   classAttribute,
   columnsHtml,
@@ -20,19 +18,25 @@ import {
   textTarget,
 } from "../../markup";
 import { absolute, dateWords, escapeHtml, localeOf } from "../../program";
+import { key, number, type Properties, text } from "../../properties";
 import { type Article, chooseArticles } from "../../sources";
-import { type BlockType, shows } from "../type";
+import { type BlockOf, declareBlock, shows } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("articles"),
-  /** Id of the source; empty until one is chosen. */
-  source: z.string(),
-  count: z.number().int().min(1).max(12),
-  /** Greatest length of an excerpt in characters. */
-  excerptLength: z.number().int().min(20).max(1000),
-  linkWords: z.string().max(80),
-});
-export type ArticlesBlock = z.infer<typeof schema>;
+const properties = {
+  source: key("From", "source", {
+    under: "Articles",
+    step: "Choosing the source",
+    missing: "An articles block has no source. Choose one.",
+  }),
+  count: number("How many", { min: 1, max: 12, unit: "" }, { fresh: 3, whole: true, under: "Articles" }),
+  excerptLength: number(
+    "Excerpt to",
+    { min: 20, max: 1000, unit: "characters" },
+    { fresh: 140, whole: true, look: true, part: "excerpt", under: "Articles" },
+  ),
+  linkWords: text("Link words", 80, { fresh: "Read on", part: "link", under: "Articles", stays: true }),
+} satisfies Properties;
+export type ArticlesBlock = BlockOf<"articles", typeof properties>;
 
 /** Shortens to whole words with an ellipsis. */
 export function shorten(text: string, length: number): string {
@@ -138,21 +142,13 @@ function partsToOff({ parts, ...raw }: Raw): Raw {
   return off.length === 0 ? raw : { ...raw, off };
 }
 
-export const articles: BlockType<ArticlesBlock> = {
+export const articles = declareBlock({
   type: "articles",
   label: "Articles",
   group: "live",
   words: "feed rss journal news posts",
-  schema,
-  create: (id) => ({
-    id,
-    type: "articles",
-    source: "",
-    count: 3,
-    off: ["date"],
-    excerptLength: 140,
-    linkWords: "Read on",
-  }),
+  properties,
+  fresh: { off: ["date"] },
   parts: [
     { key: "picture", label: "Picture" },
     { key: "title", label: "Title" },
@@ -160,7 +156,6 @@ export const articles: BlockType<ArticlesBlock> = {
     { key: "date", label: "Date" },
     { key: "link", label: "Link" },
   ],
-  look: ["excerptLength"],
   upgrades: { 2: partsToOff },
   heading: (block) => (shows(block, "title") ? 3 : null),
   html(block, context) {
@@ -203,8 +198,5 @@ export const articles: BlockType<ArticlesBlock> = {
       }
     });
   },
-  texts: () => [{ path: "linkWords", label: "Words of the link" }],
-  places: () => [],
   title: (block) => `Newest ${block.count} ${block.count === 1 ? "article" : "articles"}`,
-  unready: (block) => (block.source === "" ? ["An articles block has no source. Choose one."] : []),
-};
+});

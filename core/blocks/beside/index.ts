@@ -1,48 +1,44 @@
-import { z } from "zod";
-import { BlockBaseSchema, ColorSchema, RichDocSchema, richText, ValignSchema } from "../../email";
+import { columnsHtml, firstProse, pictureHtml, pictureText, proseHtml, proseText } from "../../markup";
 import {
-  columnsHtml,
-  firstProse,
-  NO_PICTURE,
-  pictureHtml,
-  pictureLinks,
-  pictureShape,
-  pictureText,
-  pictureUnready,
-  proseHtml,
-  proseText,
-} from "../../markup";
-import type { BlockType } from "../type";
+  choice,
+  NO_PICTURE_YET,
+  number,
+  type Properties,
+  pictureProperties,
+  prose,
+  valign,
+  wordLook,
+} from "../../properties";
+import { type BlockOf, declareBlock } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("beside"),
-  ...pictureShape,
-  content: RichDocSchema,
-  side: z.enum(["left", "right"]),
-  /** Share of the picture in percent. */
-  share: z.number().min(15).max(80),
-  valign: ValignSchema,
-  color: ColorSchema.optional(),
-  size: z.number().min(10).max(40).optional(),
-});
-export type BesideBlock = z.infer<typeof schema>;
+const properties = {
+  side: choice(
+    "Picture",
+    [
+      { value: "left", label: "Left" },
+      { value: "right", label: "Right" },
+    ],
+    { fresh: "left", look: true, under: "Picture beside text", spoken: "Picture stands" },
+  ),
+  /** Of the picture. */
+  share: number(
+    "Its share",
+    { min: 15, max: 80, unit: "%" },
+    { fresh: 40, look: true, under: "Picture beside text" },
+  ),
+  valign: valign("Picture and words stand at", { fresh: "middle", under: "Picture beside text" }),
+  ...pictureProperties({ missing: NO_PICTURE_YET, corners: { under: "Picture beside text" } }),
+  content: prose("Words", { fresh: "The words beside the picture." }),
+  ...wordLook({ under: "Words" }),
+} satisfies Properties;
+export type BesideBlock = BlockOf<"beside", typeof properties>;
 
-export const beside: BlockType<BesideBlock> = {
+export const beside = declareBlock({
   type: "beside",
   label: "Beside text",
   group: "pictures",
   words: "image picture next to text left right",
-  schema,
-  create: (id) => ({
-    id,
-    type: "beside",
-    ...NO_PICTURE,
-    content: richText("The words beside the picture."),
-    side: "left",
-    share: 40,
-    valign: "middle",
-  }),
-  look: ["side", "share", "valign", "color", "size", "radius"],
+  properties,
   html(block, context) {
     const picture = {
       share: block.share,
@@ -64,8 +60,5 @@ export const beside: BlockType<BesideBlock> = {
     pictureText(block, context);
     proseText(block.content.content, context);
   },
-  places: () => [{ path: "content", kind: "prose" }],
-  links: (block) => pictureLinks(block),
   title: (block) => firstProse(block.content) || "Picture beside text",
-  unready: pictureUnready,
-};
+});

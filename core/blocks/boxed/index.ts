@@ -1,5 +1,3 @@
-import { z } from "zod";
-import { AlignSchema, BlockBaseSchema, ColorSchema, RichDocSchema, richText } from "../../email";
 import {
   classAttribute,
   css,
@@ -11,38 +9,28 @@ import {
   TABLE,
   within,
 } from "../../markup";
-import type { BlockType } from "../type";
+import { align, colour, corners, number, type Properties, prose, wordLook } from "../../properties";
+import { type BlockOf, declareBlock } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("boxed"),
-  content: RichDocSchema,
-  align: AlignSchema.optional(),
-  color: ColorSchema.optional(),
-  size: z.number().min(10).max(40).optional(),
-  face: ColorSchema.optional(),
-  edge: ColorSchema.optional(),
-  /** Width of the edge in px; none at 0. */
-  edgeWidth: z.number().min(0).max(10),
-  radius: z.number().min(0).max(60).optional(),
-  /** Space between edge and words in px. */
-  inside: z.number().min(0).max(80),
-});
-export type BoxedBlock = z.infer<typeof schema>;
+const properties = {
+  content: prose("Words", { fresh: "Something to set apart from the rest." }),
+  align: align({ under: "Boxed text" }),
+  ...wordLook({ under: "Boxed text", on: { box: "face" }, phone: true }),
+  face: colour("Face", { under: "Box", theme: ({ light }) => light.table }),
+  edge: colour("Edge", { under: "Box", theme: ({ light }) => light.line }),
+  edgeWidth: number("Edge width", { max: 10 }, { fresh: 1, look: true, under: "Box" }),
+  radius: corners({ max: 60, under: "Box", theme: ({ shape }) => shape.box }),
+  /** Between edge and words. */
+  inside: number("Inside", { max: 80 }, { fresh: 20, look: true, under: "Box" }),
+} satisfies Properties;
+export type BoxedBlock = BlockOf<"boxed", typeof properties>;
 
-export const boxed: BlockType<BoxedBlock> = {
+export const boxed = declareBlock({
   type: "boxed",
   label: "Boxed text",
   group: "words",
   words: "box note panel callout",
-  schema,
-  create: (id) => ({
-    id,
-    type: "boxed",
-    content: richText("Something to set apart from the rest."),
-    edgeWidth: 1,
-    inside: 20,
-  }),
-  look: ["align", "color", "size", "face", "edge", "edgeWidth", "radius", "inside"],
+  properties,
   html(block, context) {
     const { out } = context;
     const { inside } = block;
@@ -66,6 +54,5 @@ export const boxed: BlockType<BoxedBlock> = {
     out.raw("</td></tr></table>");
   },
   text: (block, context) => proseText(block.content.content, context),
-  places: () => [{ path: "content", kind: "prose" }],
   title: (block) => firstProse(block.content) || "Empty box",
-};
+});

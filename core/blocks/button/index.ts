@@ -1,14 +1,4 @@
-import { z } from "zod";
-import {
-  AlignSchema,
-  type BlockBase,
-  BlockBaseSchema,
-  BorderSchema,
-  ColorSchema,
-  InlineSchema,
-  inlineText,
-  whenAddress,
-} from "../../email";
+import { type BlockBase, whenAddress } from "../../email";
 import type { RenderContext } from "../../markup";
 import {
   classAttribute,
@@ -25,27 +15,54 @@ import {
   wordsMark,
   writeInline,
 } from "../../markup";
-import type { BlockType } from "../type";
+import {
+  address,
+  align,
+  border,
+  corners,
+  faceLook,
+  line,
+  number,
+  type Properties,
+  toggle,
+} from "../../properties";
+import { type BlockOf, declareBlock } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("button"),
-  content: z.array(InlineSchema),
-  href: z.string().max(2000),
-  align: AlignSchema,
-  full: z.boolean().optional(),
-  face: ColorSchema.optional(),
-  color: ColorSchema.optional(),
-  radius: z.number().min(0).max(60).optional(),
-  /** Space beside and above the words, in px; from the theme when missing. */
-  padX: z.number().min(0).max(80).optional(),
-  padY: z.number().min(0).max(40).optional(),
-  /** Of the words, in px. */
-  size: z.number().min(10).max(40).optional(),
-  border: BorderSchema.optional(),
-  /** Least width in px. */
-  width: z.number().min(40).max(640).optional(),
-});
-export type ButtonBlock = z.infer<typeof schema>;
+const properties = {
+  content: line("Words", { fresh: "Read more", stays: true }),
+  href: address("Leads to", {
+    fresh: "",
+    of: ["content"],
+    under: "Button",
+    missing: "A button leads nowhere. Give it an address.",
+    needed: true,
+  }),
+  align: align({ fresh: "left", under: "Button" }),
+  full: toggle("Over the full width", { look: true, under: "Button" }),
+  /** At least. */
+  width: number(
+    "Width",
+    { min: 40, max: 640 },
+    {
+      look: true,
+      under: "Button",
+      when: { full: false },
+      own: { words: "A width of its own", start: 240 },
+    },
+  ),
+  ...faceLook({ under: "Look" }),
+  radius: corners({ max: 60, theme: ({ button }) => button.radius }),
+  size: number(
+    "Words",
+    { min: 10, max: 40 },
+    { look: true, phone: true, under: "Look", theme: ({ button }) => button.size },
+  ),
+  /** Space beside and above the words. */
+  padX: number("Beside", { max: 80 }, { look: true, under: "Look", theme: ({ button }) => button.padX }),
+  padY: number("Above", { max: 40 }, { look: true, under: "Look", theme: ({ button }) => button.padY }),
+  border: border("Border", { under: "Look", theme: ({ light }) => light.accent }),
+} satisfies Properties;
+export type ButtonBlock = BlockOf<"button", typeof properties>;
 
 /** What a button is made of, also where it is part of another block. */
 export type ButtonLook = Omit<ButtonBlock, keyof BlockBase>;
@@ -113,28 +130,16 @@ export function buttonText(block: Pick<ButtonLook, "content" | "href">, context:
   });
 }
 
-export const button: BlockType<ButtonBlock> = {
+export const button = declareBlock({
   type: "button",
   label: "Button",
   group: "actions",
   words: "link call to action",
-  schema,
-  create: (id) => ({
-    id,
-    type: "button",
-    content: [{ type: "text", text: "Read more" }],
-    href: "",
-    align: "left",
-  }),
-  look: ["align", "full", "width", "padX", "padY", "size", "face", "color", "border", "radius"],
+  properties,
   html: (block, context) => buttonHtml(block, context),
   text(block, context) {
     buttonText(block, context);
     context.out.raw("\n");
   },
-  places: () => [{ path: "content", kind: "line" }],
-  links: (block) => [{ path: "href", words: inlineText(block.content), href: block.href }],
-  needs: ({ href }) => ({ href }),
   title: (block) => firstWords(block.content) || "Empty button",
-  unready: (block) => (block.href === "" ? ["A button leads nowhere. Give it an address."] : []),
-};
+});

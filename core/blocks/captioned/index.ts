@@ -1,41 +1,21 @@
-import { z } from "zod";
-import { AlignSchema, BlockBaseSchema, InlineSchema } from "../../email";
-import {
-  firstWords,
-  NO_PICTURE,
-  pictureHtml,
-  pictureLinks,
-  pictureShape,
-  pictureText,
-  pictureUnready,
-  smallWords,
-  writeInline,
-} from "../../markup";
-import { type BlockType, shows } from "../type";
+import { firstWords, pictureHtml, pictureText, smallWords, writeInline } from "../../markup";
+import { align, line, NO_PICTURE_YET, type Properties, pictureProperties } from "../../properties";
+import { type BlockOf, declareBlock, shows } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("captioned"),
-  ...pictureShape,
-  content: z.array(InlineSchema),
-  align: AlignSchema,
-});
-export type CaptionedBlock = z.infer<typeof schema>;
+const properties = {
+  ...pictureProperties({ missing: NO_PICTURE_YET, needed: true }),
+  content: line("Caption", { fresh: "What the picture shows", part: "caption" }),
+  align: align({ fresh: "left", under: "Look" }),
+} satisfies Properties;
+export type CaptionedBlock = BlockOf<"captioned", typeof properties>;
 
-export const captioned: BlockType<CaptionedBlock> = {
+export const captioned = declareBlock({
   type: "captioned",
   label: "Captioned",
   group: "pictures",
   words: "image picture caption below",
-  schema,
-  create: (id) => ({
-    id,
-    type: "captioned",
-    ...NO_PICTURE,
-    content: [{ type: "text", text: "What the picture shows" }],
-    align: "left",
-  }),
+  properties,
   parts: [{ key: "caption", label: "Caption" }],
-  look: ["align", "radius"],
   html(block, context) {
     pictureHtml(block, context);
     if (shows(block, "caption")) smallWords(block.content, "content", block.align, context);
@@ -46,9 +26,5 @@ export const captioned: BlockType<CaptionedBlock> = {
     writeInline(block.content, context);
     context.out.raw("\n\n");
   },
-  places: () => [{ path: "content", kind: "line" }],
-  links: (block) => pictureLinks(block),
-  needs: ({ src }) => ({ src }),
   title: (block) => firstWords(block.content) || "Picture with caption",
-  unready: pictureUnready,
-};
+});

@@ -1,23 +1,22 @@
 import { z } from "zod";
-import { BlockBaseSchema } from "../../email";
 import { classAttribute, css, fixedGround, ink, TABLE } from "../../markup";
 import { escapeHtml } from "../../program";
-import type { BlockType } from "../type";
+import { held, type Properties, text } from "../../properties";
+import { type BlockOf, declareBlock } from "../type";
 import { type CleanHtml, cleanHtml } from "./clean";
 import { ownClass, ownRules, scopeOf, withinPhones } from "./rules";
 import { textWithTags, withTags } from "./tags";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("code"),
+const properties = {
   /** As it was written; what is not allowed is taken out whenever it is shown or sent. */
-  html: z.string().max(400_000),
+  html: text("HTML", 400_000, { fresh: "", long: true, typed: true, under: "HTML", step: "Writing HTML" }),
   /**
    * Style sheets of a letter that is kept whole. Of them its rules for phones and for dark are used, for this block
    * alone; and on phones it is kept within the window.
    */
-  sheets: z.string().max(100_000).optional(),
-});
-export type CodeBlock = z.infer<typeof schema>;
+  sheets: held("Style sheets", z.string().max(100_000).optional()),
+} satisfies Properties;
+export type CodeBlock = BlockOf<"code", typeof properties>;
 
 const OWN_PICTURE = /((?: src=| background=)"|url\((?:&quot;|&#39;)?)\/(?=(?:pictures|glyphs)\/)/g;
 
@@ -66,13 +65,12 @@ function made({ id, html, sheets }: CodeBlock): CleanCode {
 const framedCss = (phones: string, rules: string) =>
   phones === "" ? "" : `@media (max-width:480px){${phones}}${rules}`;
 
-export const code: BlockType<CodeBlock> = {
+export const code = declareBlock({
   type: "code",
   label: "Code",
   group: "layout",
   words: "html own source embed",
-  schema,
-  create: (id) => ({ id, type: "code", html: "" }),
+  properties,
   html(block, context) {
     const { out, theme } = context;
     if (block.html.trim() === "") {
@@ -107,8 +105,6 @@ export const code: BlockType<CodeBlock> = {
     const { text } = cleanCode(block);
     if (text !== "") context.out.raw(`${textWithTags(text, context)}\n\n`);
   },
-  texts: () => [{ path: "html", label: "HTML" }],
-  places: () => [],
   links: (block) =>
     [...cleanCode(block).html.matchAll(/<a [^>]*?href="([^"]*)"[^>]*>([\s\S]*?)<\/a>/g)].map(
       ([, href, words]) => ({
@@ -128,4 +124,4 @@ export const code: BlockType<CodeBlock> = {
   },
   unready: (block) =>
     block.html.trim() === "" ? ["A code block is empty. Write its HTML or delete it."] : [],
-};
+});

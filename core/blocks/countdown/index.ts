@@ -1,5 +1,3 @@
-import { z } from "zod";
-import { AlignSchema, BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
 import {
   classAttribute,
   css,
@@ -7,7 +5,6 @@ import {
   firstWords,
   headingLook,
   ink,
-  LocalTimeSchema,
   lineHtml,
   sideOf,
   smallWords,
@@ -16,43 +13,34 @@ import {
   writeInline,
 } from "../../markup";
 import { escapeHtml } from "../../program";
-import { type BlockType, shows } from "../type";
+import { align, faceLook, line, moment, type Properties, zone } from "../../properties";
+import { type BlockOf, declareBlock, shows } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("countdown"),
-  content: z.array(InlineSchema),
-  /** When it ends, on the clock of `zone`; empty until chosen. */
-  until: LocalTimeSchema,
-  zone: z.string().max(60),
-  align: AlignSchema,
-  /** Of the digits and what they stand on. */
-  color: ColorSchema.optional(),
-  face: ColorSchema.optional(),
-});
-export type CountdownBlock = z.infer<typeof schema>;
+const properties = {
+  content: line("Words", { fresh: "The offer ends in", stays: true }),
+  /** On the clock of `zone`. */
+  until: moment("Ends", { under: "Countdown", step: "Choosing the end" }),
+  zone: zone({ under: "Countdown", step: "Choosing the zone" }),
+  align: align({ fresh: "center", under: "Look" }),
+  ...faceLook({ under: "Look", words: "Digits" }),
+} satisfies Properties;
+export type CountdownBlock = BlockOf<"countdown", typeof properties>;
 
 /** Size of the picture of the clock in px. */
 export const CLOCK = { width: 300, height: 84 };
 
-export const countdown: BlockType<CountdownBlock> = {
+export const countdown = declareBlock({
   type: "countdown",
   label: "Countdown",
   group: "actions",
   words: "date deadline clock ends timer",
-  schema,
-  create: (id) => ({
-    id,
-    type: "countdown",
-    content: [{ type: "text", text: "The offer ends in" }],
-    until: "",
-    zone: "Europe/London",
-    align: "center",
-  }),
+  properties,
+  about:
+    "The clock is drawn when the email is opened. Programs that keep pictures show the time they kept, so the date stands below it.",
   parts: [
     { key: "clock", label: "Running clock" },
     { key: "date", label: "Date" },
   ],
-  look: ["align", "color", "face"],
   html(block, context) {
     const { out, theme, origin } = context;
     lineHtml(
@@ -95,8 +83,7 @@ export const countdown: BlockType<CountdownBlock> = {
     if (epoch !== null) out.raw(`: ${timeWords(epoch, block.zone, context.language)}`);
     out.raw("\n\n");
   },
-  places: () => [{ path: "content", kind: "line" }],
   title: (block) => firstWords(block.content) || "Countdown",
   unready: (block) =>
     epochOf(block.until, block.zone) === null ? ["A countdown has no end. Choose its day and time."] : [],
-};
+});

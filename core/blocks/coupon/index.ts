@@ -1,18 +1,4 @@
-import { z } from "zod";
-import {
-  AlignSchema,
-  BlockBaseSchema,
-  ColorSchema,
-  InlineSchema,
-  inlineText,
-  type Known,
-  linesOf,
-  type MergeTag,
-  RichDocSchema,
-  richText,
-  typedTag,
-  writeTag,
-} from "../../email";
+import { type Known, linesOf, type MergeTag, typedTag, writeTag } from "../../email";
 import {
   classAttribute,
   css,
@@ -27,31 +13,50 @@ import {
   within,
 } from "../../markup";
 import { dateWords, escapeHtml, localeOf } from "../../program";
+import { address, align, colour, day, key, line, type Properties, prose, text } from "../../properties";
 import { buttonHtml, buttonText } from "../button";
-import { type BlockType, shows } from "../type";
+import { type BlockOf, declareBlock, shows } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("coupon"),
-  /** The batch the code is of; empty until one is chosen. */
-  batch: z.string().max(60),
-  words: RichDocSchema,
+const properties = {
+  words: prose("Words above", { fresh: "A little something for you:", part: "words", stays: true }),
+  batch: key("Batch", "codes", {
+    under: "Code",
+    step: "Choosing a batch of codes",
+    missing: "A coupon has no code. Choose a batch of codes for it.",
+  }),
   /** What stands in place of the code when there is none left. */
-  otherwise: z.string().max(200),
-  terms: RichDocSchema,
-  /** The last day, `YYYY-MM-DD`; that of the batch when missing. */
-  until: z.iso.date().optional(),
-  /** What stands before the day. */
-  untilWords: z.string().max(60),
-  /** The words on the button. */
-  content: z.array(InlineSchema),
-  /** The shop's address, and the parameter of it that takes the code. */
-  href: z.string().max(2000),
-  parameter: z.string().max(60),
-  align: AlignSchema,
-  face: ColorSchema.optional(),
-  edge: ColorSchema.optional(),
-});
-export type CouponBlock = z.infer<typeof schema>;
+  otherwise: text("Without one", 200, {
+    fresh: "",
+    under: "Code",
+    placeholder: "ask at the till",
+    hint: "Each reader gets a code of their own when it is sent; here and in proofs stands the example. Left empty, a sending stops before it runs short.",
+  }),
+  /** That of the batch when missing. */
+  until: day("Last day", { part: "until", under: "Code" }),
+  untilWords: text("Before it", 60, { fresh: "Good until", part: "until", under: "Code", stays: true }),
+  content: line("Words on the button", { fresh: "Use it in the shop", part: "button", stays: true }),
+  href: address("Leads to", {
+    fresh: "",
+    of: ["content"],
+    part: "button",
+    under: "Button",
+    missing: "The button of a coupon leads nowhere. Give it the address of your shop, or switch it off.",
+  }),
+  /** Of the shop's address: what takes the code. */
+  parameter: text("Code as", 60, {
+    fresh: "code",
+    said: false,
+    part: "button",
+    under: "Button",
+    placeholder: "not in the address",
+    hint: "The shop gets the code in its address, under this name.",
+  }),
+  terms: prose("Terms", { fresh: "One for each order. Not with other offers.", part: "terms", stays: true }),
+  align: align({ fresh: "center", under: "Look" }),
+  face: colour("Face", { under: "Look", theme: ({ light }) => light.paper }),
+  edge: colour("Edge", { under: "Look", theme: ({ light }) => light.accent }),
+} satisfies Properties;
+export type CouponBlock = BlockOf<"coupon", typeof properties>;
 
 /** The reader's code as a tag. */
 const tagOf = ({ batch, otherwise }: CouponBlock): MergeTag => ({
@@ -106,32 +111,18 @@ function codeHtml(block: CouponBlock, context: RenderContext): void {
   out.raw("</p>");
 }
 
-export const coupon: BlockType<CouponBlock> = {
+export const coupon = declareBlock({
   type: "coupon",
   label: "Coupon",
   group: "live",
   words: "code voucher discount offer promo",
-  schema,
-  create: (id) => ({
-    id,
-    type: "coupon",
-    batch: "",
-    words: richText("A little something for you:"),
-    otherwise: "",
-    terms: richText("One for each order. Not with other offers."),
-    untilWords: "Good until",
-    content: [{ type: "text", text: "Use it in the shop" }],
-    href: "",
-    parameter: "code",
-    align: "center",
-  }),
+  properties,
   parts: [
     { key: "words", label: "Words above" },
     { key: "button", label: "Button" },
     { key: "terms", label: "Terms" },
     { key: "until", label: "Last day" },
   ],
-  look: ["align", "face", "edge"],
   html(block, context) {
     const { out, theme } = context;
     const { padding, width } = within({ top: 20, right: 20, bottom: 20, left: 20 }, context.width, 4);
@@ -189,23 +180,6 @@ export const coupon: BlockType<CouponBlock> = {
       ...(day && { availabilityEnds: day }),
     };
   },
-  texts: () => [
-    { path: "otherwise", label: "When no code is left" },
-    { path: "untilWords", label: "Before the last day" },
-  ],
-  places: () => [
-    { path: "words", kind: "prose" },
-    { path: "content", kind: "line" },
-    { path: "terms", kind: "prose" },
-  ],
   tags: (block) => (block.batch === "" ? [] : [tagOf(block)]),
-  links: (block) =>
-    shows(block, "button") ? [{ path: "href", words: inlineText(block.content), href: block.href }] : [],
   title: () => "Coupon",
-  unready: (block) => [
-    ...(block.batch === "" ? ["A coupon has no code. Choose a batch of codes for it."] : []),
-    ...(shows(block, "button") && block.href === ""
-      ? ["The button of a coupon leads nowhere. Give it the address of your shop, or switch it off."]
-      : []),
-  ],
-};
+});

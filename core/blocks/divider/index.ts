@@ -1,27 +1,30 @@
-import { z } from "zod";
-import { BlockBaseSchema, ColorSchema } from "../../email";
 import { classAttribute, css, edge, TABLE } from "../../markup";
-import type { BlockType } from "../type";
+import { choice, colour, number, type Properties } from "../../properties";
+import { type BlockOf, declareBlock } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("divider"),
-  /** Thickness in px. */
-  thickness: z.number().min(1).max(20),
-  style: z.enum(["solid", "dashed", "dotted"]),
-  color: ColorSchema.optional(),
-  /** Share of the available width in percent. */
-  width: z.number().min(5).max(100),
-});
-export type DividerBlock = z.infer<typeof schema>;
+const properties = {
+  style: choice(
+    "Style",
+    [
+      { value: "solid", label: "Solid" },
+      { value: "dashed", label: "Dashed" },
+      { value: "dotted", label: "Dotted" },
+    ],
+    { fresh: "solid", look: true, under: "Divider" },
+  ),
+  thickness: number("Thickness", { min: 1, max: 20 }, { fresh: 1, look: true, under: "Divider" }),
+  /** Share of the room there is. */
+  width: number("Width", { min: 5, max: 100, unit: "%" }, { fresh: 100, look: true, under: "Divider" }),
+  color: colour("Colour", { under: "Divider", theme: ({ light }) => light.line }),
+} satisfies Properties;
+export type DividerBlock = BlockOf<"divider", typeof properties>;
 
-export const divider: BlockType<DividerBlock> = {
+export const divider = declareBlock({
   type: "divider",
   label: "Divider",
   group: "layout",
   words: "line rule separator",
-  schema,
-  create: (id) => ({ id, type: "divider", thickness: 1, style: "solid", width: 100 }),
-  look: ["thickness", "style", "color", "width"],
+  properties,
   html(block, context) {
     const line = edge(block.color, "line", context);
     const style = css({
@@ -36,6 +39,5 @@ export const divider: BlockType<DividerBlock> = {
   text(_, { out }) {
     out.raw("----------------------------------------\n\n");
   },
-  places: () => [],
   title: () => "Divider",
-};
+});

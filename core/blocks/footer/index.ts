@@ -1,41 +1,33 @@
-import { z } from "zod";
-import { AlignSchema, BlockBaseSchema, paragraphOf, RichDocSchema } from "../../email";
+import { paragraphOf, richText } from "../../email";
 import { classAttribute, css, ink, lineHtml, lineStyle, paddingOf, proseHtml, proseText } from "../../markup";
-import type { BlockType } from "../type";
+import { align, type Properties, prose, text } from "../../properties";
+import { type BlockOf, declareBlock } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("footer"),
-  content: RichDocSchema,
-  unsubscribeWords: z.string().min(1).max(120),
-  align: AlignSchema,
-});
-export type FooterBlock = z.infer<typeof schema>;
+const properties = {
+  content: prose("Words", {
+    fresh: richText(
+      paragraphOf(
+        "You get this because you asked for letters from ",
+        { type: "mergeTag", attrs: { field: "brand.name", fallback: "", format: "asIs" } },
+        ".",
+      ),
+    ),
+    stays: true,
+  }),
+  unsubscribeWords: text("Link words", 120, { least: 1, fresh: "Unsubscribe", under: "Footer", stays: true }),
+  align: align({ fresh: "center", under: "Footer" }),
+} satisfies Properties;
+export type FooterBlock = BlockOf<"footer", typeof properties>;
 
 const UNSUBSCRIBE = { field: "system.unsubscribe", fallback: "", format: "asIs" } as const;
 
-export const footer: BlockType<FooterBlock> = {
+export const footer = declareBlock({
   type: "footer",
   label: "Footer",
   group: "layout",
   words: "unsubscribe address legal",
-  schema,
-  create: (id) => ({
-    id,
-    type: "footer",
-    content: {
-      type: "doc",
-      content: [
-        paragraphOf(
-          "You get this because you asked for letters from ",
-          { type: "mergeTag", attrs: { field: "brand.name", fallback: "", format: "asIs" } },
-          ".",
-        ),
-      ],
-    },
-    unsubscribeWords: "Unsubscribe",
-    align: "center",
-  }),
-  look: ["align"],
+  properties,
+  about: "The unsubscribe link and the postal address are always there. The address stands under Brand.",
   html(block, context) {
     const { out, brand } = context;
     const { align } = block;
@@ -65,9 +57,7 @@ export const footer: BlockType<FooterBlock> = {
     out.raw(`${brand.name}, ${brand.address}\n\n${block.unsubscribeWords}: `);
     out.value({ ...UNSUBSCRIBE, sink: "text" }).raw("\n\n");
   },
-  texts: () => [{ path: "unsubscribeWords", label: "Words to unsubscribe" }],
-  places: () => [{ path: "content", kind: "prose" }],
   links: (block) => [{ path: null, words: block.unsubscribeWords, href: "", fixed: "Made for each reader" }],
   title: () => "Footer",
   fixed: true,
-};
+});

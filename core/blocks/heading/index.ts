@@ -1,28 +1,47 @@
-import { z } from "zod";
-import { AlignSchema, BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
 import { firstWords, headingLook, lineHtml, writeInline } from "../../markup";
-import type { BlockType } from "../type";
+import { align, choice, line, type Properties, wordLook } from "../../properties";
+import { type BlockOf, declareBlock } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("heading"),
-  level: z.union([z.literal(1), z.literal(2), z.literal(3)]),
-  /** What screen readers are told, 1 to 4; by its place when missing. `level` is the look. */
-  outline: z.union([z.literal(1), z.literal(2), z.literal(3), z.literal(4)]).optional(),
-  content: z.array(InlineSchema),
-  align: AlignSchema.optional(),
-  color: ColorSchema.optional(),
-  size: z.number().min(10).max(140).optional(),
-});
-export type HeadingBlock = z.infer<typeof schema>;
+const properties = {
+  level: choice(
+    "Level",
+    [
+      { value: 1, label: "1" },
+      { value: 2, label: "2" },
+      { value: 3, label: "3" },
+    ],
+    { fresh: 2, under: "Heading" },
+  ),
+  /** What screen readers are told; by its place when missing. `level` is the look. */
+  outline: choice(
+    "Read as",
+    [
+      { value: 1, label: "1" },
+      { value: 2, label: "2" },
+      { value: 3, label: "3" },
+      { value: 4, label: "4" },
+    ],
+    { none: "By place", under: "Heading" },
+  ),
+  content: line("Words", { fresh: "A heading" }),
+  align: align({ under: "Heading" }),
+  ...wordLook({
+    under: "Heading",
+    size: ({ headings }, { level }) => headings[`h${level as 1 | 2 | 3}`].size,
+    color: ({ light }) => light.heading,
+    max: 140,
+    offered: 80,
+    phone: true,
+  }),
+} satisfies Properties;
+export type HeadingBlock = BlockOf<"heading", typeof properties>;
 
-export const heading: BlockType<HeadingBlock> = {
+export const heading = declareBlock({
   type: "heading",
   label: "Heading",
   group: "words",
   words: "title headline",
-  schema,
-  create: (id) => ({ id, type: "heading", level: 2, content: [{ type: "text", text: "A heading" }] }),
-  look: ["align", "color", "size"],
+  properties,
   heading: (block) => block.level,
   outline: (block) => block.outline,
   html(block, context) {
@@ -43,6 +62,5 @@ export const heading: BlockType<HeadingBlock> = {
     writeInline(block.content, context);
     context.out.raw(block.level === 3 ? "\n\n" : block.level === 1 ? " ==\n\n" : " --\n\n");
   },
-  places: () => [{ path: "content", kind: "line" }],
   title: (block) => firstWords(block.content) || "Empty heading",
-};
+});

@@ -1,55 +1,50 @@
-import { z } from "zod";
-import { BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
 import {
   classAttribute,
   css,
   firstWords,
-  GlyphSchema,
   glyphImg,
   ink,
-  itemShape,
   lineStyle,
-  numbered,
   paddingOf,
   TABLE,
   withItemIds,
   wordsMark,
   writeInline,
 } from "../../markup";
-import type { BlockType } from "../type";
+import { colour, drawing, line, list, number, type Properties, wordLook } from "../../properties";
+import { type BlockOf, declareBlock } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("icons"),
-  items: z.array(z.object({ ...itemShape, glyph: GlyphSchema, content: z.array(InlineSchema) })).max(20),
-  /** Of the drawings, in px. */
-  iconSize: z.number().min(14).max(64),
-  iconColor: ColorSchema.optional(),
-  /** Space between items in px. */
-  gap: z.number().min(0).max(60),
-  size: z.number().min(10).max(40).optional(),
-  color: ColorSchema.optional(),
-});
-export type IconsBlock = z.infer<typeof schema>;
+const properties = {
+  items: list(
+    "item",
+    { glyph: drawing("Drawing", { fresh: "check" }), content: line("Words", { fresh: "" }) },
+    {
+      most: 20,
+      under: "Icon list",
+      fresh: [
+        { content: "The first good reason" },
+        { content: "The second one" },
+        { content: "And the third" },
+      ],
+      more: { content: "One more" },
+      alike: ["glyph"],
+    },
+  ),
+  iconSize: number("Icon size", { min: 14, max: 64 }, { fresh: 22, look: true, under: "Look" }),
+  iconColor: colour("Icons", { under: "Look", theme: ({ light }) => light.accent }),
+  /** Between items. */
+  gap: number("Gap", { max: 60 }, { fresh: 10, look: true, under: "Look" }),
+  ...wordLook({ under: "Look", phone: true }),
+} satisfies Properties;
+export type IconsBlock = BlockOf<"icons", typeof properties>;
 
-export const icons: BlockType<IconsBlock> = {
+export const icons = declareBlock({
   type: "icons",
   label: "Icon list",
   group: "words",
   words: "list icons points checks benefits",
-  schema,
-  create: (id) => ({
-    id,
-    type: "icons",
-    items: numbered(
-      ["The first good reason", "The second one", "And the third"].map((text) => ({
-        glyph: "check" as const,
-        content: [{ type: "text" as const, text }],
-      })),
-    ),
-    iconSize: 22,
-    gap: 10,
-  }),
-  look: ["iconSize", "iconColor", "gap", "size", "color"],
+  properties,
+  about: "Click the words in the email to edit them.",
   html(block, context) {
     const { out, theme } = context;
     const size = block.size ?? theme.text.size;
@@ -86,6 +81,5 @@ export const icons: BlockType<IconsBlock> = {
     context.out.raw("\n");
   },
   upgrades: { 2: (raw) => withItemIds(raw, "items") },
-  places: (block) => block.items.map(({ id }) => ({ path: `items/${id}/content`, kind: "line" })),
   title: (block) => firstWords(block.items[0]?.content ?? []) || "Icon list",
-};
+});

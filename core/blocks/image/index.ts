@@ -1,37 +1,26 @@
-import { z } from "zod";
-import { AlignSchema, BlockBaseSchema } from "../../email";
-import {
-  NO_PICTURE,
-  pictureHtml,
-  pictureLinks,
-  pictureShape,
-  pictureText,
-  pictureUnready,
-} from "../../markup";
-import type { BlockType } from "../type";
+import { pictureHtml, pictureText } from "../../markup";
+import { align, NO_PICTURE_YET, number, type Properties, pictureProperties } from "../../properties";
+import { type BlockOf, declareBlock } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("image"),
-  ...pictureShape,
-  /** Share of the available width in percent. */
-  width: z.number().min(5).max(100),
-  align: AlignSchema,
-});
-export type ImageBlock = z.infer<typeof schema>;
+const properties = {
+  ...pictureProperties({ missing: NO_PICTURE_YET, needed: true }),
+  /** Share of the room there is. */
+  width: number(
+    "Width",
+    { min: 5, max: 100, unit: "%" },
+    { fresh: 100, look: true, phone: true, under: "Look" },
+  ),
+  align: align({ fresh: "center", under: "Look" }),
+} satisfies Properties;
+export type ImageBlock = BlockOf<"image", typeof properties>;
 
-export const image: BlockType<ImageBlock> = {
+export const image = declareBlock({
   type: "image",
   label: "Picture",
   group: "pictures",
   words: "image photo",
-  schema,
-  create: (id) => ({ id, type: "image", ...NO_PICTURE, width: 100, align: "center" }),
-  look: ["width", "align", "radius"],
+  properties,
   html: (block, context) => pictureHtml(block, context, block),
   text: (block, context) => pictureText(block, context),
-  places: () => [],
-  links: (block) => pictureLinks(block),
-  needs: ({ src }) => ({ src }),
   title: (block) => block.alt || (block.src === "" ? "Empty picture" : "Picture"),
-  unready: pictureUnready,
-};
+});

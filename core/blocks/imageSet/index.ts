@@ -1,47 +1,34 @@
-import { z } from "zod";
-import { BlockBaseSchema } from "../../email";
-import {
-  columnsHtml,
-  css,
-  itemShape,
-  NO_PICTURE,
-  numbered,
-  pictureHtml,
-  pictureLinks,
-  pictureShape,
-  pictureText,
-  withItemIds,
-} from "../../markup";
-import type { BlockType } from "../type";
+import { columnsHtml, css, pictureHtml, pictureText, withItemIds } from "../../markup";
+import { choice, corners, list, number, type Properties, pictureProperties } from "../../properties";
+import { type BlockOf, declareBlock } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("imageSet"),
-  pictures: z.array(z.object({ ...itemShape, ...pictureShape })).max(12),
+const properties = {
   /** How many stand side by side; a strip has all of them in one line. */
-  across: z.number().int().min(1).max(6),
-  /** Space between them in px. */
-  gap: z.number().min(0).max(60),
-  radius: z.number().min(0).max(100).optional(),
-  /** Side by side on phones too, or one below the other. */
-  onPhones: z.enum(["beside", "stack"]),
-});
-export type ImageSetBlock = z.infer<typeof schema>;
+  across: number(
+    "Side by side",
+    { min: 1, max: 6, unit: "pictures" },
+    { fresh: 2, whole: true, look: true, under: "Image set" },
+  ),
+  gap: number("Gap", { max: 60 }, { fresh: 12, look: true, under: "Image set" }),
+  radius: corners({ under: "Image set" }),
+  onPhones: choice(
+    "On phones",
+    [
+      { value: "beside", label: "The same" },
+      { value: "stack", label: "Stacked" },
+    ],
+    { fresh: "beside", look: true, under: "Image set" },
+  ),
+  pictures: list("picture", pictureProperties(), { most: 12, under: "Pictures", fresh: [{}, {}, {}, {}] }),
+} satisfies Properties;
+export type ImageSetBlock = BlockOf<"imageSet", typeof properties>;
 
-export const imageSet: BlockType<ImageSetBlock> = {
+export const imageSet = declareBlock({
   type: "imageSet",
   label: "Image set",
   group: "pictures",
   words: "gallery grid strip pictures several",
-  schema,
-  create: (id) => ({
-    id,
-    type: "imageSet",
-    pictures: numbered([NO_PICTURE, NO_PICTURE, NO_PICTURE, NO_PICTURE]),
-    across: 2,
-    gap: 12,
-    onPhones: "beside",
-  }),
-  look: ["across", "gap", "radius", "onPhones"],
+  properties,
   html(block, context) {
     const { out } = context;
     const { pictures, across, gap } = block;
@@ -74,8 +61,6 @@ export const imageSet: BlockType<ImageSetBlock> = {
     for (const picture of block.pictures) pictureText(picture, context);
   },
   upgrades: { 2: (raw) => withItemIds(raw, "pictures") },
-  places: () => [],
-  links: (block) => block.pictures.flatMap((picture) => pictureLinks(picture, `pictures/${picture.id}/`)),
   title: (block) =>
     block.pictures
       .map((picture) => picture.alt)
@@ -90,4 +75,4 @@ export const imageSet: BlockType<ImageSetBlock> = {
           `An image set waits for ${missing === 1 ? "a picture" : `${missing} pictures`}. Choose or remove them.`,
         ];
   },
-};
+});

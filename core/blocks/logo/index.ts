@@ -1,30 +1,25 @@
-import { z } from "zod";
 import { lightnessOf } from "../../color";
-import { AlignSchema, BlockBaseSchema } from "../../email";
 import { classAttribute, css, headingLook, hrefOf, ink, lineStyle, pictureHtml, sideOf } from "../../markup";
 import { escapeHtml } from "../../program";
-import type { BlockType } from "../type";
+import { address, align, number, type Properties } from "../../properties";
+import { type BlockOf, declareBlock } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("logo"),
-  align: AlignSchema,
-  /** In px. */
-  width: z.number().min(20).max(600),
-  href: z.string().max(2000).optional(),
-});
-export type LogoBlock = z.infer<typeof schema>;
+const properties = {
+  width: number("Width", { min: 20, max: 600 }, { fresh: 160, look: true, under: "Logo" }),
+  align: align({ fresh: "center", under: "Logo" }),
+  href: address("Leads to", { otherwise: "Logo", under: "Logo" }),
+} satisfies Properties;
+export type LogoBlock = BlockOf<"logo", typeof properties>;
 
 /** Up to this width the small logo is shown, in px. */
 const SMALL = 64;
 
-export const logo: BlockType<LogoBlock> = {
+export const logo = declareBlock({
   type: "logo",
   label: "Logo",
   group: "pictures",
   words: "brand mark name",
-  schema,
-  create: (id) => ({ id, type: "logo", align: "center", width: 160 }),
-  look: ["align", "width"],
+  properties,
   html(block, context) {
     const { out, brand } = context;
     const href = block.href ?? brand.website;
@@ -56,7 +51,5 @@ export const logo: BlockType<LogoBlock> = {
     );
   },
   text: (_, { out, brand }) => void out.raw(`${brand.name.toLocaleUpperCase("en")}\n\n`),
-  places: () => [],
-  links: (block) => (block.href === undefined ? [] : [{ path: "href", words: "Logo", href: block.href }]),
   title: () => "Logo",
-};
+});

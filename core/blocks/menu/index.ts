@@ -1,37 +1,36 @@
-import { z } from "zod";
-import { AlignSchema, BlockBaseSchema, ColorSchema } from "../../email";
-import { css, ink, itemShape, linkText, numbered, rowHtml, withItemIds } from "../../markup";
-import type { BlockType } from "../type";
+import { css, ink, linkText, rowHtml, withItemIds } from "../../markup";
+import { address, align, colour, list, number, type Properties, text } from "../../properties";
+import { type BlockOf, declareBlock } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("menu"),
-  items: z
-    .array(z.object({ ...itemShape, label: z.string().min(1).max(80), href: z.string().max(2000) }))
-    .max(12),
-  align: AlignSchema,
-  color: ColorSchema.optional(),
-  size: z.number().min(10).max(24),
-});
-export type MenuBlock = z.infer<typeof schema>;
+const properties = {
+  items: list(
+    "link",
+    {
+      label: text("Words", 80, { least: 1, fresh: "New link", stays: true }),
+      href: address("Address", {
+        fresh: "",
+        of: ["label"],
+        missing: "A link of a menu leads nowhere. Give it an address.",
+      }),
+    },
+    {
+      most: 12,
+      under: "Menu",
+      fresh: [{ label: "Shop" }, { label: "Journal" }, { label: "Visit us" }],
+    },
+  ),
+  align: align({ fresh: "center", under: "Look" }),
+  size: number("Size", { min: 10, max: 24 }, { fresh: 14, look: true, phone: true, under: "Look" }),
+  color: colour("Colour", { under: "Look", theme: ({ light }) => light.link, on: "around" }),
+} satisfies Properties;
+export type MenuBlock = BlockOf<"menu", typeof properties>;
 
-export const menu: BlockType<MenuBlock> = {
+export const menu = declareBlock({
   type: "menu",
   label: "Menu",
   group: "actions",
   words: "links navigation row",
-  schema,
-  create: (id) => ({
-    id,
-    type: "menu",
-    items: numbered([
-      { label: "Shop", href: "" },
-      { label: "Journal", href: "" },
-      { label: "Visit us", href: "" },
-    ]),
-    align: "center",
-    size: 14,
-  }),
-  look: ["align", "color", "size"],
+  properties,
   html(block, context) {
     const { theme } = context;
     const { color, tone } = ink(block.color, "link", context);
@@ -60,13 +59,5 @@ export const menu: BlockType<MenuBlock> = {
     context.out.raw("\n");
   },
   upgrades: { 2: (raw) => withItemIds(raw, "items") },
-  texts: ({ items }) => items.map(({ id }) => ({ path: `items/${id}/label`, label: "Words of the link" })),
-  places: () => [],
-  links: (block) =>
-    block.items.map(({ id, label, href }) => ({ path: `items/${id}/href`, words: label, href })),
   title: (block) => block.items.map((item) => item.label).join(", ") || "Empty menu",
-  unready: (block) =>
-    block.items.some((item) => item.href === "")
-      ? ["A link of a menu leads nowhere. Give it an address."]
-      : [],
-};
+});

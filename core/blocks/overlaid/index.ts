@@ -1,14 +1,5 @@
 import { z } from "zod";
-import {
-  AlignSchema,
-  BlockBaseSchema,
-  ColorSchema,
-  hrefOfMarks,
-  linesOf,
-  RichDocSchema,
-  richText,
-  ValignSchema,
-} from "../../email";
+import { hrefOfMarks, linesOf } from "../../email";
 import {
   attributeOf,
   backdropCell,
@@ -27,35 +18,69 @@ import {
   vmlBackdrop,
   waitingPicture,
 } from "../../markup";
-import type { BlockType } from "../type";
+import {
+  address,
+  align,
+  alt,
+  colour,
+  corners,
+  held,
+  natural,
+  number,
+  type Properties,
+  picture,
+  prose,
+  valign,
+  wordLook,
+} from "../../properties";
+import { type BlockOf, declareBlock } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("overlaid"),
-  src: z.string().max(2000),
-  natural: z.object({ width: z.number().positive(), height: z.number().positive() }).optional(),
-  /** What the picture shows; empty where the words on it say it. */
-  alt: z.string().max(500).optional(),
-  /** Of the place in px; the picture is cut to it. By the picture's proportions when missing. */
-  height: z.number().min(60).max(900).optional(),
+/** What stays in view, in shares of the picture. */
+const FocusSchema = z.object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) });
+const VEIL = "Veil behind the words";
+
+const properties = {
+  src: picture("Picture", {
+    alt: "kept",
+    decorates: false,
+    under: "Picture behind",
+    missing: "Words on a picture have no picture. Choose one or delete the block.",
+  }),
+  natural: natural(),
+  /** Empty where the words on the picture say what it shows. */
+  alt: alt({ fresh: "", optional: true }),
+  href: address("Leads to", { of: ["content"] }),
+  /** The picture is cut to it; by the picture's proportions when missing. */
+  height: number("Height", { min: 60, max: 900 }, { look: true, under: "Picture behind" }),
   /** What stays in view when it is cut, in shares of the picture; its middle when missing. */
-  focus: z.object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) }).optional(),
-  content: RichDocSchema,
-  /** Where the words stand on the picture. */
-  valign: ValignSchema,
-  align: AlignSchema,
-  /** Where the box of words stands from left to right, and how much of the width it takes in percent. */
-  at: AlignSchema.optional(),
-  wide: z.number().min(20).max(100).optional(),
-  href: z.string().max(2000).optional(),
-  color: ColorSchema.optional(),
-  size: z.number().min(10).max(60).optional(),
+  focus: held("What stays in view", FocusSchema.optional()),
+  content: prose("Words", { fresh: "Words that stand on the picture" }),
+  /** Where the box of words stands on the picture, and how much of its width it takes. */
+  valign: valign("Where the words stand", { fresh: "bottom", under: "Words" }),
+  at: { ...align({}), label: "Side of the box", phone: undefined },
+  wide: number(
+    "Their box",
+    { min: 20, max: 100, unit: "% wide" },
+    { look: true, under: "Words", theme: () => 100 },
+  ),
+  align: align({ fresh: "left", under: "Words" }),
+  ...wordLook({
+    under: "Words",
+    size: ({ text }) => Math.round(text.size * 1.25),
+    color: () => "#FFFFFF",
+    max: 60,
+    on: { own: "veil" },
+    phone: true,
+  }),
   /** Shown behind the words, and instead of the picture where none is shown. */
-  veil: ColorSchema,
-  /** How dense the veil is, in percent. */
-  density: z.number().min(0).max(100),
-  radius: z.number().min(0).max(100).optional(),
-});
-export type OverlaidBlock = z.infer<typeof schema>;
+  veil: colour("Colour", { fresh: "#1E1B24", under: VEIL }),
+  density: number("Density", { max: 100, unit: "%" }, { fresh: 55, look: true, under: VEIL }),
+  radius: corners({
+    under: VEIL,
+    hint: "Where no pictures are shown, the words stand on the colour of the veil.",
+  }),
+} satisfies Properties;
+export type OverlaidBlock = BlockOf<"overlaid", typeof properties>;
 
 const rgba = (hex: string, percent: number) =>
   `rgba(${[1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16)).join(",")},${percent / 100})`;
@@ -63,24 +88,12 @@ const rgba = (hex: string, percent: number) =>
 /** The class under which the style block says how high it is on phones: by the picture's proportions there, too. */
 export const tallClass = ({ id }: { id: string }) => `tall-${id.replace(/[^\w-]/g, "")}`;
 
-export const overlaid: BlockType<OverlaidBlock> = {
+export const overlaid = declareBlock({
   type: "overlaid",
   label: "Overlaid",
   group: "pictures",
   words: "image overlaid caption hero banner background",
-  schema,
-  create: (id) => ({
-    id,
-    type: "overlaid",
-    src: "",
-    alt: "",
-    content: richText("Words that stand on the picture"),
-    valign: "bottom",
-    align: "left",
-    veil: "#1E1B24",
-    density: 55,
-  }),
-  look: ["height", "valign", "at", "wide", "align", "color", "size", "veil", "density", "radius"],
+  properties,
   html(block, context) {
     const { out, width, theme } = context;
     const { natural } = block;
@@ -154,10 +167,5 @@ export const overlaid: BlockType<OverlaidBlock> = {
     pictureText({ ...block, alt: block.alt ?? "", decorative: false }, context);
     proseText(block.content.content, context);
   },
-  places: () => [{ path: "content", kind: "prose" }],
-  links: (block) =>
-    block.href === undefined ? [] : [{ path: "href", words: firstProse(block.content), href: block.href }],
   title: (block) => firstProse(block.content) || "Words on a picture",
-  unready: (block) =>
-    block.src === "" ? ["Words on a picture have no picture. Choose one or delete the block."] : [],
-};
+});

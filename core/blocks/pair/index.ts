@@ -1,23 +1,26 @@
-import { z } from "zod";
-import { BlockBaseSchema, ColorSchema, InlineSchema, inlineText } from "../../email";
 import type { RenderContext } from "../../markup";
 import { columnsHtml, firstWords } from "../../markup";
+import { address, colour, corners, faceLook, line, type Properties } from "../../properties";
 import { buttonHtml, buttonText } from "../button";
-import type { BlockType } from "../type";
+import { type BlockOf, declareBlock } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("pair"),
-  content: z.array(InlineSchema),
-  href: z.string().max(2000),
-  second: z.array(InlineSchema),
-  secondHref: z.string().max(2000),
-  face: ColorSchema.optional(),
-  color: ColorSchema.optional(),
-  secondFace: ColorSchema.optional(),
-  secondColor: ColorSchema.optional(),
-  radius: z.number().min(0).max(60).optional(),
-});
-export type PairBlock = z.infer<typeof schema>;
+const NOWHERE = "A button leads nowhere. Give it an address.";
+
+const properties = {
+  content: line("Words", { fresh: "Yes, please", stays: true }),
+  href: address("Leads to", { fresh: "", of: ["content"], under: "First button", missing: NOWHERE }),
+  ...faceLook({ under: "First button" }),
+  second: line("Words", { fresh: "Tell me more", stays: true }),
+  secondHref: address("Leads to", { fresh: "", of: ["second"], under: "Second button", missing: NOWHERE }),
+  secondFace: colour("Face", { under: "Second button", theme: ({ light }) => light.accent }),
+  secondColor: colour("Words", {
+    under: "Second button",
+    theme: ({ light }) => light.onAccent,
+    on: { face: "secondFace" },
+  }),
+  radius: corners({ max: 60, theme: ({ button }) => button.radius }),
+} satisfies Properties;
+export type PairBlock = BlockOf<"pair", typeof properties>;
 
 /** The two buttons of a pair, each as a button by itself. */
 function halves(block: PairBlock) {
@@ -42,21 +45,12 @@ function halves(block: PairBlock) {
   ];
 }
 
-export const pair: BlockType<PairBlock> = {
+export const pair = declareBlock({
   type: "pair",
   label: "Pair",
   group: "actions",
   words: "two buttons choice",
-  schema,
-  create: (id) => ({
-    id,
-    type: "pair",
-    content: [{ type: "text", text: "Yes, please" }],
-    href: "",
-    second: [{ type: "text", text: "Tell me more" }],
-    secondHref: "",
-  }),
-  look: ["face", "color", "secondFace", "secondColor", "radius"],
+  properties,
   html(block, context) {
     const cells = halves(block).map((half) => ({
       share: 50,
@@ -68,15 +62,5 @@ export const pair: BlockType<PairBlock> = {
     for (const half of halves(block)) buttonText(half, context);
     context.out.raw("\n");
   },
-  places: () => [
-    { path: "content", kind: "line" },
-    { path: "second", kind: "line" },
-  ],
-  links: (block) => [
-    { path: "href", words: inlineText(block.content), href: block.href },
-    { path: "secondHref", words: inlineText(block.second), href: block.secondHref },
-  ],
   title: (block) => `${firstWords(block.content)} / ${firstWords(block.second)}`,
-  unready: (block) =>
-    block.href === "" || block.secondHref === "" ? ["A button leads nowhere. Give it an address."] : [],
-};
+});

@@ -1,5 +1,3 @@
-import { z } from "zod";
-import { BlockBaseSchema, ColorSchema, InlineSchema, RichDocSchema, richText } from "../../email";
 import {
   classAttribute,
   css,
@@ -13,34 +11,27 @@ import {
   TABLE,
   writeInline,
 } from "../../markup";
-import { type BlockType, shows } from "../type";
+import { colour, line, type Properties, prose, wordLook } from "../../properties";
+import { type BlockOf, declareBlock, shows } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("quote"),
-  content: RichDocSchema,
-  /** Who said it; empty leaves the line out. */
-  source: z.array(InlineSchema),
-  color: ColorSchema.optional(),
-  size: z.number().min(10).max(40).optional(),
-  /** Colour of the bar beside it. */
-  bar: ColorSchema.optional(),
-});
-export type QuoteBlock = z.infer<typeof schema>;
+const properties = {
+  content: prose("Words", { fresh: "What somebody said, in their words." }),
+  /** Empty leaves the line out. */
+  source: line("Who said it", { fresh: "Who said it", part: "source" }),
+  ...wordLook({ under: "Quote", size: ({ text }) => Math.round(text.size * 1.2), phone: true }),
+  /** Beside the words. */
+  bar: colour("Bar", { under: "Quote", theme: ({ light }) => light.accent }),
+} satisfies Properties;
+export type QuoteBlock = BlockOf<"quote", typeof properties>;
 
-export const quote: BlockType<QuoteBlock> = {
+export const quote = declareBlock({
   type: "quote",
   label: "Quote",
   group: "words",
   words: "citation testimonial said",
-  schema,
-  create: (id) => ({
-    id,
-    type: "quote",
-    content: richText("What somebody said, in their words."),
-    source: [{ type: "text", text: "Who said it" }],
-  }),
+  properties,
+  about: "Click the words or the name below them to edit either where it stands.",
   parts: [{ key: "source", label: "Who said it" }],
-  look: ["size", "color", "bar"],
   html(block, context) {
     const { out, theme } = context;
     const size = block.size ?? Math.round(theme.text.size * 1.2);
@@ -65,9 +56,5 @@ export const quote: BlockType<QuoteBlock> = {
       writeInline(block.source, context);
     });
   },
-  places: () => [
-    { path: "content", kind: "prose" },
-    { path: "source", kind: "line" },
-  ],
   title: (block) => firstProse(block.content) || "Empty quote",
-};
+});

@@ -1,16 +1,4 @@
-import { z } from "zod";
-import {
-  AlignSchema,
-  BlockBaseSchema,
-  FRIENDS,
-  type Inline,
-  InlineSchema,
-  inlineText,
-  lineTyped,
-  REFERRAL_LINK,
-  RichDocSchema,
-  richText,
-} from "../../email";
+import { FRIENDS, type Inline, inlineText, lineTyped, REFERRAL_LINK } from "../../email";
 import {
   css,
   firstProse,
@@ -23,30 +11,49 @@ import {
   textTarget,
   writeInline,
 } from "../../markup";
+import { address, align, line, type Properties, prose, text, toggle } from "../../properties";
 import { buttonHtml } from "../button";
 import { mailto } from "../share";
-import { type BlockType, shows } from "../type";
+import { type BlockOf, declareBlock, shows } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("refer"),
-  words: RichDocSchema,
-  /** The words on the button. */
-  content: z.array(InlineSchema),
+const properties = {
+  words: prose("Words above", {
+    fresh: "Do you know somebody who would like these letters?",
+    part: "words",
+    stays: true,
+  }),
   /** Whether friends join by the reader's own link, and are counted. */
-  programme: z.boolean().optional(),
+  programme: toggle("By each reader’s own link", { under: "Tell a friend", step: "Counting friends" }),
   /** With the programme: how many have joined. */
-  count: z.array(InlineSchema).optional(),
-  /** What comes next, where `{at}` is the number of friends and `{reward}` what they earn. */
-  next: z.string().max(300).optional(),
+  count: line("How many friends", { when: { programme: true }, stays: true }),
+  /** Where `{at}` is the number of friends and `{reward}` what they earn. */
+  next: text("Next", 300, {
+    under: "Tell a friend",
+    when: { programme: true },
+    hint: "{at} is how many friends it takes, {reward} what they earn.",
+    stays: true,
+  }),
   /** What those read who have earned everything. */
-  done: z.string().max(300).optional(),
+  done: text("At the end", 300, { under: "Tell a friend", when: { programme: true }, stays: true }),
+  content: line("Words on the button", { fresh: "Tell a friend", stays: true }),
   /** Where the friend can sign up, without the programme. */
-  href: z.string().max(2000),
-  subject: z.string().max(200),
-  message: z.string().max(2000),
-  align: AlignSchema,
-});
-export type ReferBlock = z.infer<typeof schema>;
+  href: address("Leads to", {
+    fresh: "",
+    of: ["content"],
+    under: "Tell a friend",
+    when: { programme: false },
+    missing: "“Tell a friend” leads nowhere. Give the address where friends can sign up.",
+  }),
+  subject: text("Subject", 200, { fresh: "A letter worth getting", under: "Tell a friend", stays: true }),
+  message: text("Message", 2000, {
+    fresh: "I read these letters every month and thought of you. You can sign up here:",
+    under: "Tell a friend",
+    long: true,
+    stays: true,
+  }),
+  align: align({ fresh: "center", under: "Tell a friend" }),
+} satisfies Properties;
+export type ReferBlock = BlockOf<"refer", typeof properties>;
 
 /** Where friends sign up: the reader's own link, or one for all. */
 const leadsTo = ({ programme, href }: ReferBlock) => (programme ? REFERRAL_LINK : href.trim());
@@ -92,24 +99,14 @@ function standing(block: ReferBlock, context: RenderContext): void {
   comesNext(block, context, (words) => smallWords(lineTyped(words), undefined, align, context));
 }
 
-export const refer: BlockType<ReferBlock> = {
+export const refer = declareBlock({
   type: "refer",
   label: "Refer",
   group: "actions",
   words: "tell a friend recommend invite",
-  schema,
-  create: (id) => ({
-    id,
-    type: "refer",
-    words: richText("Do you know somebody who would like these letters?"),
-    content: [{ type: "text", text: "Tell a friend" }],
-    href: "",
-    subject: "A letter worth getting",
-    message: "I read these letters every month and thought of you. You can sign up here:",
-    align: "center",
-  }),
+  properties,
+  about: "The button opens an email to a friend, written for the reader, with the address at its end.",
   parts: [{ key: "words", label: "Words above" }],
-  look: ["align"],
   html(block, context) {
     const { out } = context;
     if (shows(block, "words")) proseHtml(block.words, { align: block.align }, context, "words");
@@ -133,30 +130,11 @@ export const refer: BlockType<ReferBlock> = {
     writeInline(block.content, context);
     out.raw(`${textTarget(leadsTo(block), context, "colon")}\n\n`);
   },
-  texts: (block) => [
-    { path: "subject", label: "Subject to the friend" },
-    { path: "message", label: "Message to the friend" },
-    ...(block.programme
-      ? [
-          { path: "next", label: "What comes next" },
-          { path: "done", label: "After the last reward" },
-        ]
-      : []),
-  ],
-  places: ({ programme }) => [
-    { path: "words", kind: "prose" },
-    ...(programme ? [{ path: "count", kind: "line" } as const] : []),
-    { path: "content", kind: "line" },
-  ],
   tags: ({ programme, count }) =>
     programme && !count ? REFER_COUNT.flatMap((it) => (it.type === "mergeTag" ? [it.attrs] : [])) : [],
   links: (block) =>
     block.programme
       ? [{ path: null, words: inlineText(block.content), href: "", fixed: "Made for each reader" }]
-      : [{ path: "href", words: inlineText(block.content), href: block.href }],
-  title: (block) => firstProse(block.words) || "Tell a friend",
-  unready: (block) =>
-    !block.programme && block.href === ""
-      ? ["“Tell a friend” leads nowhere. Give the address where friends can sign up."]
       : [],
-};
+  title: (block) => firstProse(block.words) || "Tell a friend",
+});

@@ -1,40 +1,48 @@
-import { z } from "zod";
-import { BlockBaseSchema } from "../../email";
-import {
-  encodeTyped,
-  GlyphSchema,
-  itemShape,
-  leads,
-  linkRowHtml,
-  linkRowShape,
-  linkText,
-  numbered,
-  type RowLink,
-  withItemIds,
-} from "../../markup";
-import type { BlockType } from "../type";
+import { encodeTyped, leads, linkRowHtml, linkText, type RowLink, withItemIds } from "../../markup";
+import { address, choice, drawing, list, type Properties, rowLook, text } from "../../properties";
+import { type BlockOf, declareBlock } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("share"),
-  ...linkRowShape,
-  /** What is shared. */
-  href: z.string().max(2000),
-  /** What is written along with it. */
-  words: z.string().max(300),
-  ways: z
-    .array(
-      z.object({
-        ...itemShape,
-        /** By an email of their own, or on a page that takes `{address}` and `{words}` in its address. */
-        by: z.enum(["email", "page"]),
-        glyph: GlyphSchema,
-        label: z.string().min(1).max(80),
-        pattern: z.string().max(2000),
+const properties = {
+  href: address("Leads to", {
+    fresh: "",
+    of: ["words"],
+    under: "What is shared",
+    missing: "Sharing has nothing to share. Give the address of a page.",
+  }),
+  /** Written along with it. */
+  words: text("Words", 300, { fresh: "I thought you would like this", under: "What is shared", stays: true }),
+  ways: list(
+    "way",
+    {
+      glyph: drawing("Drawing", { fresh: "chain" }),
+      label: text("Words", 80, { least: 1, fresh: "Share", stays: true }),
+      /** By an email of their own, or on a page that takes `{address}` and `{words}` in its address. */
+      by: choice(
+        "How it shares",
+        [
+          { value: "email", label: "Email" },
+          { value: "page", label: "A page" },
+        ],
+        { fresh: "page" },
+      ),
+      pattern: text("Address", 2000, {
+        fresh: "",
+        said: false,
+        placeholder: "https://…?url={address}",
+        when: { by: "page" },
+        hint: "{address} and {words} are filled in with what is shared.",
       }),
-    )
-    .max(8),
-});
-export type ShareBlock = z.infer<typeof schema>;
+    },
+    {
+      most: 8,
+      under: "Ways",
+      fresh: [{ by: "email", glyph: "letter", label: "Forward to a friend" }],
+    },
+  ),
+  ...rowLook(20),
+  display: { ...rowLook(20).display, fresh: "both" },
+} satisfies Properties;
+export type ShareBlock = BlockOf<"share", typeof properties>;
 
 /** An address that opens a new email with subject and words (RFC 6068). */
 export function mailto(subject: string, body: string): string {
@@ -56,23 +64,12 @@ function links(block: ShareBlock): RowLink[] {
   }));
 }
 
-export const share: BlockType<ShareBlock> = {
+export const share = declareBlock({
   type: "share",
   label: "Share",
   group: "actions",
   words: "forward pass on friend",
-  schema,
-  create: (id) => ({
-    id,
-    type: "share",
-    href: "",
-    words: "I thought you would like this",
-    ways: numbered([{ by: "email", glyph: "letter", label: "Forward to a friend", pattern: "" }]),
-    display: "both",
-    align: "center",
-    size: 20,
-  }),
-  look: ["display", "align", "size", "color"],
+  properties,
   html: (block, context) => linkRowHtml(links(block), block, context),
   text(block, context) {
     for (const link of links(block)) {
@@ -82,12 +79,6 @@ export const share: BlockType<ShareBlock> = {
     context.out.raw("\n");
   },
   upgrades: { 2: (raw) => withItemIds(raw, "ways") },
-  texts: ({ ways }) => [
-    { path: "words", label: "Words to share" },
-    ...ways.map(({ id }) => ({ path: `ways/${id}/label`, label: "Words of the link" })),
-  ],
-  places: () => [],
-  links: (block) => [{ path: "href", words: block.words, href: block.href }],
   title: (block) =>
     block.ways
       .map((way) => way.label)
@@ -99,4 +90,4 @@ export const share: BlockType<ShareBlock> = {
       ? ["A way of sharing does not pass the page on. Write {address} where it belongs."]
       : []),
   ],
-};
+});

@@ -1,57 +1,41 @@
-import { z } from "zod";
-import { BlockBaseSchema, InlineSchema, RichDocSchema, richText, whenAddress } from "../../email";
+import { whenAddress } from "../../email";
 import type { RenderContext } from "../../markup";
 import {
   css,
   firstWords,
   lineHtml,
-  NO_PICTURE,
   paddingOf,
   pictureHtml,
-  pictureLinks,
-  pictureShape,
   proseHtml,
   proseText,
   TABLE,
   waitingPicture,
   writeInline,
 } from "../../markup";
-import { type BlockType, shows } from "../type";
+import { line, number, type Properties, pictureProperties, prose } from "../../properties";
+import { type BlockOf, declareBlock, shows } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("signature"),
-  ...pictureShape,
-  greeting: RichDocSchema,
-  /** Who signs. */
-  content: z.array(InlineSchema),
-  role: z.array(InlineSchema),
-  /** Width of the picture in px. */
-  width: z.number().min(24).max(240),
-});
-export type SignatureBlock = z.infer<typeof schema>;
+const properties = {
+  greeting: prose("Greeting", { fresh: "Until next month,", part: "greeting", stays: true }),
+  ...pictureProperties({ part: "picture", corners: { fresh: 100 } }),
+  content: line("Name", { fresh: "Your name" }),
+  role: line("Role", { fresh: "what you do here", part: "role" }),
+  /** Of the picture. */
+  width: number("Width", { min: 24, max: 240 }, { fresh: 72, look: true, part: "picture", under: "Look" }),
+} satisfies Properties;
+export type SignatureBlock = BlockOf<"signature", typeof properties>;
 
-export const signature: BlockType<SignatureBlock> = {
+export const signature = declareBlock({
   type: "signature",
   label: "Signature",
   group: "words",
   words: "sign name greeting regards person",
-  schema,
-  create: (id) => ({
-    id,
-    type: "signature",
-    ...NO_PICTURE,
-    radius: 100,
-    greeting: richText("Until next month,"),
-    content: [{ type: "text", text: "Your name" }],
-    role: [{ type: "text", text: "what you do here" }],
-    width: 72,
-  }),
+  properties,
   parts: [
     { key: "greeting", label: "Greeting" },
     { key: "picture", label: "Picture" },
     { key: "role", label: "Role" },
   ],
-  look: ["width", "radius"],
   html(block, context) {
     const { out } = context;
     if (shows(block, "greeting")) {
@@ -74,8 +58,8 @@ export const signature: BlockType<SignatureBlock> = {
       });
     }
     out.raw('<td valign="middle">');
-    line(block, "content", context);
-    if (shows(block, "role")) line(block, "role", context);
+    signed(block, "content", context);
+    if (shows(block, "role")) signed(block, "role", context);
     out.raw("</td></tr></table>");
   },
   text(block, context) {
@@ -89,16 +73,10 @@ export const signature: BlockType<SignatureBlock> = {
     }
     out.raw("\n");
   },
-  places: () => [
-    { path: "greeting", kind: "prose" },
-    { path: "content", kind: "line" },
-    { path: "role", kind: "line" },
-  ],
-  links: (block) => pictureLinks(block),
   title: (block) => firstWords(block.content) || "Signature",
-};
+});
 
-function line(block: SignatureBlock, key: "content" | "role", context: RenderContext): void {
+function signed(block: SignatureBlock, key: "content" | "role", context: RenderContext): void {
   const { text } = context.theme;
   lineHtml(
     block[key],

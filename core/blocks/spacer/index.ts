@@ -1,28 +1,23 @@
-import { z } from "zod";
-import { BlockBaseSchema } from "../../email";
 import { css } from "../../markup";
-import type { BlockType } from "../type";
+import { number, type Properties } from "../../properties";
+import { type BlockOf, declareBlock } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("spacer"),
-  /** Height in px. */
-  height: z.number().min(1).max(200),
-});
-export type SpacerBlock = z.infer<typeof schema>;
+const properties = {
+  height: number("Height", { min: 1, max: 200 }, { fresh: 24, look: true, under: "Space" }),
+} satisfies Properties;
+export type SpacerBlock = BlockOf<"spacer", typeof properties>;
 
-export const spacer: BlockType<SpacerBlock> = {
+export const spacer = declareBlock({
   type: "spacer",
   label: "Space",
   group: "layout",
   words: "gap spacer room",
-  schema,
-  create: (id) => ({ id, type: "spacer", height: 24, padding: { top: 0, right: 0, bottom: 0, left: 0 } }),
-  look: ["height"],
+  properties,
+  fresh: { padding: { top: 0, right: 0, bottom: 0, left: 0 } },
   html(block, { out }) {
     const height = `${block.height}px`;
     out.raw(`<div style="${css({ height, "line-height": height, "font-size": "1px" })}">&nbsp;</div>`);
   },
   text() {},
-  places: () => [],
   title: (block) => `Space, ${block.height} px`,
-};
+});

@@ -1,5 +1,3 @@
-import { z } from "zod";
-import { BlockBaseSchema, ColorSchema, InlineSchema } from "../../email";
 import type { RenderContext } from "../../markup";
 import {
   classAttribute,
@@ -16,24 +14,30 @@ import {
   writeInline,
 } from "../../markup";
 import { escapeHtml } from "../../program";
-import { type BlockType, shows } from "../type";
+import { choice, corners, faceLook, line, number, type Properties } from "../../properties";
+import { type BlockOf, declareBlock, shows } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("survey"),
-  content: z.array(InlineSchema),
+const properties = {
+  content: line("Question", { fresh: "How useful was this letter?", stays: true }),
   /** The scale, both ends included. */
-  from: z.number().int().min(0).max(1),
-  to: z.number().int().min(2).max(10),
-  low: z.array(InlineSchema),
-  high: z.array(InlineSchema),
-  face: ColorSchema.optional(),
-  color: ColorSchema.optional(),
-  radius: z.number().min(0).max(60).optional(),
-});
-export type SurveyBlock = z.infer<typeof schema>;
+  from: choice(
+    "From",
+    [
+      { value: 0, label: "0" },
+      { value: 1, label: "1" },
+    ],
+    { fresh: 1, under: "Scale" },
+  ),
+  to: number("To", { min: 2, max: 10, unit: "" }, { fresh: 5, whole: true, under: "Scale" }),
+  low: line("Lowest answer", { fresh: "Not at all", part: "ends", stays: true }),
+  high: line("Highest answer", { fresh: "Very", part: "ends", stays: true }),
+  ...faceLook({ under: "Look", words: "Numbers" }),
+  radius: corners({ max: 60, theme: ({ button }) => button.radius }),
+} satisfies Properties;
+export type SurveyBlock = BlockOf<"survey", typeof properties>;
 
 /** The answers that can be given. */
-export function scaleOf({ from, to }: Pick<SurveyBlock, "from" | "to">): number[] {
+export function scaleOf({ from, to }: { from: number; to: number }): number[] {
   return Array.from({ length: to - from + 1 }, (_, index) => from + index);
 }
 
@@ -49,23 +53,13 @@ function writeAddress(
     .raw(`/${encodeURIComponent(block.id)}/${answer}`);
 }
 
-export const survey: BlockType<SurveyBlock> = {
+export const survey = declareBlock({
   type: "survey",
   label: "Survey",
   group: "actions",
   words: "scale rating question score stars one click",
-  schema,
-  create: (id) => ({
-    id,
-    type: "survey",
-    content: [{ type: "text", text: "How useful was this letter?" }],
-    from: 1,
-    to: 5,
-    low: [{ type: "text", text: "Not at all" }],
-    high: [{ type: "text", text: "Very" }],
-  }),
+  properties,
   parts: [{ key: "ends", label: "Words at the ends" }],
-  look: ["face", "color", "radius"],
   html(block, context) {
     const { out, theme } = context;
     const { text } = theme;
@@ -142,10 +136,5 @@ export const survey: BlockType<SurveyBlock> = {
     }
     out.raw("\n");
   },
-  places: () => [
-    { path: "content", kind: "line" },
-    { path: "low", kind: "line" },
-    { path: "high", kind: "line" },
-  ],
   title: (block) => firstWords(block.content) || "Survey",
-};
+});

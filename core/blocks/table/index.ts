@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { AlignSchema, BlockBaseSchema, ColorSchema, type Inline, InlineSchema } from "../../email";
+import { AlignSchema, type Inline, InlineSchema } from "../../email";
 import {
   classAttribute,
   css,
@@ -11,23 +11,37 @@ import {
   lineStyle,
   type PictureParts,
   pictureHtml,
-  pictureLinks,
   pictureShape,
   type RenderContext,
   wordsMark,
   writeInline,
 } from "../../markup";
 import { CELL, escapeHtml, ROW } from "../../program";
-import type { BlockType } from "../type";
+import {
+  align,
+  choice,
+  colour,
+  each,
+  line,
+  list,
+  number,
+  type Properties,
+  pictureProperties,
+  schemasOf,
+  text,
+  toggle,
+  wordLook,
+} from "../../properties";
+import { type BlockOf, declareBlock } from "../type";
 import { upgradeTable } from "./upgrades";
 
-const ColumnSchema = z.object({
+const _ColumnSchema = z.object({
   ...itemShape,
   /** Share in percent; those of all columns add up to 100. */
   width: z.number().min(1).max(100),
   align: AlignSchema,
 });
-const RowSchema = z.object({
+const _RowSchema = z.object({
   ...itemShape,
   /** Words by the ids of columns; a column that is missing here has an empty cell. */
   cells: z.record(z.string(), z.array(InlineSchema)),
@@ -35,24 +49,70 @@ const RowSchema = z.object({
   pictures: z.record(z.string(), z.object(pictureShape)).optional(),
 });
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("table"),
-  columns: z.array(ColumnSchema).min(1).max(12),
-  rows: z.array(RowSchema).min(1).max(100),
+const cellPicture = pictureProperties();
+
+const properties = {
+  columns: list(
+    "column",
+    {
+      /** Shares of all columns add up to 100. */
+      width: number("Width", { min: 1, max: 100, unit: "%" }, { fresh: 50 }),
+      align: align({ fresh: "left" }),
+    },
+    { least: 1, most: 12, fresh: [] },
+  ),
+  rows: list(
+    "row",
+    {
+      /** Words by the ids of columns; a column that is missing here has an empty cell. */
+      cells: each("Words", "columns", line("Words", {}), z.record(z.string(), z.array(InlineSchema)), {
+        fresh: {},
+      }),
+      /** Pictures above the words of cells, by the ids of columns. */
+      pictures: each(
+        "Pictures",
+        "columns",
+        cellPicture,
+        z.record(z.string(), z.object(schemasOf(cellPicture))).optional(),
+      ),
+    },
+    { least: 1, most: 100, fresh: [] },
+  ),
   /** Whether the first row says what the columns are. */
-  header: z.boolean(),
+  header: toggle("The first row is a header", {
+    fresh: true,
+    look: true,
+    under: "Table",
+    step: "Changing the header",
+  }),
   /** Whether the first column says what the rows are. */
-  rowHeads: z.boolean().optional(),
+  rowHeads: toggle("The first column says what the rows are", {
+    look: true,
+    under: "Table",
+    step: "Changing the header",
+  }),
   /** What the table is about, above it. */
-  caption: z.string().max(300).optional(),
-  zebra: z.boolean(),
-  lines: z.enum(["none", "rows", "grid"]),
-  size: z.number().min(10).max(40).optional(),
-  color: ColorSchema.optional(),
-  headFace: ColorSchema.optional(),
-  zebraFace: ColorSchema.optional(),
-});
-export type TableBlock = z.infer<typeof schema>;
+  caption: text("Caption", 300, { under: "Table", placeholder: "none", step: "Writing the caption" }),
+  zebra: toggle("Stripe every other row", {
+    fresh: false,
+    look: true,
+    under: "Table",
+    step: "Changing the stripes",
+  }),
+  lines: choice(
+    "Lines",
+    [
+      { value: "none", label: "None" },
+      { value: "rows", label: "Rows" },
+      { value: "grid", label: "Grid" },
+    ],
+    { fresh: "rows", look: true, under: "Table" },
+  ),
+  ...wordLook({ under: "Look", size: ({ text }) => Math.max(14, text.size - 1), phone: true }),
+  headFace: colour("Header", { under: "Look", theme: ({ light }) => light.paper, when: { header: true } }),
+  zebraFace: colour("Stripes", { under: "Look", theme: ({ light }) => light.table, when: { zebra: true } }),
+} satisfies Properties;
+export type TableBlock = BlockOf<"table", typeof properties>;
 export type TableColumn = TableBlock["columns"][number];
 export type TableRow = TableBlock["rows"][number];
 
@@ -184,28 +244,19 @@ function moved<T>(list: readonly T[], from: number, to: number): T[] {
   return from === to || !list[from] ? [...list] : inserted(rest, to, list[from]);
 }
 
-export const table: BlockType<TableBlock> = {
+export const table = declareBlock({
   type: "table",
   label: "Table",
   group: "words",
   words: "rows columns cells grid prices hours",
-  schema,
+  properties,
+  fresh: tableParts([
+    [words("What"), words("When"), words("Where")],
+    [words("First"), words("Monday"), words("Here")],
+    [words("Second"), words("Tuesday"), words("There")],
+  ]),
+  about: "Click a cell to write in it; Tab goes to the next. Rows and columns are added beside the cell.",
   upgrades: { 2: upgradeTable },
-  create: (id) => ({
-    id,
-    type: "table",
-    ...tableParts([
-      [words("What"), words("When"), words("Where")],
-      [words("First"), words("Monday"), words("Here")],
-      [words("Second"), words("Tuesday"), words("There")],
-    ]),
-    header: true,
-    zebra: false,
-    lines: "rows",
-  }),
-  look: ["header", "rowHeads", "zebra", "lines", "size", "color", "headFace", "zebraFace"],
-  places: ({ rows, columns }) =>
-    rows.flatMap((row) => columns.map((column) => ({ path: cellPath(row, column), kind: "line" as const }))),
   tidy(block) {
     const ids = new Set(block.columns.map((column) => column.id));
     const total = block.columns.reduce((sum, column) => sum + column.width, 0);
@@ -285,16 +336,8 @@ export const table: BlockType<TableBlock> = {
     out.raw("</table>");
   },
   text: tableText,
-  texts: ({ caption }) => (caption === undefined ? [] : [{ path: "caption", label: "Caption of the table" }]),
-  links: ({ rows, columns }) =>
-    rows.flatMap((row) =>
-      columns.flatMap(({ id }) => {
-        const picture = row.pictures?.[id];
-        return picture ? pictureLinks(picture, `rows/${row.id}/pictures/${id}/`) : [];
-      }),
-    ),
   title: (block) => firstWords(cellOf(block.rows[0], block.columns[0])) || "Table",
-};
+});
 
 /** A table as text: one line for each row, set in columns when the reader's words are known; a rule below the header. */
 function tableText(block: TableBlock, context: RenderContext): void {

@@ -1,10 +1,19 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { type Email, valueAt, wordSigns } from "../../email";
+import { type Block, type Email, valueAt, wordSigns } from "../../email";
 import { bind, personalise, previewAddresses, readerOf } from "../../personal";
 import { compile } from "../../render";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../../render/sample";
-import { cellOf, cellPath, createBlock, type TableBlock, tableEdits, tableParts } from "..";
+import {
+  cellOf,
+  cellPath,
+  createBlock,
+  placedLinksOf,
+  type TableBlock,
+  tableEdits,
+  tableParts,
+  wordsOf,
+} from "..";
 import { table } from ".";
 import { upgradeTable } from "./upgrades";
 
@@ -127,7 +136,7 @@ test("a table of the first schema keeps every word in its place", () => {
     [60, "left"],
     [40, "right"],
   ]);
-  expect(table.places(block)).toHaveLength(4);
+  expect(wordsOf(block as Block)).toHaveLength(4);
 });
 
 describe("a picture in a cell", () => {
@@ -156,7 +165,7 @@ describe("a picture in a cell", () => {
     const linked = done(shown, (it) =>
       tableEdits.setPicture(it, row, column, { ...picture, href: "https://a.example" }),
     );
-    expect(table.links?.(linked)).toEqual([
+    expect(placedLinksOf(linked as Block)).toEqual([
       { path: `rows/${row}/pictures/${column}/href`, words: "A leek", href: "https://a.example" },
     ]);
     expect(valueAt(linked, `rows/${row}/pictures/${column}/href`)).toBe("https://a.example");

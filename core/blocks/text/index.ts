@@ -1,31 +1,29 @@
-import { z } from "zod";
-import { AlignSchema, BlockBaseSchema, ColorSchema, RichDocSchema, richText } from "../../email";
 import { firstProse, proseHtml, proseText } from "../../markup";
-import type { BlockType } from "../type";
+import { align, number, type Properties, prose, toggle, wordLook } from "../../properties";
+import { type BlockOf, declareBlock } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("text"),
-  content: RichDocSchema,
-  align: AlignSchema.optional(),
-  color: ColorSchema.optional(),
-  size: z.number().min(10).max(40).optional(),
+const properties = {
+  content: prose("Words", { fresh: "Write something worth opening." }),
+  align: align({ under: "Text" }),
+  ...wordLook({ under: "Text", phone: true }),
+  /** Space between paragraphs. */
+  gap: number(
+    "Paragraphs",
+    { max: 80, unit: "px apart" },
+    { look: true, under: "Text", theme: ({ text }) => text.gap },
+  ),
   /** Set in two columns where there is room for both. */
-  twoColumns: z.boolean().optional(),
-  /** Space between paragraphs in px; from the theme when missing. */
-  gap: z.number().min(0).max(80).optional(),
-});
-export type TextBlock = z.infer<typeof schema>;
+  twoColumns: toggle("In two columns", { look: true, under: "Text" }),
+} satisfies Properties;
+export type TextBlock = BlockOf<"text", typeof properties>;
 
-export const text: BlockType<TextBlock> = {
+export const text = declareBlock({
   type: "text",
   label: "Text",
   group: "words",
   words: "paragraph list words",
-  schema,
-  create: (id) => ({ id, type: "text", content: richText("Write something worth opening.") }),
-  look: ["align", "color", "size", "twoColumns", "gap"],
+  properties,
   html: (block, context) => proseHtml(block.content, block, context),
   text: (block, context) => proseText(block.content.content, context),
-  places: () => [{ path: "content", kind: "prose" }],
   title: (block) => firstProse(block.content) || "Empty text",
-};
+});

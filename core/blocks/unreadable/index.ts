@@ -1,27 +1,25 @@
 import { z } from "zod";
-import { type Block, BlockBaseSchema, IdSchema, type Raw, SCHEMA_VERSION } from "../../email";
-import type { BlockType } from "../type";
+import { type Block, IdSchema, type Raw, SCHEMA_VERSION } from "../../email";
+import { held, type Properties } from "../../properties";
+import { type BlockOf, declareBlock } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("unreadable"),
+const properties = {
   /** The block as it was stored, untouched. */
-  raw: z.unknown(),
+  raw: held("As it was stored", z.unknown(), { fresh: null }),
   /** The schema it was written with. */
-  written: z.number().int(),
+  written: held("Its schema", z.number().int(), { fresh: SCHEMA_VERSION }),
   /** What cannot be read in it. */
-  why: z.string(),
-});
-export type UnreadableBlock = z.infer<typeof schema>;
+  why: held("What cannot be read", z.string(), { fresh: "It is empty." }),
+} satisfies Properties;
+export type UnreadableBlock = BlockOf<"unreadable", typeof properties>;
 
 /** A block that this version cannot read: kept as it came, shown as such, and left out of messages. */
-export const unreadable: BlockType<UnreadableBlock> = {
+export const unreadable = declareBlock({
   type: "unreadable",
   label: "Unreadable block",
   group: "layout",
   words: "",
-  schema,
-  create: (id) => ({ id, type: "unreadable", raw: null, written: SCHEMA_VERSION, why: "It is empty." }),
-  places: () => [],
+  properties,
   html(block, { marks, out }) {
     if (!marks) return;
     out.raw('<div class="waiting">This block cannot be read, so it is kept as it is and not sent. ');
@@ -32,7 +30,7 @@ export const unreadable: BlockType<UnreadableBlock> = {
   unready: (block) => [
     `A block of the type “${typeOf(block.raw)}” cannot be read and is left out. Delete it, or open the design with the version that made it.`,
   ],
-};
+});
 
 const typeOf = (raw: unknown): string => {
   const type = typeof raw === "object" && raw !== null ? (raw as Raw).type : undefined;

@@ -1,47 +1,42 @@
-import { z } from "zod";
-import { AlignSchema, BlockBaseSchema, InlineSchema, inlineText } from "../../email";
-import {
-  firstWords,
-  linkText,
-  NO_PICTURE,
-  phrases,
-  pictureHtml,
-  pictureShape,
-  smallWords,
-  writeInline,
-} from "../../markup";
-import { type BlockType, shows } from "../type";
+import { firstWords, linkText, phrases, pictureHtml, smallWords, writeInline } from "../../markup";
+import { address, align, line, type Properties, pictureProperties } from "../../properties";
+import { type BlockOf, declareBlock, shows } from "../type";
 
-const schema = BlockBaseSchema.extend({
-  type: z.literal("video"),
-  ...pictureShape,
-  href: z.string().max(2000),
-  content: z.array(InlineSchema),
-  align: AlignSchema,
+const { href: _, ...still } = pictureProperties({
+  leads: false,
+  decorates: false,
+  under: "Still",
+  missing: "A video has no still. Choose one or take it from its address.",
+  needed: true,
 });
-export type VideoBlock = z.infer<typeof schema>;
+const properties = {
+  href: address("Leads to", {
+    fresh: "",
+    of: ["alt", "content"],
+    under: "Video",
+    missing: "A video leads nowhere. Give it the address of the film.",
+    needed: true,
+  }),
+  ...still,
+  content: line("Words below", { fresh: "Watch the film", part: "caption", stays: true }),
+  align: align({ fresh: "center", under: "Look" }),
+} satisfies Properties;
+export type VideoBlock = BlockOf<"video", typeof properties>;
 
 /** The address of a picture of ours with a play mark drawn on it; others stay as they are. */
 export function playing(src: string): string {
   return /^\/pictures\/[^/]+$/.test(src) ? `${src}/play` : src;
 }
 
-export const video: BlockType<VideoBlock> = {
+export const video = declareBlock({
   type: "video",
   label: "Video",
   group: "pictures",
   words: "film movie still play",
-  schema,
-  create: (id) => ({
-    id,
-    type: "video",
-    ...NO_PICTURE,
-    href: "",
-    content: [{ type: "text", text: "Watch the film" }],
-    align: "center",
-  }),
+  properties,
+  about:
+    "Mail programs play no films: readers see the still with a play mark, and a press opens the address.",
   parts: [{ key: "caption", label: "Words below" }],
-  look: ["align", "radius"],
   html(block, context) {
     const say = phrases(context.language);
     pictureHtml(
@@ -64,12 +59,5 @@ export const video: BlockType<VideoBlock> = {
     linkText(block.alt === "" ? "Film" : block.alt, block.href, context);
     out.raw("\n");
   },
-  places: () => [{ path: "content", kind: "line" }],
-  links: (block) => [{ path: "href", words: block.alt || inlineText(block.content), href: block.href }],
-  needs: ({ src, href }) => ({ src, href }),
   title: (block) => block.alt || firstWords(block.content) || "Video",
-  unready: (block) => [
-    ...(block.src === "" ? ["A video has no still. Choose one or take it from its address."] : []),
-    ...(block.href === "" ? ["A video leads nowhere. Give it the address of the film."] : []),
-  ],
-};
+});

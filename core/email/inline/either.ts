@@ -40,6 +40,19 @@ export const wordingsOf = <Piece>({ attrs: { cases, otherwise } }: Either<Piece>
   otherwise,
 ];
 
+/** The same wording with each of its words, by their places in `wordingsOf`, made into others. */
+export function mapWordings<Piece>(
+  it: Either<Piece>,
+  change: (words: Piece[], which: number) => Piece[],
+): Either<Piece> {
+  const { cases, otherwise } = it.attrs;
+  const attrs = {
+    cases: cases.map(({ when, words }, which) => ({ when, words: change(words, which) })),
+    otherwise: change(otherwise, cases.length),
+  };
+  return { ...it, attrs };
+}
+
 /** The kind, for pieces of which a function gives the plain words. */
 export const eitherKind = <Piece>(
   schema: z.ZodType<Either<Piece>>,

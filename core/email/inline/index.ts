@@ -3,7 +3,7 @@
  * in an editor and is written. `INLINE_KINDS` is the registry; what is missing in it does not compile.
  */
 import { z } from "zod";
-import { type Either, eitherKind, eitherSchema, wordingsOf } from "./either";
+import { type Either, eitherKind, eitherSchema, mapWordings, wordingsOf } from "./either";
 import { hardBreak } from "./hard-break";
 import type { InlineContext, InlineKind } from "./kind";
 import { mergeTag } from "./merge-tag";
@@ -41,13 +41,7 @@ export function notTooDeep(content: readonly Inline[], deepest = DEEPEST): Inlin
   return content.flatMap((it): Inline[] => {
     if (it.type !== "either") return [it];
     const within = (words: readonly Inline[]) => notTooDeep(words, Math.max(0, deepest - 1));
-    const { cases, otherwise } = it.attrs;
-    if (deepest === 0) return within(otherwise);
-    const attrs = {
-      cases: cases.map(({ when, words }) => ({ when, words: within(words) })),
-      otherwise: within(otherwise),
-    };
-    return [{ ...it, attrs }];
+    return deepest === 0 ? within(it.attrs.otherwise) : [mapWordings(it, within)];
   });
 }
 
@@ -79,5 +73,5 @@ export function inlineSigns(content: readonly Inline[]): string {
   return content.map((it) => kindOf(it).sign(it)).join("");
 }
 
-export { type Either, wordingsOf } from "./either";
+export { type Either, mapWordings, wordingsOf } from "./either";
 export type { InlineContext };
