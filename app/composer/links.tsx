@@ -7,9 +7,9 @@ import { Dialog } from "../ui/dialog";
 import { Input, Labelled } from "../ui/form";
 import { useNotify } from "../ui/notices";
 import { counted } from "../ui/time";
-import { HrefInput, HrefProblem } from "./blocks/href";
-import { ItemList } from "./blocks/items";
 import { useCanvas } from "./canvas/context";
+import { HrefInput, HrefProblem } from "./controls/href";
+import { ItemList } from "./controls/items";
 import { useComposer, useComposerStore } from "./store";
 
 const NO_RULES = { parameters: [], untracked: [] };

@@ -103,3 +103,6 @@ export function* declared(
     }
   }
 }
+
+/** Whether a property may be missing. */
+export const mayBeMissing = ({ schema }: Property): boolean => schema.safeParse(undefined).success;

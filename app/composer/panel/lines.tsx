@@ -10,12 +10,18 @@ import { useTheme } from "../theme";
 import { ColourPopover, ROLE_LABELS } from "./colour";
 
 /** Sets properties of a node; closely following changes of one property are one step. */
-export function useSet(id: string): (properties: Record<string, unknown>, label?: string) => void {
+export function useSet<Properties extends object = Record<string, unknown>>(
+  id: string,
+): (properties: Partial<Properties>, label?: string) => void {
   const store = useComposerStore();
   return (properties, label = "Changing the look") => {
     store
       .getState()
-      .apply(commands.set(id, properties), label, `set ${id} ${Object.keys(properties).join()}`);
+      .apply(
+        commands.set(id, properties as Record<string, unknown>),
+        label,
+        `set ${id} ${Object.keys(properties).join()}`,
+      );
   };
 }
 

@@ -12,7 +12,7 @@ import { Button } from "../../ui/button";
 import { Choose } from "../../ui/choose";
 import { Choice, Input, Line } from "../../ui/form";
 import { Switch } from "../../ui/switch";
-import { PictureFields } from "../blocks/picture";
+import { PictureFields } from "../controls/picture";
 import { newId, useComposerStore } from "../store";
 import { useTheme } from "../theme";
 import { BorderLines, ColorLine, NumberLine, PaddingLines, useSet } from "./lines";

@@ -2,7 +2,7 @@ import { blockType } from "~/core/blocks";
 import type { Located, Phone, Theme } from "~/core/email";
 import { Button } from "../../ui/button";
 import { Choice, Line } from "../../ui/form";
-import { useSides } from "../blocks/align";
+import { useSides } from "../controls/sides";
 import { useComposerStore } from "../store";
 import { useTheme } from "../theme";
 import { Dot, NumberLine, PaddingLines, useSet } from "./lines";

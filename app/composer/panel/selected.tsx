@@ -1,12 +1,12 @@
 import { memo } from "react";
 import type { Located } from "~/core/email";
-import { BlockControls } from "../blocks";
 import { InLanguage } from "../languages/in-language";
 import { useComposer } from "../store";
 import { KeepClipping, LinkedPart, useLinked } from "./clipping";
 import { BlockLook, ColumnLook, RowLook, SectionLook } from "./look";
 import { OnPhones } from "./on-phones";
 import { BlockParts, SameKind } from "./parts";
+import { BlockControls } from "./properties";
 import { SeveralPanel } from "./several";
 import { WhoGetsIt } from "./who";
 import { Writing } from "./writing";

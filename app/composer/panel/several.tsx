@@ -5,7 +5,7 @@ import { findNode, same } from "~/core/email";
 import { Button } from "../../ui/button";
 import { Choice, Line } from "../../ui/form";
 import { useActions } from "../actions";
-import { useSides } from "../blocks/align";
+import { useSides } from "../controls/sides";
 import { selectedIds, useComposer, useComposerStore } from "../store";
 import { useTheme } from "../theme";
 import { ColorLine, PaddingLines } from "./lines";

@@ -23,7 +23,7 @@ import { memo, startTransition, useEffect, useState } from "react";
 import { completeHref } from "~/core/program";
 import { Button, IconButton } from "../../ui/button";
 import { Labelled } from "../../ui/form";
-import { HrefInput } from "../blocks/href";
+import { HrefInput } from "../controls/href";
 import { useComposer, useComposerStore } from "../store";
 import { editedCell, growTable, shrinkTable } from "../table-actions";
 import { EmojiButton } from "./emoji";

@@ -1,5 +1,5 @@
 import { Pencil } from "lucide-react";
-import { type ReactNode, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { neighbourWords, replacePicture } from "~/core/compose";
 import { resolveTheme, typedTag } from "~/core/email";
 import type { PictureParts } from "~/core/markup";
@@ -15,51 +15,12 @@ import { Line } from "../../ui/form";
 import { Switch } from "../../ui/switch";
 import { kilobytes } from "../../ui/time";
 import { TypedInput } from "../../ui/typed-field";
-import { useSet } from "../panel/lines";
-import { Part } from "../panel/part";
 import { knowPictures, partsOf } from "../pictures";
 import { type PictureFacts, useComposer, useComposerStore } from "../store";
 import { around, typedWordsFor } from "../text/values";
 import { HrefLine } from "./href";
 
-/** The picture of a block: which, what it says to those who do not see it, and where it leads. */
-export function PicturePart({
-  block,
-  title = "Picture",
-  leads = true,
-  said = true,
-  decorates = true,
-  asked = true,
-  children,
-}: {
-  block: Partial<PictureParts> & { id: string; src: string };
-  title?: string;
-  /** Whether it can be a link, and whether it has words of its own. */
-  leads?: boolean;
-  said?: boolean;
-  /** Whether it may be there for its looks only. */
-  decorates?: boolean;
-  /** Whether words for those who do not see it are asked for. */
-  asked?: boolean;
-  children?: ReactNode;
-}) {
-  const set = useSet(block.id);
-  return (
-    <Part title={title}>
-      <PictureFields
-        picture={block}
-        onChange={set}
-        leads={leads}
-        said={said}
-        decorates={decorates}
-        asked={asked}
-      />
-      {children}
-    </Part>
-  );
-}
-
-/** The same for a picture that is one of several. */
+/** A picture: which, what it says to those who do not see it, and where it leads. */
 export function PictureFields({
   picture,
   onChange,

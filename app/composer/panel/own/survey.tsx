@@ -1,50 +1,12 @@
 import { useEffect, useState } from "react";
 import { type SurveyBlock, scaleOf } from "~/core/blocks";
-import { Choice, Line } from "../../ui/form";
-import { NumberLine, useSet } from "../panel/lines";
-import { Part } from "../panel/part";
-import { useComposer } from "../store";
-import { FaceLines } from "./face";
+import { useComposer } from "../../store";
+import { Part } from "../part";
 
 type Counts = { answer: number; count: number }[];
 
-export function SurveyControls({ block }: { block: SurveyBlock }) {
-  const set = useSet(block.id);
-  return (
-    <>
-      <Part title="Scale">
-        <Line label="From">
-          {() => (
-            <Choice
-              label="From"
-              value={String(block.from)}
-              onChange={(from) => set({ from: Number(from) })}
-              options={[
-                { value: "0", label: "0" },
-                { value: "1", label: "1" },
-              ]}
-            />
-          )}
-        </Line>
-        <NumberLine
-          label="To"
-          unit=""
-          value={block.to}
-          min={2}
-          max={10}
-          onChange={(to) => to !== undefined && set({ to })}
-        />
-      </Part>
-      <Part title="Look">
-        <FaceLines block={block} words="Numbers" />
-      </Part>
-      <Answers block={block} />
-    </>
-  );
-}
-
 /** What readers have answered so far. */
-function Answers({ block }: { block: SurveyBlock }) {
+export function SurveyAnswers({ block }: { block: SurveyBlock }) {
   const campaign = useComposer((state) => state.facts.campaign);
   const [counts, setCounts] = useState<Counts | null>(null);
   useEffect(() => {

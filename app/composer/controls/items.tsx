@@ -9,6 +9,7 @@ export function ItemList<T>({
   items,
   noun,
   most,
+  least = 0,
   fresh,
   onChange,
   children,
@@ -17,6 +18,7 @@ export function ItemList<T>({
   /** What one of them is called: "link". */
   noun: string;
   most: number;
+  least?: number;
   fresh(): T;
   onChange(items: T[], label: string): void;
   children(item: T, index: number, change: (part: Partial<T>) => void): ReactNode;
@@ -65,6 +67,7 @@ export function ItemList<T>({
                 <IconButton
                   label={`Remove ${noun} ${index + 1}`}
                   className="size-6!"
+                  disabled={items.length <= least}
                   data-remove
                   onClick={() => {
                     onChange(

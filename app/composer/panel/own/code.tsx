@@ -1,25 +1,11 @@
 import { type CodeBlock, cleanCode } from "~/core/blocks";
-import { TypedArea } from "../../ui/typed-field";
-import { useSet } from "../panel/lines";
-import { Part } from "../panel/part";
-import { useComposer } from "../store";
 
-export function CodeControls({ block }: { block: CodeBlock }) {
-  const set = useSet(block.id);
-  const facts = useComposer((state) => state.facts);
+/** What is left out of the HTML as it was written, and why. */
+export function CodeLeftOut({ block }: { block: CodeBlock }) {
   const { removed, html } = cleanCode(block);
   const elsewhere = /(src|background)="https?:|url\((&quot;|&#39;)?https?:/.test(html);
   return (
-    <Part title="HTML">
-      <TypedArea
-        aria-label="HTML of the block"
-        data={facts}
-        spellCheck={false}
-        className="h-72 font-mono text-xs/5"
-        value={block.html}
-        maxLength={400_000}
-        onChange={(html) => set({ html }, "Writing HTML")}
-      />
+    <>
       {removed.length > 0 ? (
         <div role="status" className="rounded-md bg-amber-wash px-3 py-2 text-amber">
           <p className="font-medium">Left out, because mail programs refuse it or it could do harm:</p>
@@ -44,6 +30,6 @@ export function CodeControls({ block }: { block: CodeBlock }) {
           Pictures from elsewhere are fetched by readers’ mail programs, not here.
         </p>
       )}
-    </Part>
+    </>
   );
 }

@@ -1,7 +1,7 @@
 import { ToggleGroup } from "radix-ui";
 import type { Align, Valign } from "~/core/email";
 import { Line } from "../../ui/form";
-import { useSides } from "./align";
+import { useSides } from "./sides";
 
 const ROWS: readonly Valign[] = ["top", "middle", "bottom"];
 const WORDS = {

@@ -2,69 +2,22 @@ import { useEffect, useState } from "react";
 import { cellOf, cellPath, type TableBlock, tableEdits } from "~/core/blocks";
 import { inlineText } from "~/core/email";
 import { NO_PICTURE } from "~/core/markup";
-import { Button } from "../../ui/button";
-import { Choose } from "../../ui/choose";
-import { Choice, Input, Line } from "../../ui/form";
-import { NumberField } from "../../ui/number-field";
-import { Switch } from "../../ui/switch";
-import { ColorLine, useSet } from "../panel/lines";
-import { Part } from "../panel/part";
-import { useComposer } from "../store";
-import { useTheme } from "../theme";
-import { useSides } from "./align";
-import { useGround } from "./ground";
-import { PictureFields } from "./picture";
-import { WordsLines } from "./words";
+import { Button } from "../../../ui/button";
+import { Choose } from "../../../ui/choose";
+import { Choice, Line } from "../../../ui/form";
+import { NumberField } from "../../../ui/number-field";
+import { PictureFields } from "../../controls/picture";
+import { useSides } from "../../controls/sides";
+import { useComposer } from "../../store";
+import { useSet } from "../lines";
+import { Part } from "../part";
 
-export function TableControls({ block }: { block: TableBlock }) {
-  const ground = useGround(block.id);
-  const set = useSet(block.id);
+/** How the columns stand, and pictures in cells. */
+export function TableParts({ block }: { block: TableBlock }) {
+  const set = useSet<TableBlock>(block.id);
   const sides = useSides();
-  const { light, text } = useTheme();
   return (
     <>
-      <Part title="Table">
-        <Switch checked={block.header} onChange={(on) => set({ header: on }, "Changing the header")}>
-          The first row is a header
-        </Switch>
-        <Switch
-          checked={block.rowHeads === true}
-          onChange={(on) => set({ rowHeads: on || undefined }, "Changing the header")}
-        >
-          The first column says what the rows are
-        </Switch>
-        <Line label="Caption">
-          {(id) => (
-            <Input
-              id={id}
-              value={block.caption ?? ""}
-              maxLength={300}
-              placeholder="none"
-              onChange={(event) => set({ caption: event.target.value || undefined }, "Writing the caption")}
-            />
-          )}
-        </Line>
-        <Switch checked={block.zebra} onChange={(on) => set({ zebra: on }, "Changing the stripes")}>
-          Stripe every other row
-        </Switch>
-        <Line label="Lines">
-          {() => (
-            <Choice
-              label="Lines"
-              value={block.lines}
-              onChange={(lines) => set({ lines })}
-              options={[
-                { value: "none", label: "None" },
-                { value: "rows", label: "Rows" },
-                { value: "grid", label: "Grid" },
-              ]}
-            />
-          )}
-        </Line>
-        <p className="text-xs text-ink-soft">
-          Click a cell to write in it; Tab goes to the next. Rows and columns are added beside the cell.
-        </p>
-      </Part>
       <Part title="Columns">
         <ol className="space-y-2">
           {block.columns.map((one, index) => (
@@ -88,32 +41,13 @@ export function TableControls({ block }: { block: TableBlock }) {
         </ol>
       </Part>
       <CellPicture block={block} />
-      <Part title="Look">
-        <WordsLines block={block} size={Math.max(14, text.size - 1)} color={light.text} against={ground} />
-        {block.header && (
-          <ColorLine
-            label="Header"
-            value={block.headFace}
-            theme={light.paper}
-            onChange={(headFace) => set({ headFace })}
-          />
-        )}
-        {block.zebra && (
-          <ColorLine
-            label="Stripes"
-            value={block.zebraFace}
-            theme={light.table}
-            onChange={(zebraFace) => set({ zebraFace })}
-          />
-        )}
-      </Part>
     </>
   );
 }
 
 /** A picture above the words of one cell: the one written in last, or any other. */
 function CellPicture({ block }: { block: TableBlock }) {
-  const set = useSet(block.id);
+  const set = useSet<TableBlock>(block.id);
   const [chosen, setChosen] = useState({ row: block.rows.at(-1)?.id ?? "", column: block.columns[0].id });
   const known = useComposer((state) => state.pictures);
   const writing = useComposer((state) => (state.editing === block.id ? state.editingKey : null));

@@ -2,7 +2,6 @@ import { AlignCenter, AlignLeft, AlignRight } from "lucide-react";
 import type { ReactNode } from "react";
 import type { Align } from "~/core/email";
 import { directionOf } from "~/core/program";
-import { Choice, Line } from "../../ui/form";
 import { useComposer } from "../store";
 
 const SIDES = [
@@ -19,43 +18,4 @@ const MIRRORED = { left: "right", center: "center", right: "left" } as const;
 export function useSides(): readonly { value: Align; label: string; icon: ReactNode }[] {
   const direction = useComposer(({ email }) => directionOf(email.language));
   return direction === "ltr" ? SIDES : SIDES.map((side) => ({ ...side, value: MIRRORED[side.value] }));
-}
-
-export function AlignLine({ value, onChange }: { value: Align | undefined; onChange(value: Align): void }) {
-  const sides = useSides();
-  return (
-    <Line label="Aligned">
-      {() => <Choice label="Aligned" value={value ?? "left"} onChange={onChange} options={sides} />}
-    </Line>
-  );
-}
-
-type Valign = "top" | "middle" | "bottom";
-
-/** At which height something stands. */
-export function ValignLine({
-  label,
-  value,
-  onChange,
-}: {
-  label: string;
-  value: Valign;
-  onChange(value: Valign): void;
-}) {
-  return (
-    <Line label="Stand at">
-      {() => (
-        <Choice
-          label={label}
-          value={value}
-          onChange={onChange}
-          options={[
-            { value: "top", label: "Top" },
-            { value: "middle", label: "Middle" },
-            { value: "bottom", label: "Bottom" },
-          ]}
-        />
-      )}
-    </Line>
-  );
 }
