@@ -20,7 +20,7 @@ import { childrenOf } from "./nodes";
 import { readerWho } from "./reader-who";
 import { make, type ShelfThing } from "./shelf-things";
 import { type Composer, editionAt, newId, selectedIds } from "./store";
-import { growTable } from "./table-actions";
+import { growList } from "./table-actions";
 import { putEither } from "./text/put-either";
 
 /** What designers do, by whatever means: pointer, keys, buttons. */
@@ -262,14 +262,14 @@ export class Actions {
     this.store.getState().select(this.selected?.parent ?? null);
   }
 
-  /** Goes on to the next or previous words of the block being edited; a table grows a row at its end. */
+  /** Goes on to the next or previous words of the block being edited; at its end a list grows by one item. */
   stepWords(direction: 1 | -1): boolean {
     const { editing, editingKey, edit } = this.store.getState();
     if (editing === null) return false;
     const keys = this.canvas.drawing?.wordsOf(editing) ?? [];
     const next = keys[keys.indexOf(editingKey) + direction];
     if (next !== undefined) edit(editing, next, "all");
-    else if (direction > 0 && growTable(this.store, "row", "after")) return true;
+    else if (direction > 0) growList(this.store);
     return true;
   }
 

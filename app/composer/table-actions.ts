@@ -1,4 +1,11 @@
-import { cellPath, type TableBlock, type TableColumn, type TableRow, tableEdits } from "~/core/blocks";
+import {
+  cellPath,
+  grownAt,
+  type TableBlock,
+  type TableColumn,
+  type TableRow,
+  tableEdits,
+} from "~/core/blocks";
 import { commands } from "~/core/compose";
 import { findNode } from "~/core/email";
 import { directionOf } from "~/core/program";
@@ -32,6 +39,15 @@ export function growTable(store: Composer, what: "row" | "column", side: "before
   }
   const at = block.columns.indexOf(column) + (side === "after" ? 1 : 0);
   return change(store, block, tableEdits.addColumn(block, at, id), "Adding a column", cellPath(row, { id }));
+}
+
+/** Adds an item to the list in whose last words one writes, such as a row of a table, and goes on in it. */
+export function growList(store: Composer): void {
+  const { email, editing, editingKey } = store.getState();
+  const found = editing === null ? undefined : findNode(email, editing);
+  const grown = found?.kind === "block" ? grownAt(found.node, editingKey, newId()) : null;
+  if (found?.kind === "block" && grown)
+    change(store, found.node, grown.set, `Adding a ${grown.noun}`, grown.path);
 }
 
 /** Takes the row or column of the cell being written in away. */
@@ -75,13 +91,13 @@ export function stepCell(store: Composer, side: Side): boolean {
 
 function change(
   store: Composer,
-  block: TableBlock,
-  properties: Partial<TableBlock>,
+  block: { id: string },
+  properties: Record<string, unknown>,
   label: string,
   next: string,
 ): boolean {
   const state = store.getState();
-  // The table is drawn anew, so its editor ends first and begins again in the cell that follows.
+  // The block is drawn anew, so its editor ends first and begins again in the cell that follows.
   state.edit(null);
   state.apply(commands.set(block.id, properties), label);
   state.edit(block.id, next);

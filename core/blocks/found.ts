@@ -1,7 +1,7 @@
 /** What blocks hold, found by the properties that their types declare. */
 import { type Block, inlineText, linesOf, richText, type Words } from "../email";
 import type { PlacedLink } from "../markup";
-import { type Holder, type Placed, placedIn } from "../properties";
+import { type Holder, oneMore, type Placed, placedIn } from "../properties";
 import { blockType } from "./registry";
 
 /**
@@ -86,4 +86,24 @@ export function unreadyIn(block: Block): string[] {
     property.missing !== undefined && value === "" ? [property.missing] : [],
   );
   return [...new Set([...missing, ...(blockType(block.type)?.unready?.(block) ?? [])])];
+}
+
+/**
+ * One more item of the list in whose last item words stand: what is to be set for it, and where its first words stand;
+ * null where there is none, or no more may be.
+ * @param id of the new item
+ */
+export function grownAt(
+  block: Block,
+  path: string,
+  id: string,
+): { set: Record<string, unknown>; path: string; noun: string } | null {
+  const [key, within] = path.split("/");
+  const property = blockType(block.type)?.properties[key];
+  if (property?.kind !== "list") return null;
+  const items = block[key] as readonly { id: string }[];
+  if (items.at(-1)?.id !== within || items.length >= property.most) return null;
+  const set = { [key]: [...items, oneMore(property, items, id)] };
+  const first = wordsOf({ ...block, ...set }).find((words) => words.path.startsWith(`${key}/${id}/`));
+  return first ? { set, path: first.path, noun: property.noun } : null;
 }

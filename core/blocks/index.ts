@@ -17,8 +17,10 @@ export { type CleanHtml, cleanHtml } from "./code/clean";
 export { CLOCK, type CountdownBlock } from "./countdown";
 export type { CouponBlock } from "./coupon";
 export type { DividerBlock } from "./divider";
+export { filledBlock } from "./filled";
 export type { FooterBlock } from "./footer";
 export {
+  grownAt,
   needsOf,
   type PlacedWords,
   picturesOf,

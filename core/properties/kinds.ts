@@ -184,7 +184,8 @@ export const toggle = <const O extends Said<SwitchProperty> & { fresh?: boolean;
 
 /** A colour; without a fresh one the theme's. */
 export const colour = <
-  const O extends Said<ColourProperty> & Partial<Pick<ColourProperty, "theme" | "on">> & { fresh?: string },
+  const O extends Said<ColourProperty> &
+    Partial<Pick<ColourProperty, "theme" | "on" | "fills">> & { fresh?: string },
 >(
   label: string,
   said: O,
@@ -342,7 +343,7 @@ export const wordLook = ({
 
 /** A coloured face that is pressed, and what is written on it, in the theme's colours for it where nothing is said. */
 export const faceLook = ({ under, words = "Words" }: { under: string; words?: string }) => ({
-  face: colour("Face", { under, theme: ({ light }) => light.accent }),
+  face: colour("Face", { under, fills: true, theme: ({ light }) => light.accent }),
   color: colour(words, { under, theme: ({ light }) => light.onAccent, on: { face: "face" } }),
 });
 

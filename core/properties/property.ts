@@ -116,6 +116,8 @@ export interface SwitchProperty<S extends z.ZodType = z.ZodType> extends Common<
 export interface ColourProperty<S extends z.ZodType = z.ZodType> extends Common<S> {
   kind: "colour";
   theme?: Themed<string>;
+  /** Whether words stand on it. */
+  fills?: true;
   /** Of words: what they stand on, so that it is known whether they can be read. */
   on?: Behind;
 }

@@ -1,4 +1,4 @@
-import { BLOCK_TYPES, type BlockTypeName, createBlock } from "../blocks";
+import { BLOCK_TYPES, type BlockTypeName, blockType, createBlock, filledBlock } from "../blocks";
 import { type Block, type Email, paragraphOf, SCHEMA_VERSION } from "../email";
 
 /** Colours of the designer's own for everything that can have one: what is behind, and words chosen for it. */
@@ -45,64 +45,24 @@ export const DUSK: Colours = {
   onPaper: false,
 };
 
-/** What each type has of colours, by the names of its own properties. */
+/** A block with a colour of the designer's own for each that it can have, by what its type declares of them. */
 function inColours(block: Block, { words, face, onFace, block: ground, highlight }: Colours): Block {
-  switch (block.type) {
-    case "button":
-    case "survey":
-    case "countdown":
-      return { ...block, face, color: onFace };
-    case "pair":
-      return { ...block, face, color: onFace, secondFace: words, secondColor: ground };
-    case "coupon":
-      return { ...block, face: ground, edge: words, batch: "spring", href: "https://shop.example/" };
-    case "boxed":
-      return { ...block, face: ground, edge: words, color: words };
-    case "overlaid":
-      return { ...block, veil: "#1E1B24", density: 70, src: "/pictures/over.jpg" };
-    case "table":
-      return {
-        ...block,
-        zebra: true,
-        headFace: ground,
-        zebraFace: highlight,
-        color: words,
-        lines: "grid",
-      };
-    case "quote":
-      return { ...block, color: words, bar: face };
-    case "icons":
-      return { ...block, color: words, iconColor: words };
-    case "divider":
-      return { ...block, color: words };
-    case "menu":
-    case "social":
-    case "share":
-      return { ...block, color: words, display: block.type === "menu" ? undefined : "both" };
-    case "code":
-      return { ...block, html: `<p style="color:${words};background-color:${ground}">Written by hand</p>` };
-    case "heading":
-    case "text":
-    case "beside":
-      return { ...block, color: words };
-    default:
-      return block;
+  const properties = blockType(block.type)?.properties ?? {};
+  const coloured: Record<string, unknown> = {};
+  const onFaces = new Map<string, string>();
+  for (const [key, property] of Object.entries(properties)) {
+    if (property.kind !== "colour" || property.fresh !== undefined) continue;
+    // What it is about is shown.
+    Object.assign(coloured, property.when);
+    const on = property.on;
+    if (typeof on === "object" && "face" in on) onFaces.set(on.face, face);
+    coloured[key] = typeof on === "object" && "face" in on ? onFace : words;
+    if (property.fills) coloured[key] = key === "zebraFace" ? highlight : ground;
   }
+  if (block.type === "code")
+    coloured.html = `<p style="color:${words};background-color:${ground}">Written by hand</p>`;
+  return { ...block, ...coloured, ...Object.fromEntries(onFaces) };
 }
-
-const withContent = (block: Block): Block => {
-  const filled =
-    "src" in block && block.src === "" ? { ...block, src: "/pictures/x.jpg", alt: "Beans" } : block;
-  if (block.type === "appointment") return { ...filled, title: "A sale", start: "2026-12-03T18:00" };
-  if (block.type === "countdown") return { ...filled, until: "2026-12-03T18:00" };
-  if (block.type === "articles") return { ...filled, source: "journal", off: [] };
-  if (block.type === "imageSet")
-    return {
-      ...filled,
-      pictures: ["1", "2"].map((id) => ({ id, src: "/pictures/x.jpg", alt: "B", decorative: false })),
-    };
-  return filled;
-};
 
 /**
  * A design with every type of block, once in the theme's colours and once in the designer's own, on each kind of ground
@@ -111,9 +71,7 @@ const withContent = (block: Block): Block => {
 export function colourful(colours: Colours, how: { own: boolean; language?: string } = { own: true }): Email {
   let next = 0;
   const id = () => `c${next++}`;
-  const plain = (Object.keys(BLOCK_TYPES) as BlockTypeName[]).map((type) =>
-    withContent(createBlock(type, id()) as Block),
-  );
+  const plain = (Object.keys(BLOCK_TYPES) as BlockTypeName[]).map((type) => filledBlock(type, id()));
   const all = how.own ? plain.map((block) => inColours(block, colours)) : plain;
   const marked: Block = {
     ...createBlock("text", id()),

@@ -215,7 +215,7 @@ function TextControl(of: Controlled<Of<"text">>) {
   if (typed)
     return (
       <TypedArea
-        aria-label={label}
+        aria-label={`${label} of the block`}
         data={data}
         spellCheck={false}
         className="h-72 font-mono text-xs/5"

@@ -35,9 +35,10 @@ export function OnPhones({ node }: { node: Exclude<Located, { kind: "column" }> 
     set({ phone: Object.keys(next).length > 0 ? next : undefined }, "Changing it on phones");
     store.getState().set({ width: "phone" });
   };
-  const look = node.kind === "block" ? (blockType(node.node.type)?.look ?? []) : [];
-  const sized = look.includes("size") && !look.includes("share");
-  const shared = node.kind === "block" && node.node.type === "image";
+  const differs = (key: string) =>
+    node.kind === "block" && blockType(node.node.type)?.properties[key]?.phone === true;
+  const sized = differs("size");
+  const shared = differs("width");
   const padding =
     node.node.padding ??
     (node.kind === "block"
@@ -118,7 +119,7 @@ export function OnPhones({ node }: { node: Exclude<Located, { kind: "column" }> 
           onChange={(share) => change({ share })}
         />
       )}
-      {look.includes("align") && (
+      {differs("align") && (
         <Line
           label="Aligned"
           mark={

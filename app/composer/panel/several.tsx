@@ -38,7 +38,7 @@ export function SeveralPanel() {
       );
   const one = <T,>(values: readonly T[]): T | undefined =>
     values.every((value) => same(value, values[0])) ? values[0] : undefined;
-  const aligned = blocks.filter((block) => blockType(block.type)?.look?.includes("align"));
+  const aligned = blocks.filter((block) => blockType(block.type)?.properties.align?.kind === "align");
   return (
     <>
       <Part title={`${blocks.length} blocks`}>

@@ -16,7 +16,7 @@ const properties = {
   content: prose("Words", { fresh: "Something to set apart from the rest." }),
   align: align({ under: "Boxed text" }),
   ...wordLook({ under: "Boxed text", on: { box: "face" }, phone: true }),
-  face: colour("Face", { under: "Box", theme: ({ light }) => light.table }),
+  face: colour("Face", { fills: true, under: "Box", theme: ({ light }) => light.table }),
   edge: colour("Edge", { under: "Box", theme: ({ light }) => light.line }),
   edgeWidth: number("Edge width", { max: 10 }, { fresh: 1, look: true, under: "Box" }),
   radius: corners({ max: 60, under: "Box", theme: ({ shape }) => shape.box }),

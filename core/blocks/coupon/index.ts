@@ -53,7 +53,7 @@ const properties = {
   }),
   terms: prose("Terms", { fresh: "One for each order. Not with other offers.", part: "terms", stays: true }),
   align: align({ fresh: "center", under: "Look" }),
-  face: colour("Face", { under: "Look", theme: ({ light }) => light.paper }),
+  face: colour("Face", { fills: true, under: "Look", theme: ({ light }) => light.paper }),
   edge: colour("Edge", { under: "Look", theme: ({ light }) => light.accent }),
 } satisfies Properties;
 export type CouponBlock = BlockOf<"coupon", typeof properties>;

@@ -73,7 +73,7 @@ const properties = {
     phone: true,
   }),
   /** Shown behind the words, and instead of the picture where none is shown. */
-  veil: colour("Colour", { fresh: "#1E1B24", under: VEIL }),
+  veil: colour("Colour", { fills: true, fresh: "#1E1B24", under: VEIL }),
   density: number("Density", { max: 100, unit: "%" }, { fresh: 55, look: true, under: VEIL }),
   radius: corners({
     under: VEIL,

@@ -109,8 +109,18 @@ const properties = {
     { fresh: "rows", look: true, under: "Table" },
   ),
   ...wordLook({ under: "Look", size: ({ text }) => Math.max(14, text.size - 1), phone: true }),
-  headFace: colour("Header", { under: "Look", theme: ({ light }) => light.paper, when: { header: true } }),
-  zebraFace: colour("Stripes", { under: "Look", theme: ({ light }) => light.table, when: { zebra: true } }),
+  headFace: colour("Header", {
+    fills: true,
+    under: "Look",
+    theme: ({ light }) => light.paper,
+    when: { header: true },
+  }),
+  zebraFace: colour("Stripes", {
+    fills: true,
+    under: "Look",
+    theme: ({ light }) => light.table,
+    when: { zebra: true },
+  }),
 } satisfies Properties;
 export type TableBlock = BlockOf<"table", typeof properties>;
 export type TableColumn = TableBlock["columns"][number];

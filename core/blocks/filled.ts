@@ -1,0 +1,34 @@
+import { type Block, withValueAt } from "../email";
+import { allPlacedIn, type Placed } from "../properties";
+import { BLOCK_TYPES, type BlockTypeName, createBlock } from "./registry";
+
+/** What stands for something that nobody has chosen yet; undefined where what there is will do. */
+function chosen({ key, property, value, label }: Placed): unknown {
+  if (property.kind === "day" && value === undefined) return "2026-12-31";
+  if (value !== "") return undefined;
+  switch (property.kind) {
+    case "picture":
+      return "/pictures/x.jpg";
+    case "address":
+      return "https://shop.example/";
+    case "moment":
+      return key === "end" ? "2026-12-03T20:00" : "2026-12-03T18:00";
+    case "key":
+      return property.of === "source" ? "journal" : "spring";
+    case "text":
+      return property.said ? label : undefined;
+    default:
+      return undefined;
+  }
+}
+
+/** For tests: a block of a type as it comes from the shelf, with everything chosen that has to be and no part switched off. */
+export function filledBlock(name: BlockTypeName, id: string): Block {
+  const { off: _, ...fresh } = createBlock(name, id) as Block;
+  let block = fresh as Block;
+  for (const placed of allPlacedIn(BLOCK_TYPES[name].properties, fresh)) {
+    const value = chosen(placed);
+    if (value !== undefined) block = withValueAt(block, placed.path, value) as Block;
+  }
+  return block;
+}
