@@ -1,44 +1,8 @@
-import {
-  AlignLeft,
-  BadgeCheck,
-  CalendarPlus,
-  Captions,
-  Code,
-  Columns2,
-  Columns3,
-  Columns4,
-  Heading,
-  Image,
-  Images,
-  LayoutTemplate,
-  ListChecks,
-  type LucideIcon,
-  Menu,
-  Minus,
-  MousePointerClick,
-  MoveVertical,
-  PanelBottom,
-  PanelLeft,
-  Quote,
-  RectangleEllipsis,
-  Rows3,
-  Rss,
-  Search,
-  Share2,
-  Signature,
-  SlidersHorizontal,
-  Square,
-  SquareDashedText,
-  SquarePlay,
-  Table,
-  Ticket,
-  Timer,
-  UserPlus,
-  Users,
-} from "lucide-react";
+import { Columns2, Columns3, Columns4, Rows3, Search, Square } from "lucide-react";
 import { lazy, Suspense, useState } from "react";
 import { BLOCK_TYPES, type BlockTypeName, SHELF_GROUPS } from "~/core/blocks";
 import { Input } from "../ui/form";
+import { blockIcon, type Icon } from "./block-icon";
 import { thingLabel } from "./drag";
 import { Outline } from "./outline";
 import type { ShelfThing } from "./shelf-things";
@@ -48,39 +12,7 @@ import { useShelfItem } from "./use-shelf-item";
 const ClippingsTab = lazy(() => import("./clippings-tab"));
 const AskPanel = lazy(() => import("./ask/ask-panel"));
 
-export const BLOCK_ICONS: Record<BlockTypeName, LucideIcon> = {
-  heading: Heading,
-  text: AlignLeft,
-  image: Image,
-  button: MousePointerClick,
-  beside: PanelLeft,
-  boxed: SquareDashedText,
-  captioned: Captions,
-  menu: Menu,
-  pair: RectangleEllipsis,
-  quote: Quote,
-  articles: Rss,
-  divider: Minus,
-  spacer: MoveVertical,
-  footer: PanelBottom,
-  appointment: CalendarPlus,
-  code: Code,
-  countdown: Timer,
-  coupon: Ticket,
-  icons: ListChecks,
-  imageSet: Images,
-  logo: BadgeCheck,
-  overlaid: LayoutTemplate,
-  refer: UserPlus,
-  share: Share2,
-  signature: Signature,
-  social: Users,
-  survey: SlidersHorizontal,
-  table: Table,
-  video: SquarePlay,
-};
-
-export const LAYOUT_THINGS: { thing: ShelfThing; icon: LucideIcon; words: string }[] = [
+export const LAYOUT_THINGS: { thing: ShelfThing; icon: Icon; words: string }[] = [
   { thing: { kind: "section" }, icon: Rows3, words: "section stretch" },
   { thing: { kind: "row", columns: 1 }, icon: Square, words: "row one column" },
   { thing: { kind: "row", columns: 2 }, icon: Columns2, words: "columns two" },
@@ -151,7 +83,7 @@ function AddList() {
         .filter((type) => type.group === group && fits(type.label, type.words))
         .map((type) => ({
           thing: { kind: "block", type: type.type } as ShelfThing,
-          icon: BLOCK_ICONS[type.type],
+          icon: blockIcon(type.type as BlockTypeName),
           words: "",
         })),
     ],
@@ -188,7 +120,7 @@ function AddList() {
   );
 }
 
-function ShelfItem({ thing, icon: Icon, live }: { thing: ShelfThing; icon: LucideIcon; live: boolean }) {
+function ShelfItem({ thing, icon: Icon, live }: { thing: ShelfThing; icon: Icon; live: boolean }) {
   const label = thingLabel(thing);
   const { props, isDragging } = useShelfItem(`shelf ${label}`, thing);
   return (

@@ -1,9 +1,11 @@
 import { type Block, withValueAt } from "../email";
-import { allPlacedIn, type Placed } from "../properties";
+import { allPlacedIn, oneMore, type Placed } from "../properties";
 import { BLOCK_TYPES, type BlockTypeName, createBlock } from "./registry";
 
 /** What stands for something that nobody has chosen yet; undefined where what there is will do. */
 function chosen({ key, property, value, label }: Placed): unknown {
+  if (property.kind === "list" && Array.isArray(value) && value.length === 0)
+    return [oneMore(property, [], "1")];
   if (property.kind === "day" && value === undefined) return "2026-12-31";
   if (value !== "") return undefined;
   switch (property.kind) {
@@ -26,9 +28,11 @@ function chosen({ key, property, value, label }: Placed): unknown {
 export function filledBlock(name: BlockTypeName, id: string): Block {
   const { off: _, ...fresh } = createBlock(name, id) as Block;
   let block = fresh as Block;
-  for (const placed of allPlacedIn(BLOCK_TYPES[name].properties, fresh)) {
-    const value = chosen(placed);
-    if (value !== undefined) block = withValueAt(block, placed.path, value) as Block;
-  }
+  // Twice: what stands in a list that was empty is chosen as well.
+  for (const found of [block, undefined])
+    for (const placed of allPlacedIn(BLOCK_TYPES[name].properties, found ?? block)) {
+      const value = chosen(placed);
+      if (value !== undefined) block = withValueAt(block, placed.path, value) as Block;
+    }
   return block;
 }

@@ -1,77 +1,46 @@
 import { asRead, type BlockBase } from "../email";
-import { type AppointmentBlock, appointment } from "./appointment";
-import { type ArticlesBlock, articles } from "./articles";
-import { type BesideBlock, beside } from "./beside";
-import { type BoxedBlock, boxed } from "./boxed";
-import { type ButtonBlock, button } from "./button";
-import { type CaptionedBlock, captioned } from "./captioned";
-import { type CodeBlock, code } from "./code";
-import { type CountdownBlock, countdown } from "./countdown";
-import { type CouponBlock, coupon } from "./coupon";
-import { type DividerBlock, divider } from "./divider";
-import { type FooterBlock, footer } from "./footer";
-import { type HeadingBlock, heading } from "./heading";
-import { type IconsBlock, icons } from "./icons";
-import { type ImageBlock, image } from "./image";
-import { type ImageSetBlock, imageSet } from "./imageSet";
-import { type LogoBlock, logo } from "./logo";
-import { type MenuBlock, menu } from "./menu";
-import { type OverlaidBlock, overlaid } from "./overlaid";
-import { type PairBlock, pair } from "./pair";
-import { type QuoteBlock, quote } from "./quote";
-import { type ReferBlock, refer } from "./refer";
-import { type ShareBlock, share } from "./share";
-import { type SignatureBlock, signature } from "./signature";
-import { type SocialBlock, social } from "./social";
-import { type SpacerBlock, spacer } from "./spacer";
-import { type SurveyBlock, survey } from "./survey";
-import { type TableBlock, table } from "./table";
-import { type TextBlock, text } from "./text";
+import { appointment } from "./appointment";
+import { articles } from "./articles";
+import { beside } from "./beside";
+import { boxed } from "./boxed";
+import { button } from "./button";
+import { captioned } from "./captioned";
+import { code } from "./code";
+import { countdown } from "./countdown";
+import { coupon } from "./coupon";
+import { divider } from "./divider";
+import { footer } from "./footer";
+import { heading } from "./heading";
+import { hours } from "./hours";
+import { icons } from "./icons";
+import { image } from "./image";
+import { imageSet } from "./imageSet";
+import { logo } from "./logo";
+import { menu } from "./menu";
+import { overlaid } from "./overlaid";
+import { pair } from "./pair";
+import { quote } from "./quote";
+import { refer } from "./refer";
+import { share } from "./share";
+import { signature } from "./signature";
+import { social } from "./social";
+import { spacer } from "./spacer";
+import { survey } from "./survey";
+import { table } from "./table";
+import { text } from "./text";
 import type { BlockType, ShelfGroup } from "./type";
 import { unreadable } from "./unreadable";
-import { type VideoBlock, video } from "./video";
+import { video } from "./video";
 
-export type KnownBlock =
-  | ArticlesBlock
-  | ButtonBlock
-  | BesideBlock
-  | BoxedBlock
-  | CaptionedBlock
-  | MenuBlock
-  | PairBlock
-  | QuoteBlock
-  | DividerBlock
-  | FooterBlock
-  | HeadingBlock
-  | ImageBlock
-  | SpacerBlock
-  | TextBlock
-  | AppointmentBlock
-  | CodeBlock
-  | CountdownBlock
-  | CouponBlock
-  | IconsBlock
-  | ImageSetBlock
-  | LogoBlock
-  | OverlaidBlock
-  | ReferBlock
-  | ShareBlock
-  | SignatureBlock
-  | SocialBlock
-  | SurveyBlock
-  | TableBlock
-  | VideoBlock;
-export type BlockTypeName = KnownBlock["type"];
-export type TypedBlock<Name extends BlockTypeName> = Extract<KnownBlock, { type: Name }>;
-
-/** All block types. A type that is missing here does not compile. */
-export const BLOCK_TYPES: { [Name in BlockTypeName]: BlockType<TypedBlock<Name>> } = {
+/** All block types, in the order of the shelf. */
+export const BLOCK_TYPES = {
   heading,
   text,
   boxed,
   quote,
   icons,
   table,
+  hours,
   signature,
   image,
   captioned,
@@ -96,6 +65,10 @@ export const BLOCK_TYPES: { [Name in BlockTypeName]: BlockType<TypedBlock<Name>>
   code,
   footer,
 };
+export type BlockTypeName = keyof typeof BLOCK_TYPES;
+/** A block of a type, with its properties. */
+export type TypedBlock<Name extends BlockTypeName> = ReturnType<(typeof BLOCK_TYPES)[Name]["create"]>;
+export type KnownBlock = TypedBlock<BlockTypeName>;
 
 export const SHELF_GROUPS: readonly { group: ShelfGroup; label: string }[] = [
   { group: "words", label: "Words" },
@@ -115,7 +88,7 @@ export function blockType(name: string): BlockType<BlockBase> | undefined {
 
 /** A block as it comes from the shelf. */
 export function createBlock<Name extends BlockTypeName>(name: Name, id: string): TypedBlock<Name> {
-  return BLOCK_TYPES[name].create(id);
+  return BLOCK_TYPES[name].create(id) as TypedBlock<Name>;
 }
 
 /** The block's own name, or what its content calls it. */

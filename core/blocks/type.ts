@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { type BlockBase, BlockBaseSchema, type MergeTag, type Raw } from "../email";
-import type { Annotated, Level, PlacedLink, RenderContext } from "../markup";
+import type { Annotated, GlyphName, Level, PlacedLink, RenderContext } from "../markup";
 import { freshValues, type Properties, schemasOf, type ValuesOf } from "../properties";
 
 /** The groups of the shelf, by what a designer wants to do. */
@@ -18,6 +18,8 @@ export interface Declaration<Name extends string, P extends Properties, B> {
   group: ShelfGroup;
   /** Other words under which the shelf's search finds it. */
   words: string;
+  /** What the shelf shows of it, where it has no sign of its own there. */
+  drawing?: GlyphName;
   /** In the order in which they are read and set. */
   properties: P;
   /** What a fresh block has besides the fresh values of its properties. */

@@ -8,7 +8,7 @@
 export { type Backdrop, backdropCell, vmlBackdrop } from "./backdrop";
 export { type ColumnBox, type ColumnCell, columnsHtml, STACKED, type Surroundings } from "./columns";
 export { type Annotated, type Level, paddingOf, type RenderContext, sideOf, tableAt } from "./context";
-export { GLYPH_NAMES, type GlyphName, glyphColors, glyphImg, glyphSvg } from "./glyphs";
+export { GLYPH_NAMES, GLYPHS, type GlyphName, glyphColors, glyphImg, glyphSvg } from "./glyphs";
 export { css, LONG_WORDS, quotable, spoken, styleAttribute, TABLE, wordsMark } from "./html";
 export { linkLook, TOGGLE_ELEMENTS, type Voice, writeInline } from "./inline";
 export { itemShape, numbered, withItemIds } from "./items";

@@ -56,6 +56,14 @@ function filled({ picture, feed }: Kit): Record<BlockTypeName, Record<string, un
       ]),
       zebra: true,
     },
+    hours: {
+      rows: numbered([
+        { days: words("Monday to Friday"), hours: words("9 to 6") },
+        { days: words("Saturday"), hours: words("8 to 6") },
+        { days: words("Sunday"), hours: words("10 to 4") },
+      ]),
+      closed: numbered([{ on: "2026-12-25" }, { on: "2026-12-26" }]),
+    },
     image: { ...shown("spring-rows", "Carrot, parsnip and beetroot in a row under a low sun") },
     captioned: {
       ...shown("frost", "A frosty garden under a pale moon"),
@@ -141,7 +149,7 @@ function filled({ picture, feed }: Kit): Record<BlockTypeName, Record<string, un
 }
 
 const SECTIONS: readonly BlockTypeName[][][] = [
-  [["logo", "menu", "heading", "text", "boxed", "quote"], ["icons"], ["table"]],
+  [["logo", "menu", "heading", "text", "boxed", "quote"], ["icons"], ["table", "hours"]],
   [["image", "captioned", "overlaid", "beside", "imageSet", "video"]],
   [
     ["button", "pair", "survey", "countdown", "appointment"],

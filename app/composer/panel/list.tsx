@@ -10,6 +10,7 @@ import {
 } from "~/core/properties";
 import { Choice, Input } from "../../ui/form";
 import { GlyphChoice } from "../../ui/glyph-choice";
+import { DayField } from "../../ui/when-field";
 import { HrefInput, HrefProblem } from "../controls/href";
 import { ItemList } from "../controls/items";
 import { PictureFields } from "../controls/picture";
@@ -134,6 +135,14 @@ function ItemField({
           />
           <HrefProblem href={value as string} />
         </>
+      );
+    case "day":
+      return (
+        <DayField
+          label={label}
+          value={(value as string | undefined) ?? ""}
+          onChange={(day) => onChange({ [at]: day || undefined })}
+        />
       );
     case "choice":
       return (

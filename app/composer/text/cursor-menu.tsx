@@ -6,7 +6,7 @@ import { BLOCK_TYPES, type BlockTypeName } from "~/core/blocks";
 import { isPictureTag, type ReaderDatum, readerData, tagOf } from "../../readers/reader-data";
 import { counted } from "../../ui/time";
 import { type Actions, useActions } from "../actions";
-import { BLOCK_ICONS } from "../shelf";
+import { blockIcon } from "../block-icon";
 import { type Composer, type ComposerState, useComposer } from "../store";
 import { takesEither } from "./put-either";
 import type { Typed } from "./typed";
@@ -130,7 +130,7 @@ export function CursorMenu() {
 }
 
 function BlockEntry({ block }: { block: BlockTypeName }): ReactNode {
-  const Icon = BLOCK_ICONS[block];
+  const Icon = blockIcon(block);
   return (
     <>
       <Icon className="size-4 text-ink-soft" strokeWidth={1.75} aria-hidden />

@@ -8,10 +8,20 @@ const NOWHERE = "A button leads nowhere. Give it an address.";
 
 const properties = {
   content: line("Words on the first button", { fresh: "Yes, please", stays: true }),
-  href: address("First button leads to", { fresh: "", of: ["content"], under: "First button", missing: NOWHERE }),
+  href: address("First button leads to", {
+    fresh: "",
+    of: ["content"],
+    under: "First button",
+    missing: NOWHERE,
+  }),
   ...faceLook({ under: "First button" }),
   second: line("Words on the second button", { fresh: "Tell me more", stays: true }),
-  secondHref: address("Second button leads to", { fresh: "", of: ["second"], under: "Second button", missing: NOWHERE }),
+  secondHref: address("Second button leads to", {
+    fresh: "",
+    of: ["second"],
+    under: "Second button",
+    missing: NOWHERE,
+  }),
   secondFace: colour("Face", { fills: true, under: "Second button", theme: ({ light }) => light.accent }),
   secondColor: colour("Words", {
     under: "Second button",
