@@ -6,13 +6,14 @@
  * thread end the whole process (`docs/decisions/0013-confined-reading.md`).
  */
 import { type ChildProcess, fork } from "node:child_process";
+import { readFileSync } from "node:fs";
 import { setPriority } from "node:os";
 import { deserialize } from "node:v8";
 import { Refusal } from "../septima";
 import type { Tasks } from "./tasks";
 
 export interface Limits {
-  /** How long one task may take, in milliseconds. */
+  /** How long one task may take, in milliseconds of the processor's time where the system says how much it had. */
   ms: number;
   /** How much memory a process may take, in bytes. */
   bytes: number;
@@ -40,8 +41,12 @@ export interface Confined {
 
 const PASSED_ON = ["NODE_ENV", "PATH", "HOME", "TMPDIR", "TMP", "TEMP"];
 
-/** How long a process may take to be there, in milliseconds: it loads the readers, on a busy machine. */
+/** How long a process may take to be there, in milliseconds: it loads the readers. */
 const START = 30_000;
+/** So many times as long as it may work it may wait for its turn, on a machine that is busy with others. */
+const PATIENCE = 8;
+/** How far behind the server a process stands: far enough that others are answered first, and not so far that it starves. */
+const BEHIND = 5;
 
 export const USUAL_LIMITS: Limits = { ms: 10_000, bytes: 512_000_000, atOnce: 2, idle: 30_000 };
 /** For pictures: all of an animation is held at once. */
@@ -126,7 +131,7 @@ class Cell {
     });
     // What others wait for goes first.
     try {
-      setPriority(this.child.pid ?? 0, 10);
+      setPriority(this.child.pid ?? 0, BEHIND);
     } catch {
       // Where it may not be done, it goes on as it is.
     }
@@ -168,13 +173,24 @@ class Cell {
     await gone;
   }
 
-  /** From now on it has its time, and no more. */
+  /** From now on it has its time, and no more: its own where that is known, whatever else the machine is busy with. */
   private giveTime(ms: number): void {
     clearTimeout(this.timer);
-    this.timer = setTimeout(() => {
-      this.late = true;
-      this.child.kill("SIGKILL");
-    }, ms);
+    const before = processorTime(this.child.pid);
+    const end = Date.now() + PATIENCE * ms;
+    const look = (left: number) => {
+      this.timer = setTimeout(() => {
+        const now = processorTime(this.child.pid);
+        const rest = before === null || now === null ? 0 : ms - (now - before);
+        if (rest > 0 && Date.now() < end) {
+          look(Math.max(50, Math.min(rest, end - Date.now())));
+          return;
+        }
+        this.late = true;
+        this.child.kill("SIGKILL");
+      }, left);
+    };
+    look(ms);
   }
 
   private answered(answer: unknown): void {
@@ -215,6 +231,21 @@ class Cell {
         `It takes more than ${Math.round(this.limits.bytes / 1_000_000)} MB of memory to read, so it was given up. Take a part of it.`,
       );
     return new Refusal("Reading it broke off. Try again.");
+  }
+}
+
+/** A tick of the processor's clock, in milliseconds (proc(5)). */
+const TICK = 10;
+
+/** How much of the processor's time a process has had, in milliseconds; null where the system does not say. */
+function processorTime(pid: number | undefined): number | null {
+  try {
+    const stat = readFileSync(`/proc/${pid}/stat`, "latin1");
+    // Its name, which may hold anything, stands in brackets; user and system time are the 12th and 13th after it.
+    const [, , , , , , , , , , , user, system] = stat.slice(stat.lastIndexOf(")") + 2).split(" ");
+    return (Number(user) + Number(system)) * TICK;
+  } catch {
+    return null;
   }
 }
 
