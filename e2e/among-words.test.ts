@@ -1,6 +1,6 @@
 /** What words become while one writes, cells, what outlives a reload, what is asked and found around an email. */
 import { afterAll, afterEach, beforeAll, describe, expect, test } from "vitest";
-import type { TableBlock } from "~/core/blocks";
+import type { HoursBlock, TableBlock } from "~/core/blocks";
 import { type Block, blocksOf, inlineText } from "~/core/email";
 import { Key, keepFailure, openBrowser, type Page } from "./browser";
 import { campaignNamed, designOf } from "./campaigns";
@@ -135,6 +135,31 @@ describe("among words", () => {
       "return document.querySelector('[data-testid=canvas]').shadowRoot.querySelectorAll('table[role=table] tr').length",
     );
     expect(shown).toBe(3);
+  });
+
+  test("Tab at the end of a list adds to it, and goes on from what nobody has written in", async () => {
+    const hours = (all: readonly Block[]) =>
+      all.find(({ type }) => type === "hours") as unknown as HoursBlock | undefined;
+    await page.keys(Key.ESCAPE);
+    await write("First words.");
+    await page.keys(Key.END, " /opening");
+    await page.sees("Opening hours", "[role=listbox]");
+    await page.keys(Key.ENTER);
+    await page.until(inEditor, "the days are not written in");
+    await page.keys(Key.TAB, Key.TAB, Key.TAB, Key.TAB, Key.TAB, "shut");
+    await savedBlocks(
+      (all) => inlineText(hours(all)?.rows[2]?.hours ?? []) === "shut",
+      "Tab does not lead to the last hours",
+    );
+    await page.keys(Key.TAB);
+    await savedBlocks((all) => hours(all)?.rows.length === 4, "Tab at the end added no row");
+    await page.until(inEditor, "the new row is not written in");
+    await page.keys(Key.TAB, Key.TAB, "Ring twice.");
+    const after = await savedBlocks(
+      (all) => JSON.stringify(hours(all)?.note).includes("Ring twice."),
+      "Tab does not go on to the note",
+    );
+    expect(hours(after)?.rows).toHaveLength(4);
   });
 
   test("a button’s words offer no link", async () => {

@@ -262,14 +262,14 @@ export class Actions {
     this.store.getState().select(this.selected?.parent ?? null);
   }
 
-  /** Goes on to the next or previous words of the block being edited; at its end a list grows by one item. */
+  /** Goes on to the next or previous words of the block being edited; at the end of a list it grows by one item. */
   stepWords(direction: 1 | -1): boolean {
     const { editing, editingKey, edit } = this.store.getState();
     if (editing === null) return false;
     const keys = this.canvas.drawing?.wordsOf(editing) ?? [];
     const next = keys[keys.indexOf(editingKey) + direction];
+    if (direction > 0 && growList(this.store)) return true;
     if (next !== undefined) edit(editing, next, "all");
-    else if (direction > 0) growList(this.store);
     return true;
   }
 

@@ -41,13 +41,16 @@ export function growTable(store: Composer, what: "row" | "column", side: "before
   return change(store, block, tableEdits.addColumn(block, at, id), "Adding a column", cellPath(row, { id }));
 }
 
-/** Adds an item to the list in whose last words one writes, such as a row of a table, and goes on in it. */
-export function growList(store: Composer): void {
+/** Adds an item to the list whose last words one writes, such as a row of a table, and goes on in it. */
+export function growList(store: Composer): boolean {
   const { email, editing, editingKey } = store.getState();
   const found = editing === null ? undefined : findNode(email, editing);
   const grown = found?.kind === "block" ? grownAt(found.node, editingKey, newId()) : null;
-  if (found?.kind === "block" && grown)
-    change(store, found.node, grown.set, `Adding a ${grown.noun}`, grown.path);
+  return (
+    found?.kind === "block" &&
+    grown !== null &&
+    change(store, found.node, grown.set, `Adding a ${grown.noun}`, grown.path)
+  );
 }
 
 /** Takes the row or column of the cell being written in away. */

@@ -1,5 +1,5 @@
 /** What blocks hold, found by the properties that their types declare. */
-import { type Block, inlineText, linesOf, richText, type Words } from "../email";
+import { type Block, inlineText, linesOf, richText, same, type Words } from "../email";
 import type { PlacedLink } from "../markup";
 import { type Holder, oneMore, type Placed, placedIn } from "../properties";
 import { blockType } from "./registry";
@@ -89,8 +89,8 @@ export function unreadyIn(block: Block): string[] {
 }
 
 /**
- * One more item of the list in whose last item words stand: what is to be set for it, and where its first words stand;
- * null where there is none, or no more may be.
+ * One more item of the list whose last words stand at a path: what is to be set for it, and where its first words stand;
+ * null where these are no such words, where no more may be, and where nobody has written into the last item yet.
  * @param id of the new item
  */
 export function grownAt(
@@ -103,6 +103,8 @@ export function grownAt(
   if (property?.kind !== "list") return null;
   const items = block[key] as readonly { id: string }[];
   if (items.at(-1)?.id !== within || items.length >= property.most) return null;
+  if (wordsOf(block).findLast((words) => words.path.startsWith(`${key}/`))?.path !== path) return null;
+  if (same(items.at(-1), oneMore(property, items.slice(0, -1), within))) return null;
   const set = { [key]: [...items, oneMore(property, items, id)] };
   const first = wordsOf({ ...block, ...set }).find((words) => words.path.startsWith(`${key}/${id}/`));
   return first ? { set, path: first.path, noun: property.noun } : null;

@@ -31,6 +31,7 @@ export {
   wordsOf,
 } from "./found";
 export type { HeadingBlock } from "./heading";
+export type { HoursBlock } from "./hours";
 export type { IconsBlock } from "./icons";
 export type { ImageBlock } from "./image";
 export type { ImageSetBlock } from "./imageSet";

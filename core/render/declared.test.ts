@@ -16,7 +16,7 @@ import {
 } from "../blocks";
 import { type Block, type Email, valueAt, withValueAt } from "../email";
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
-import { allPlacedIn, declared, type Property } from "../properties";
+import { allPlacedIn, declared, oneMore, type Property } from "../properties";
 import { unitsOfBlock } from "../translation";
 import { compileBlock, compileFrame } from "./canvas";
 import { compile } from "./compile";
@@ -166,6 +166,10 @@ describe.each(names)("%s", (name) => {
       const items = block[key] as { id: string }[];
       const inLast = wordsOf(block).findLast(({ path }) => path.startsWith(`${key}/${items.at(-1)?.id}/`));
       if (!inLast) continue;
+      // What nobody has written into is gone on from.
+      const untouched = { ...block, [key]: [...items, oneMore(property, items, "new")] };
+      const inNew = wordsOf(untouched).findLast(({ path }) => path.startsWith(`${key}/new/`));
+      expect(grownAt(untouched, inNew?.path ?? "", "more")).toBeNull();
       const grown = grownAt(block, inLast.path, "more");
       const longer = { ...block, ...grown?.set } as Block;
       expect(schema.safeParse(longer).error).toBeUndefined();

@@ -109,7 +109,7 @@ function ItemField({
       );
     }
     case "line":
-      return <span className="truncate text-ink-soft">{inlineText(value as readonly Inline[])}</span>;
+      return <span className="block truncate text-ink-soft">{inlineText(value as readonly Inline[])}</span>;
     case "text":
       return (
         <>

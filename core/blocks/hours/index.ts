@@ -100,7 +100,9 @@ export const hours = declareBlock({
     const closed = closedOn(block, context.language);
     if (closed !== "") lineHtml([{ type: "text", text: closed }], small, context);
     if (!shows(block, "note")) return;
-    out.raw(`<div style="${css({ height: "12px", "line-height": "12px", "font-size": "1px" })}">&nbsp;</div>`);
+    out.raw(
+      `<div style="${css({ height: "12px", "line-height": "12px", "font-size": "1px" })}">&nbsp;</div>`,
+    );
     proseHtml(block.note, { size: 14, color: block.color }, context, "note");
   },
   text(block, context) {
