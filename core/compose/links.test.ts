@@ -87,3 +87,46 @@ test("words that are no links are none", () => {
     linksOf(emailWith({ ...createBlock("text", "t"), content: richText("https://a.example/") })),
   ).toHaveLength(1);
 });
+
+test("links in words that differ by reader are listed, and changed where they stand", () => {
+  const rule = { kind: "all" as const, of: [] };
+  const differing: Inline = {
+    type: "either",
+    attrs: {
+      cases: [
+        { when: rule, words: [...link("early", "https://a.example/early"), { type: "text", text: " sown" }] },
+      ],
+      otherwise: [
+        {
+          type: "either",
+          attrs: {
+            cases: [{ when: rule, words: link("late", "https://a.example/late") }],
+            otherwise: link("any", "https://b.example/any"),
+          },
+        },
+      ],
+    },
+  };
+  const before = emailWith({
+    ...createBlock("text", "text"),
+    content: {
+      type: "doc",
+      content: [{ type: "paragraph", content: [{ type: "text", text: "Sow " }, differing] }],
+    },
+  });
+  const found = linksOf(before).filter(({ block }) => block === "text");
+  expect(found.map(({ words, href }) => [words, href])).toEqual([
+    ["early", "https://a.example/early"],
+    ["late", "https://a.example/late"],
+    ["any", "https://b.example/any"],
+  ]);
+  const changes = replacedLinks(found, "a.example", "c.example");
+  expect(changes).toHaveLength(2);
+  const after = changeEmail(before, setLinks(changes)).email;
+  expect(
+    linksOf(after)
+      .filter(({ block }) => block === "text")
+      .map(({ href }) => href),
+  ).toEqual(["https://c.example/early", "https://c.example/late", "https://b.example/any"]);
+  expect(JSON.stringify(after).replaceAll("c.example", "a.example")).toBe(JSON.stringify(before));
+});

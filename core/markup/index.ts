@@ -11,12 +11,11 @@ export { type Annotated, type Level, paddingOf, type RenderContext, sideOf, tabl
 export { GLYPH_NAMES, GLYPHS, type GlyphName, glyphColors, glyphImg, glyphSvg } from "./glyphs";
 export { css, LONG_WORDS, quotable, spoken, styleAttribute, TABLE, wordsMark } from "./html";
 export { linkLook, TOGGLE_ELEMENTS, type Voice, writeInline } from "./inline";
-export { itemShape, numbered, withItemIds } from "./items";
+export { numbered, withItemIds } from "./items";
 export { headingLook, type LineLook, lineHtml, lineStyle, smallWords } from "./line";
 export {
   GlyphSchema,
   linkRowHtml,
-  linkRowShape,
   linkText,
   type RowLink,
   rowHtml,
@@ -27,10 +26,7 @@ export {
   NO_PICTURE,
   type PictureParts,
   pictureHtml,
-  pictureLinks,
-  pictureShape,
   pictureText,
-  pictureUnready,
   waitingPicture,
 } from "./picture";
 export { firstProse, firstWords, proseHtml, proseText } from "./prose";

@@ -1,7 +1,4 @@
-import { ItemIdSchema, type Raw } from "../email";
-
-/** What every item of a list within a block has besides its own things. */
-export const itemShape = { id: ItemIdSchema };
+import type { Raw } from "../email";
 
 /** Items as they come from the shelf, each with an id of its own within its block. */
 export function numbered<T extends object>(items: readonly T[]): ({ id: string } & T)[] {

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { type Align, AlignSchema, ColorSchema, whenAddress } from "../email";
+import { type Align, whenAddress } from "../email";
 import { type RenderContext, sideOf, tableAt } from "./context";
 import { GLYPH_NAMES, type GlyphName, glyphImg, squareImg } from "./glyphs";
 import { css, TABLE } from "./html";
@@ -8,14 +8,7 @@ import { classAttribute, ink } from "./tone";
 
 export const GlyphSchema = z.enum(GLYPH_NAMES);
 
-/** How a row of links with drawings looks. */
-export const linkRowShape = {
-  display: z.enum(["drawings", "words", "both"]),
-  align: AlignSchema,
-  color: ColorSchema.optional(),
-  /** Of the drawings, in px. */
-  size: z.number().min(16).max(64),
-};
+/** How a row of links with drawings looks; its size is that of the drawings, in px. */
 interface LinkRowLook {
   display: "drawings" | "words" | "both";
   align: Align;

@@ -11,9 +11,7 @@ import {
   firstWords,
   numbered,
   pictureHtml,
-  pictureLinks,
   pictureText,
-  pictureUnready,
   proseHtml,
   proseText,
   type RenderContext,
@@ -125,8 +123,6 @@ describe("pictures", () => {
       marks: true,
     });
     expect(canvas).toContain('data-choose="pictures/p1"');
-    expect(pictureUnready(empty)).toHaveLength(1);
-    expect(pictureUnready(picture)).toEqual([]);
   });
 
   test("in text they are their words and where they lead", () => {
@@ -134,10 +130,6 @@ describe("pictures", () => {
       written((context) => pictureText(it, context), { part: "text" });
     expect(text({ ...picture, href: "https://a.example/" })).toBe("[Carrots] (https://a.example/)\n\n");
     expect(text({ ...picture, decorative: true })).toBe("");
-    expect(pictureLinks({ ...picture, href: "x" }, "pictures/1/")).toEqual([
-      { path: "pictures/1/href", words: "Carrots", href: "x" },
-    ]);
-    expect(pictureLinks(picture)).toEqual([]);
   });
 
   test("behind something they are an attribute, a style and a colour, and no address breaks out", () => {

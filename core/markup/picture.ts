@@ -1,25 +1,22 @@
-import { z } from "zod";
 import { type Align, hasTyped, typedString, whenAddress } from "../email";
 import { variantAddress } from "../pictures";
 import { absolute, escapeHtml } from "../program";
 import { type RenderContext, sideOf } from "./context";
 import { css, TABLE } from "./html";
-import { attributeOf, hrefOf, type PlacedLink, textTarget } from "./targets";
+import { attributeOf, hrefOf, textTarget } from "./targets";
 import { classAttribute, ground, ink } from "./tone";
 
-/** What every block with a picture of its own holds. */
-export const pictureShape = {
+/** All that is known of a picture where it stands. */
+export interface PictureParts {
   /** An absolute address, or a path of ours that starts with `/`; empty until a picture is chosen. */
-  src: z.string().max(2000),
-  alt: z.string().max(500),
-  decorative: z.boolean(),
+  src: string;
+  alt: string;
+  decorative: boolean;
   /** Natural size in px, to keep the ratio. */
-  natural: z.object({ width: z.number().positive(), height: z.number().positive() }).optional(),
-  radius: z.number().min(0).max(100).optional(),
-  href: z.string().max(2000).optional(),
-};
-const pictureSchema = z.object(pictureShape);
-export type PictureParts = z.infer<typeof pictureSchema>;
+  natural?: { width: number; height: number };
+  radius?: number;
+  href?: string;
+}
 
 /** A picture that is still to be chosen. */
 export const NO_PICTURE = { src: "", alt: "", decorative: false };
@@ -120,15 +117,4 @@ export function pictureText(picture: PictureParts, context: RenderContext): void
   whenAddress(picture.src, "src", context, () =>
     context.out.raw(`[${typedString(picture.alt, "text", context)}]${link}\n\n`),
   );
-}
-
-/** What a picture still needs before it can be sent. */
-export function pictureUnready(picture: PictureParts): string[] {
-  return picture.src === "" ? ["A picture block has no picture. Choose one or delete the block."] : [];
-}
-
-/** The link of a picture, where it has one. */
-export function pictureLinks(picture: PictureParts, path = ""): PlacedLink[] {
-  if (picture.href === undefined) return [];
-  return [{ path: `${path}href`, words: picture.alt || "Picture", href: picture.href }];
 }

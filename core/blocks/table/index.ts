@@ -7,11 +7,9 @@ import {
   firstWords,
   ground,
   ink,
-  itemShape,
   lineStyle,
   type PictureParts,
   pictureHtml,
-  pictureShape,
   type RenderContext,
   wordsMark,
   writeInline,
@@ -34,20 +32,6 @@ import {
 } from "../../properties";
 import { type BlockOf, declareBlock } from "../type";
 import { upgradeTable } from "./upgrades";
-
-const _ColumnSchema = z.object({
-  ...itemShape,
-  /** Share in percent; those of all columns add up to 100. */
-  width: z.number().min(1).max(100),
-  align: AlignSchema,
-});
-const _RowSchema = z.object({
-  ...itemShape,
-  /** Words by the ids of columns; a column that is missing here has an empty cell. */
-  cells: z.record(z.string(), z.array(InlineSchema)),
-  /** Pictures above the words of cells, by the ids of columns. */
-  pictures: z.record(z.string(), z.object(pictureShape)).optional(),
-});
 
 const cellPicture = pictureProperties();
 
