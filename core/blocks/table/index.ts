@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { AlignSchema, type Inline, InlineSchema } from "../../email";
+import { type Inline, InlineSchema } from "../../email";
 import {
   classAttribute,
   css,
