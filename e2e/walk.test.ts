@@ -206,8 +206,11 @@ async function use(control: Control): Promise<void> {
 /** What is written where words stand: one sign, which is nowhere else. */
 const SIGN = "ǂ";
 
-/** What does not show in a look at the message: how one works, and what stands where a code is missing. */
-const SILENT = /^(Name|Without one)$/;
+/**
+ * What does not show in a look at the message: how one works, what stands where a code is missing, and a day that is
+ * still to be chosen.
+ */
+const SILENT = /^(Name|Without one|Add a closed day)$/;
 
 const blockOf = (type: string) => blocksOf(design).find((block) => block.type === type) as Block;
 

@@ -16,7 +16,7 @@ function messageIn(language: string, more: Partial<HoursBlock>) {
 }
 const closed = [{ id: "1", on: "2027-01-01" }, { id: "2", on: "2026-12-24" }, { id: "3" }];
 
-test("closed days stand in order, in the language of the message, and not without a day", () => {
+test("closed days stand in the language of the message, and not without a day", () => {
   const english = messageIn("en", { closed });
   expect(english.text).toContain("Closed on 24 December 2026, 1 January 2027\n");
   expect(english.html).toContain("Closed on 24 December 2026, 1 January 2027");

@@ -57,7 +57,7 @@ export type HoursBlock = BlockOf<"hours", typeof properties>;
 /** "Closed on 24 December 2026, 1 January 2027"; empty where no day is named, or the part is switched off. */
 function closedOn(block: HoursBlock, language: string): string {
   const look = { day: "numeric", month: "long", year: "numeric", timeZone: "UTC" } as const;
-  const days = shows(block, "closed") ? block.closed.flatMap(({ on }) => on ?? []).sort() : [];
+  const days = shows(block, "closed") ? block.closed.flatMap(({ on }) => on ?? []) : [];
   const words = days.map((on) => dateWords(localeOf(language), look, new Date(`${on}T00:00:00Z`)));
   return words.length === 0 ? "" : `${block.closedWords} ${words.join(", ")}`.trim();
 }
