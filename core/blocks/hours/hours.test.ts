@@ -14,7 +14,7 @@ function messageIn(language: string, more: Partial<HoursBlock>) {
   const reader = readerOf(sampleContact(1, {}), language, previewAddresses("https://septima.example"));
   return personalise(bind(compile(whole, SAMPLE_OPTIONS), world), reader);
 }
-const closed = [{ id: "1", on: "2027-01-01" }, { id: "2", on: "2026-12-24" }, { id: "3" }];
+const closed = [{ id: "1", on: "2026-12-24" }, { id: "2", on: "2027-01-01" }, { id: "3" }];
 
 test("closed days stand in the language of the message, and not without a day", () => {
   const english = messageIn("en", { closed });
