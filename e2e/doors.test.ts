@@ -118,7 +118,7 @@ class Endless {
 /** The status that `/healthz` answers with, over a connection of its own. */
 function health(): Promise<number | undefined> {
   return new Promise((resolve, reject) => {
-    const options = { agent: false, signal: AbortSignal.timeout(10_000) };
+    const options = { agent: false, signal: AbortSignal.timeout(60_000) };
     http
       .get(`${program.address}/healthz`, options, (response) => {
         response.resume();
