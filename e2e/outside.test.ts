@@ -57,7 +57,7 @@ const PIECES = [
   ["Shop", "Journal", "Visit us", "Website", "Pictures", "Films", "Talk with us", "Forward to a friend"],
   ["Do you know somebody who would like these letters?", "Tell a friend"],
   ["How useful was this letter?", "1", "2", "3", "4", "5", "Not at all", "Very"],
-  ["The offer ends in", "A sale", "Add to my calendar", "Article <1> & more", "Article <2> & more"],
+  ["The offer ends in", "Title", "Add to my calendar", "Article <1> & more", "Article <2> & more"],
   ["Article <3> & more", "Written by hand", "You get this because", "Unsubscribe"],
 ].flat();
 
