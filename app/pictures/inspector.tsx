@@ -1,4 +1,4 @@
-import { Archive, ArchiveRestore, Download, Pencil, Trash2 } from "lucide-react";
+import { Archive, ArchiveRestore, Download, Pencil } from "lucide-react";
 import { useEffect, useId, useState } from "react";
 import { Link } from "react-router";
 import { draftAlts, stepWords } from "~/core/pictures";
@@ -10,7 +10,7 @@ import { Input, Labelled, Problem } from "../ui/form";
 import { useNotify } from "../ui/notices";
 import { RemoveButton } from "../ui/remove-button";
 import { counted, kilobytes, timeWords } from "../ui/time";
-import { askLibrary, type Picture } from "./upload";
+import { askLibrary } from "./upload";
 import { Written } from "./written";
 
 type Detail = PictureDetail & { uses: PictureUse[] };
@@ -210,7 +210,7 @@ export function Inspector({
 }
 
 /** Puts pictures away, or brings them back, and offers to undo it. Answers whether it was done. */
-function usePutAway(ids: readonly string[], onChanged: () => void) {
+export function usePutAway(ids: readonly string[], onChanged: () => void) {
   const notify = useNotify();
   const putAway = async (archived: boolean): Promise<boolean> => {
     try {
@@ -334,92 +334,5 @@ function Versions({ detail, now, onReturned }: { detail: Detail; now: number; on
           ))}
       </ul>
     </section>
-  );
-}
-
-/** Several pictures at once. */
-export function SeveralPictures({
-  pictures,
-  filing,
-  onChanged,
-  onNone,
-}: {
-  pictures: readonly Picture[];
-  filing: Filing | null;
-  onChanged(): void;
-  onNone(): void;
-}) {
-  const notify = useNotify();
-  const ids = pictures.map(({ id }) => id);
-  const archived = pictures.every((picture) => picture.archived);
-  const putAway = usePutAway(ids, onChanged);
-  const bytes = pictures.reduce((sum, picture) => sum + picture.bytes, 0);
-  const file = (what: object, words: string) =>
-    askLibrary("/library/list", { ids, file: what }).then(
-      () => {
-        notify({ text: words });
-        onChanged();
-      },
-      (error: Error) => notify({ text: error.message, bad: true }),
-    );
-  const remove = async (removed: boolean) => {
-    try {
-      for (const id of ids) await askLibrary(`/removals/picture/${id}`, { removed });
-      notify(
-        removed
-          ? {
-              text: `${counted(ids.length, "picture")} removed. They stay where they are used.`,
-              action: { label: "Undo", run: () => void remove(false) },
-            }
-          : { text: `${counted(ids.length, "picture")} back.` },
-      );
-      if (removed) onNone();
-    } catch (error) {
-      notify({ text: (error as Error).message, bad: true });
-    }
-    onChanged();
-  };
-  return (
-    <div className="space-y-4">
-      <p className="font-semibold">{counted(pictures.length, "picture")} chosen</p>
-      <p className="text-ink-soft">{kilobytes(bytes)} in all</p>
-      <Labelled label="Folder">
-        {(field) => (
-          <FolderChoice
-            id={field}
-            value={null}
-            filing={filing}
-            onChange={(folder) =>
-              file({ folder }, folder === "" ? "Taken out of their folders." : `Moved to “${folder}”.`)
-            }
-          />
-        )}
-      </Labelled>
-      <Labelled label="One more label">
-        {(field) => (
-          <Input
-            id={field}
-            maxLength={40}
-            onKeyDown={(event) => {
-              const label = event.currentTarget.value.trim();
-              if (event.key !== "Enter" || label === "") return;
-              void file({ label }, `Labelled “${label}”.`);
-              event.currentTarget.value = "";
-            }}
-          />
-        )}
-      </Labelled>
-      <Button onClick={() => void putAway(!archived).then((done) => done && onNone())}>
-        {archived ? (
-          <ArchiveRestore className="size-4" aria-hidden />
-        ) : (
-          <Archive className="size-4" aria-hidden />
-        )}
-        {archived ? "Bring back" : "Archive"} {counted(pictures.length, "picture")}
-      </Button>
-      <Button kind="danger" onClick={() => void remove(true)}>
-        <Trash2 className="size-4" aria-hidden /> Remove {counted(pictures.length, "picture")}
-      </Button>
-    </div>
   );
 }

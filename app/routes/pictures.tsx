@@ -3,8 +3,9 @@ import { Archive, Clock, Folder, Images, Link2, type LucideIcon, Search, Tag, Un
 import { useDeferredValue, useEffect, useMemo, useState } from "react";
 import { type ShouldRevalidateFunctionArgs, useSearchParams } from "react-router";
 import { PictureEditor } from "../pictures/editor/picture-editor";
-import { Inspector, SeveralPictures } from "../pictures/inspector";
+import { Inspector } from "../pictures/inspector";
 import { PictureGrid } from "../pictures/picture-grid";
+import { SeveralPictures } from "../pictures/several";
 import { picturesAmong } from "../pictures/upload";
 import { type Sought, usePictureList } from "../pictures/use-picture-list";
 import { UploadList, useUploads } from "../pictures/use-uploads";

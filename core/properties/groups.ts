@@ -63,7 +63,7 @@ export const faceLook = ({ under, words = "Words" }: { under: string; words?: st
 });
 
 /** How a row of links with drawings looks. */
-export const rowLook = (size: number) => ({
+export const rowLook = (size: number, display: "drawings" | "words" | "both" = "drawings") => ({
   display: choice(
     "Shown as",
     [
@@ -71,7 +71,7 @@ export const rowLook = (size: number) => ({
       { value: "words", label: "Words" },
       { value: "both", label: "Both" },
     ],
-    { fresh: "drawings", look: true, under: "Look" },
+    { fresh: display, look: true, under: "Look" },
   ),
   align: align({ fresh: "center", under: "Look" }),
   size: number("Icon size", { min: 16, max: 64 }, { fresh: size, look: true, phone: true, under: "Look" }),

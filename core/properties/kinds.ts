@@ -63,9 +63,7 @@ export function line<const O extends WordsSaid & { fresh?: string | readonly Inl
   label: string,
   said: O,
 ): WordsProperty<Kept<O, z.ZodArray<typeof InlineSchema>>> {
-  const { fresh } = said;
-  const words = typeof fresh === "string" ? (fresh === "" ? [] : [{ type: "text", text: fresh }]) : fresh;
-  return { kind: "line", label, ...kept(said, z.array(InlineSchema)), fresh: words };
+  return { kind: "line", label, ...kept(said, z.array(InlineSchema)), fresh: asWords("line", said.fresh) };
 }
 
 /** Paragraphs and lists. */
@@ -73,12 +71,11 @@ export function prose<const O extends WordsSaid & { fresh?: string | RichDoc }>(
   label: string,
   said: O,
 ): WordsProperty<Kept<O, typeof RichDocSchema>> {
-  const { fresh } = said;
   return {
     kind: "prose",
     label,
     ...kept(said, RichDocSchema),
-    fresh: typeof fresh === "string" ? richText(fresh) : fresh,
+    fresh: asWords("prose", said.fresh),
   };
 }
 
@@ -259,7 +256,7 @@ export const held = <S extends z.ZodType>(
   said: Said<HeldProperty> & { fresh?: unknown } = {},
 ): HeldProperty<S> => ({ kind: "held", label, schema, ...said });
 
-export const SizeSchema = z.object({ width: z.number().positive(), height: z.number().positive() });
+const SizeSchema = z.object({ width: z.number().positive(), height: z.number().positive() });
 
 export interface PictureSaid extends Said<PictureProperty>, Partial<Pick<PictureProperty, "needed">> {
   /** Whether words for those who do not see it are asked for, or only kept where somebody writes them. */
@@ -349,18 +346,18 @@ export function freshValues(properties: Properties): Record<string, unknown> {
   return structuredClone(Object.fromEntries(set.map(([name, { fresh }]) => [name, fresh])));
 }
 
-/** Values as a declaration writes them: words of one line as a string. */
+/** Words as a declaration writes them, as a string; whatever else it says stays as it is. */
+function asWords(kind: Property["kind"] | undefined, said: unknown): unknown {
+  if (typeof said !== "string") return said;
+  if (kind === "prose") return richText(said);
+  if (kind !== "line") return said;
+  return said === "" ? [] : [{ type: "text", text: said }];
+}
+
+/** Values as a declaration writes them. */
 function valuesSaid(properties: Properties, said: Holder): Record<string, unknown> {
   return Object.fromEntries(
-    Object.entries(said).map(([name, value]) =>
-      typeof value !== "string"
-        ? [name, value]
-        : properties[name]?.kind === "line"
-          ? [name, [{ type: "text", text: value }]]
-          : properties[name]?.kind === "prose"
-            ? [name, richText(value)]
-            : [name, value],
-    ),
+    Object.entries(said).map(([name, value]) => [name, asWords(properties[name]?.kind, value)]),
   );
 }
 

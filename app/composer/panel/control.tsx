@@ -1,5 +1,5 @@
-import type { Block, Border, Theme } from "~/core/email";
-import { type DateProperty, type Holder, mayBeMissing, type Property } from "~/core/properties";
+import type { Block, Border } from "~/core/email";
+import { type DateProperty, mayBeMissing, type Property } from "~/core/properties";
 import { Choice, Input, Line } from "../../ui/form";
 import { Switch } from "../../ui/switch";
 import { TypedArea } from "../../ui/typed-field";
@@ -87,16 +87,11 @@ function ByKind({ block, at, property }: Controlled) {
   }
 }
 
-const saidByTheme = <T,>(
-  theme: Theme,
-  block: Holder,
-  says: ((theme: Theme, holder: Holder) => T) | undefined,
-): T | undefined => says?.(theme, block);
-
 function NumberControl(of: Controlled<Of<"number">>) {
   const [value, change] = useProperty<number | undefined>(of);
   const { label, min, max, offered = max, unit, own, theme } = of.property;
-  const said = saidByTheme(useTheme(), of.block, theme);
+  const whole = useTheme();
+  const said = theme?.(whole, of.block);
   const missing = mayBeMissing(of.property);
   const line = (
     <NumberLine
@@ -186,7 +181,8 @@ function ColourOn({ on, ...of }: Controlled<Of<"colour">> & { on: NonNullable<Of
 
 function Colour({ against, ...of }: Controlled<Of<"colour">> & { against?: ReturnType<typeof useBehind> }) {
   const [value, change] = useProperty<string | undefined>(of);
-  const said = saidByTheme(useTheme(), of.block, of.property.theme);
+  const theme = useTheme();
+  const said = of.property.theme?.(theme, of.block);
   return (
     <ColorLine
       label={of.property.label}

@@ -39,8 +39,7 @@ const properties = {
       fresh: [{ by: "email", glyph: "letter", label: "Forward to a friend" }],
     },
   ),
-  ...rowLook(20),
-  display: { ...rowLook(20).display, fresh: "both" },
+  ...rowLook(20, "both"),
 } satisfies Properties;
 export type ShareBlock = BlockOf<"share", typeof properties>;
 
