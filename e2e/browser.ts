@@ -337,7 +337,7 @@ export async function openBrowser(
  * from fetching.
  */
 const PROVOKED =
-  /Failed to load resource|net::ERR_|Failed to fetch manifest patches|^about:srcdoc - .*Content Security Policy/;
+  /Failed to load resource|net::ERR_|Failed to fetch manifest patches|^about:srcdoc (?:-|[\d:]+) .*Content Security Policy/;
 
 /**
  * For `afterEach`: fails a test during which a page threw or wrote an error to its console; of one that has failed, keeps

@@ -62,7 +62,7 @@ const withoutMarks = (html: string) =>
     .replace(/<(tr|div) data-hidden="[^"]*">.*?<\/\1>/g, "")
     .replaceAll('<div class="waiting">Drop a block here</div>', "&nbsp;")
     .replace(/<div class="waiting[^>]*>(?:<span[^>]*>[^<]*<\/span>|[^<]*)<\/div>/g, "")
-    .replace(/ data-(node|kind|edit-kind|edit|conditional|field)(="[^"]*")?/g, "")
+    .replace(/ data-[a-z-]+(="[^"]*")?/g, "")
     .replace(/<span class="reader-value">(.*?)<\/span>/g, "$1");
 
 const messageHtml = (email: Email) => personalise(bind(compile(email, SAMPLE_OPTIONS), world), reader).html;
