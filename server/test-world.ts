@@ -5,6 +5,7 @@ import http from "node:http";
 import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import path from "node:path";
+import { expect } from "vitest";
 import type { Contact } from "~/core/audience";
 import type { Brand, Email } from "~/core/email";
 import { difference, pack } from "~/core/steps";
@@ -12,11 +13,13 @@ import { openPostroom } from "~/standins/postroom";
 import { Publisher } from "~/standins/publisher";
 import { searchContacts } from "./audience/contacts";
 import { saveList } from "./audience/groups";
+import { campaign } from "./campaigns/campaigns";
 import { type SaveAnswer, savedDesign, saveSteps } from "./campaigns/saving";
 import { openConfined, PICTURE_WORK } from "./confined/confined";
 import { openEmbedded } from "./db/embedded";
 import { migrate } from "./db/migrate";
 import { openRelay } from "./mail/relay";
+import { keepMentions, walkMentions } from "./mentions";
 import type { Septima } from "./septima";
 import { setBrand } from "./workspace/settings";
 
@@ -93,14 +96,30 @@ export async function openWorld(
     septima,
     folder,
     async close() {
+      const missing = await mentionsAstray(db);
       await confined.close();
       await pictureWork.close();
       await relay.close();
       await postroom.close();
       await db.close();
       await rm(folder, { recursive: true, force: true });
+      expect(missing).toEqual([]);
     },
   };
+}
+
+/** Where the table of what refers to what is not what a walk through everything finds. */
+async function mentionsAstray(db: Septima["db"]): Promise<string[]> {
+  const line = ({ holder, which, kind, key }: Awaited<ReturnType<typeof walkMentions>>[number]) =>
+    `${holder} ${which}: ${kind} ${key}`;
+  const walked = new Set((await walkMentions(db)).map(line));
+  const kept = new Set(
+    (await db.query<Parameters<typeof line>[0]>("select holder, which, kind, key from mentions")).map(line),
+  );
+  return [
+    ...[...walked].filter((one) => !kept.has(one)).map((one) => `not kept: ${one}`),
+    ...[...kept].filter((one) => !walked.has(one)).map((one) => `not there any more: ${one}`),
+  ];
 }
 
 /** Makes a list. */
@@ -114,6 +133,22 @@ export async function everybody(septima: Septima): Promise<Contact[]> {
   const out = await septima.db.query<{ id: number }>("select id from contacts where status <> 'subscribed'");
   const gone = new Set(out.map(({ id }) => id));
   return contacts.filter(({ id }) => !gone.has(id));
+}
+
+/** Counts a campaign as ordered, without mail. */
+export async function addOrder(
+  septima: Septima,
+  campaignId: string,
+  state: "scheduled" | "sending" | "sent",
+): Promise<void> {
+  const id = septima.newId();
+  const { email, readers } = await campaign(septima, campaignId);
+  await septima.db.query(
+    `insert into dispatches (id, campaign_id, state, zone, email, readers, total, created_at, scheduled_for, finished_at)
+     select $1, id, $3, 'UTC', email, readers, 1, now(), now(), now() from campaigns where id = $2`,
+    [id, campaignId, state],
+  );
+  await keepMentions(septima.db, "dispatch", id, { email, readers });
 }
 
 /** Saves a design as a window would that has the newest one. */

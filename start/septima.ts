@@ -17,6 +17,7 @@ import { runningCount } from "~/server/dispatch/dispatches";
 import { startDispatching } from "~/server/dispatch/run";
 import { startJobs } from "~/server/jobs";
 import { openRelay } from "~/server/mail/relay";
+import { fillMentions } from "~/server/mentions";
 import { showEverywhere } from "~/server/pictures/editing";
 import { clearComing } from "~/server/pictures/files";
 import { giveRewards, REWARD_JOB } from "~/server/referrals/rewards";
@@ -55,7 +56,7 @@ export async function openSeptima(
   const db = options.databaseUrl
     ? openServer(options.databaseUrl)
     : await openApart(options.database, path.join(data, "db"));
-  const schema = await migrate(db, options.migrations);
+  const schema = await migrate(db, options.migrations, { 17: fillMentions });
   const postroom = options.relayUrl ? null : await openPostroom(path.join(data, "postroom"), Date.now);
   const relay = openRelay(options.relayUrl ?? postroom!.address);
   const unreachable = outOfReach({ origin: options.origin, from: options.relayUrl ? "anywhere" : "here" });

@@ -2,7 +2,7 @@ import { Download, Pencil } from "lucide-react";
 import { useNavigate, useRevalidator } from "react-router";
 import type { Group } from "~/server/audience/selection";
 import type { RuleWords } from "~/server/audience/words";
-import type { Uses } from "~/server/workspace/removals";
+import type { Use } from "~/server/mentions";
 import { RuleSentence } from "../rules/rule-words";
 import { Button, buttonLook } from "../ui/button";
 import { RemoveButton } from "../ui/remove-button";
@@ -16,7 +16,7 @@ export interface GroupFacts {
   /** Of a list: whether readers may choose it. */
   topic: boolean;
   sizes: { day: string; size: number }[];
-  uses: Uses;
+  uses: Use[];
 }
 
 /** The group whose contacts are shown: what it is, how it grew, where it is used. */
@@ -33,7 +33,7 @@ export function GroupHead({
   const { revalidate } = useRevalidator();
   const segment = group.kind === "segment" ? words.segments.find(({ id }) => id === group.id) : undefined;
   const own = group.kind === "segment" || group.kind === "list";
-  const used = [...uses.campaigns, ...uses.segments.map((other) => `segment ${other}`)];
+  const used = uses.map(({ kind, name: other }) => (kind === "campaign" ? other : `${kind} ${other}`));
   return (
     <header className="mb-3 flex flex-wrap items-start gap-x-4 gap-y-2">
       <div className="min-w-0 grow basis-72">

@@ -3,7 +3,8 @@ import { DropdownMenu } from "radix-ui";
 import { useEffect, useMemo, useState } from "react";
 import { type Clipping, partWords } from "~/core/compose";
 import { CLIPPINGS } from "~/core/templates";
-import type { ClippingLine, ClippingUse } from "~/server/campaigns/clippings";
+import type { ClippingLine } from "~/server/campaigns/clippings";
+import type { Use } from "~/server/mentions";
 import { ask } from "../requests";
 import { Button, IconButton } from "../ui/button";
 import { Dialog } from "../ui/dialog";
@@ -13,6 +14,7 @@ import { useNotify } from "../ui/notices";
 import { Switch } from "../ui/switch";
 import { counted } from "../ui/time";
 import { TruePicture } from "../ui/true-picture";
+import { pathOfUse } from "../ui/uses";
 import { useComposer, useComposerStore } from "./store";
 import { useTheme } from "./theme";
 import { useShelfItem } from "./use-shelf-item";
@@ -150,7 +152,7 @@ function CardMenu({ line }: { line: ClippingLine }) {
   const notify = useNotify();
   const [filing, setFiling] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
-  const [uses, setUses] = useState<ClippingUse[] | null>(null);
+  const [uses, setUses] = useState<Use[] | null>(null);
   const remove = async () => {
     const answer = await ask("/clippings", { intent: "remove", id: line.id });
     if (answer.problem !== null) notify({ text: answer.problem, bad: true });
@@ -180,7 +182,7 @@ function CardMenu({ line }: { line: ClippingLine }) {
   ];
   const showUses = async () => {
     try {
-      setUses((await (await fetch(`/clippings?uses=${line.id}`)).json()) as ClippingUse[]);
+      setUses((await (await fetch(`/clippings?uses=${line.id}`)).json()) as Use[]);
     } catch {
       notify({ text: "Septima cannot be reached. Try again when it is back.", bad: true });
     }
@@ -241,11 +243,8 @@ function CardMenu({ line }: { line: ClippingLine }) {
         ) : (
           <ul className="space-y-1.5">
             {uses?.map((use) => (
-              <li key={use.campaign} className="flex gap-2">
-                <a
-                  href={`/campaigns/${use.campaign}/compose`}
-                  className="font-medium underline underline-offset-2"
-                >
+              <li key={use.id} className="flex gap-2">
+                <a href={pathOfUse(use) ?? undefined} className="font-medium underline underline-offset-2">
                   {use.name}
                 </a>
                 <span className="text-ink-soft">

@@ -2,18 +2,19 @@ import { Archive, ArchiveRestore, Download, Pencil } from "lucide-react";
 import { useEffect, useId, useState } from "react";
 import { Link } from "react-router";
 import { draftAlts, stepWords } from "~/core/pictures";
+import type { Use } from "~/server/mentions";
 import type { Filing, PictureDetail } from "~/server/pictures/library";
-import type { PictureUse } from "~/server/pictures/uses";
 import { Button, buttonLook } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { Input, Labelled, Problem } from "../ui/form";
 import { useNotify } from "../ui/notices";
 import { RemoveButton } from "../ui/remove-button";
 import { counted, kilobytes, timeWords } from "../ui/time";
+import { pathOfUse } from "../ui/uses";
 import { askLibrary } from "./upload";
 import { Written } from "./written";
 
-type Detail = PictureDetail & { uses: PictureUse[] };
+type Detail = PictureDetail & { uses: Use[] };
 
 const NEW_FOLDER = "\u0000new";
 
@@ -203,7 +204,7 @@ export function Inspector({
         )}
       </Labelled>
       <Facts detail={detail} />
-      <Uses uses={detail.uses} />
+      <UsedIn uses={detail.uses} />
       <Versions detail={detail} now={now} onReturned={again} />
     </div>
   );
@@ -247,15 +248,7 @@ function Facts({ detail }: { detail: Detail }) {
   );
 }
 
-const PLACES = {
-  campaign: "",
-  template: "template",
-  clipping: "clipping",
-  lookup: "lookup",
-  brand: "brand",
-} as const;
-
-function Uses({ uses }: { uses: readonly PictureUse[] }) {
+function UsedIn({ uses }: { uses: readonly Use[] }) {
   const id = useId();
   return (
     <section aria-labelledby={id}>
@@ -264,15 +257,8 @@ function Uses({ uses }: { uses: readonly PictureUse[] }) {
       </h2>
       <ul className="space-y-0.5">
         {uses.slice(0, 40).map((use) => {
-          const aside = use.sent ? "sent" : PLACES[use.kind];
-          const to =
-            use.kind === "brand"
-              ? "/brand"
-              : use.kind === "lookup"
-                ? `/lookups?lookup=${use.id}`
-                : use.kind === "clipping"
-                  ? null
-                  : `/campaigns/${use.id}/compose`;
+          const aside = use.sent ? "sent" : use.kind === "campaign" ? "" : use.kind;
+          const to = pathOfUse(use);
           return (
             <li key={`${use.kind} ${use.id}`} className="flex gap-2">
               {to ? (

@@ -10,8 +10,8 @@ import { type Group, GroupSchema } from "~/server/audience/selection";
 import { type AudienceCounts, knownCounts, sizesOf } from "~/server/audience/sizes";
 import type { Pick, TableQuery } from "~/server/audience/table";
 import { type RuleWords, ruleWords } from "~/server/audience/words";
+import { usesOf } from "~/server/mentions";
 import { Refusal, type Septima } from "~/server/septima";
-import { usesOf } from "~/server/workspace/removals";
 import { BulkBar } from "../audience/bulk-bar";
 import { columnsOf, useColumns } from "../audience/columns";
 import { ContactTable, countMarked, type Marked } from "../audience/contact-table";
@@ -84,13 +84,12 @@ async function factsOf(
   const { name = "", about = "", topic = false } = known;
   const [sizes, uses] = await Promise.all([
     sizesOf(septima, kind, id),
-    kind === "standing" ? NO_USES : usesOf(septima, kind, id),
+    kind === "standing" ? [] : usesOf(septima.db, kind, [id]),
   ]);
   return { group, name, about, topic, sizes, uses };
 }
 
-const NO_USES = { campaigns: [], segments: [] };
-const NOTHING = { about: "", topic: false, sizes: [], uses: NO_USES };
+const NOTHING = { about: "", topic: false, sizes: [], uses: [] };
 
 const Body = z.discriminatedUnion("intent", [
   z.object({

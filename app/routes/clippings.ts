@@ -3,11 +3,11 @@ import {
   addClipping,
   changeClipping,
   clippings,
-  clippingUses,
   fileClipping,
   setClippingRemoved,
   takeClippingFile,
 } from "~/server/campaigns/clippings";
+import { usesOf } from "~/server/mentions";
 import { jsonInput } from "../input";
 import { orProblem } from "../refusal";
 import type { Route } from "./+types/clippings";
@@ -34,7 +34,7 @@ const Body = z.discriminatedUnion("intent", [
 /** The clippings of the workspace; with `?uses=` where one is linked. */
 export async function loader({ context: { septima }, request }: Route.LoaderArgs) {
   const of = new URL(request.url).searchParams.get("uses");
-  return Response.json(of === null ? await clippings(septima) : await clippingUses(septima, of));
+  return Response.json(of === null ? await clippings(septima) : await usesOf(septima.db, "clipping", [of]));
 }
 
 export async function action({ context: { septima }, request }: Route.ActionArgs) {

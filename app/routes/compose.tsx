@@ -1,10 +1,10 @@
 import { useEffect, useMemo, useState } from "react";
 import type { ShouldRevalidateFunctionArgs } from "react-router";
 import type { Contact } from "~/core/audience";
+import { picturesNamed } from "~/core/compose";
 import { contactById } from "~/server/audience/contacts";
 import { ruleWords } from "~/server/audience/words";
 import { campaign } from "~/server/campaigns/campaigns";
-import { pictureFilesIn } from "~/server/campaigns/finding";
 import { lockOf } from "~/server/campaigns/lock";
 import { whoReads } from "~/server/campaigns/rendering";
 import { tagFacts } from "~/server/campaigns/tag-facts";
@@ -33,7 +33,7 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     ruleWords(septima),
     brandOf(septima),
     tagFacts(septima, id),
-    picturesAround(septima, pictureFilesIn(email)),
+    picturesAround(septima, picturesNamed(email)),
     allThemes(septima),
     ownThemes(septima),
   ]);

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link, useRevalidator } from "react-router";
 import { fieldUses } from "~/server/audience/fields";
 import { recordTables } from "~/server/audience/records";
+import type { Use } from "~/server/mentions";
 import { doFields } from "../audience/do-fields";
 import { FieldDialog, type FieldDraft } from "../audience/field-dialog";
 import { KIND_NAMES } from "../audience/import-columns";
@@ -10,7 +11,7 @@ import { RecordsTable, TableDialog } from "../audience/records";
 import { Button } from "../ui/button";
 import { useNotify } from "../ui/notices";
 import { Page } from "../ui/page";
-import { Names, RemoveDialog } from "../ui/remove-button";
+import { RemoveDialog } from "../ui/remove-button";
 import { count, counted } from "../ui/time";
 import type { Route } from "./+types/fields";
 
@@ -121,7 +122,7 @@ function RemoveField({
   onChange,
 }: {
   field: Route.ComponentProps["loaderData"]["fields"][number]["field"];
-  uses: readonly string[];
+  uses: readonly Use[];
   onChange(): void;
 }) {
   const notify = useNotify();
@@ -159,11 +160,10 @@ function RemoveField({
         open={asking}
         name={field.label}
         consequence="Their tags will write what they fall back to, and their rules find nobody, which stops a sending."
+        uses={uses}
         onKeep={() => setAsking(false)}
         onRemove={() => void remove()}
-      >
-        <Names title={`${counted(uses.length, "thing asks", "things ask")} for it`} names={uses} />
-      </RemoveDialog>
+      />
     </>
   );
 }

@@ -3,7 +3,8 @@ import { useState } from "react";
 import { useRevalidator, useSearchParams } from "react-router";
 import { type Lookup, LookupSchema } from "~/core/email";
 import { ruleWords } from "~/server/audience/words";
-import { lookupsOf, lookupUses } from "~/server/workspace/lookups";
+import { usesOf } from "~/server/mentions";
+import { lookupsOf } from "~/server/workspace/lookups";
 import { brandOf } from "~/server/workspace/settings";
 import { KINDS, LookupForm } from "../lookups/lookup-form";
 import { ask } from "../requests";
@@ -11,18 +12,18 @@ import { Button, IconButton } from "../ui/button";
 import { Input } from "../ui/form";
 import { useNotify } from "../ui/notices";
 import { Empty, Page } from "../ui/page";
-import { Names, RemoveDialog } from "../ui/remove-button";
+import { RemoveDialog } from "../ui/remove-button";
 import { counted } from "../ui/time";
 import type { Route } from "./+types/lookups";
 
 export async function loader({ context: { septima } }: Route.LoaderArgs) {
-  const [lookups, uses, words, brand] = await Promise.all([
+  const [lookups, words, brand] = await Promise.all([
     lookupsOf(septima),
-    lookupUses(septima),
     ruleWords(septima),
     brandOf(septima),
   ]);
-  return { lookups, uses, words, brand };
+  const keys = lookups.map(({ key }) => key);
+  return { lookups, uses: await usesOf(septima.db, "lookup", keys), words, brand };
 }
 
 export default function Lookups({ loaderData: { lookups, uses, words, brand } }: Route.ComponentProps) {
@@ -48,7 +49,7 @@ export default function Lookups({ loaderData: { lookups, uses, words, brand } }:
   };
   /** The key of the one that somebody is about to remove. */
   const [asked, setAsked] = useState<string | null>(null);
-  const askedUses = uses[asked ?? ""] ?? [];
+  const usesOfKey = (key: string) => uses.filter(({ keys }) => keys.includes(key));
   const remove = async (key: string) => {
     setAsked(null);
     const { problem, result } = await ask<Lookup>("/lookups/change", { intent: "remove", key });
@@ -96,9 +97,9 @@ export default function Lookups({ loaderData: { lookups, uses, words, brand } }:
                   <span className="block truncate font-semibold">{name}</span>
                   <span className="block truncate text-ink-soft">
                     {KINDS[kind]}, {counted(cases.length, "case")},{" "}
-                    {(uses[key] ?? []).length === 0
+                    {usesOfKey(key).length === 0
                       ? "used nowhere"
-                      : `used in ${counted((uses[key] ?? []).length, "campaign")}`}
+                      : `used in ${counted(usesOfKey(key).length, "place")}`}
                   </span>
                 </button>
                 <IconButton label={`Remove “${name}”`} className="mr-1.5" onClick={() => setAsked(key)}>
@@ -111,20 +112,11 @@ export default function Lookups({ loaderData: { lookups, uses, words, brand } }:
         <RemoveDialog
           open={asked !== null}
           name={lookups.find(({ key }) => key === asked)?.name ?? ""}
-          consequence={
-            askedUses.length > 0
-              ? "Their tags will write what they fall back to; those without a fallback stop a sending."
-              : null
-          }
+          uses={usesOfKey(asked ?? "")}
+          consequence="Their tags will write what they fall back to; those without a fallback stop a sending."
           onKeep={() => setAsked(null)}
           onRemove={() => void remove(asked ?? "")}
-        >
-          {askedUses.length === 0 && <p>No campaign uses it.</p>}
-          <Names
-            title={counted(askedUses.length, "campaign uses it", "campaigns use it")}
-            names={askedUses}
-          />
-        </RemoveDialog>
+        />
         {making || chosen ? (
           <LookupForm
             key={making ? "new" : `${chosen?.key} ${chosen?.revision}`}

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { setRemoved, usesOf } from "~/server/workspace/removals";
+import { setRemoved, usesOfRemovable } from "~/server/workspace/removals";
 import { input, jsonInput } from "../input";
 import { orProblem } from "../refusal";
 import type { Route } from "./+types/removals";
@@ -9,7 +9,7 @@ const Body = z.object({ removed: z.boolean() });
 
 /** What uses it. */
 export async function loader({ context, params }: Route.LoaderArgs) {
-  return usesOf(context.septima, input(Kind, params.kind), params.id);
+  return usesOfRemovable(context.septima, input(Kind, params.kind), params.id);
 }
 
 /** Removes it, or brings it back. */

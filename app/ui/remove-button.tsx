@@ -1,10 +1,11 @@
 import { Trash2 } from "lucide-react";
-import { type ReactNode, useState } from "react";
-import type { Removable, Uses } from "~/server/workspace/removals";
+import { useState } from "react";
+import type { Use } from "~/server/mentions";
+import type { Removable } from "~/server/workspace/removals";
 import { Button, IconButton } from "./button";
 import { Dialog } from "./dialog";
 import { useNotify } from "./notices";
-import { counted } from "./time";
+import { Uses } from "./uses";
 
 async function send(kind: Removable, id: string, removed: boolean): Promise<string | null> {
   try {
@@ -41,7 +42,7 @@ export function RemoveButton({
   onChange(removed: boolean): void;
 }) {
   const notify = useNotify();
-  const [uses, setUses] = useState<Uses | null>(null);
+  const [uses, setUses] = useState<Use[] | null>(null);
   const set = async (removed: boolean) => {
     setUses(null);
     const problem = await send(kind, id, removed);
@@ -58,12 +59,11 @@ export function RemoveButton({
   };
   const ask = async () => {
     try {
-      setUses((await (await fetch(`/removals/${kind}/${id}`)).json()) as Uses);
+      setUses((await (await fetch(`/removals/${kind}/${id}`)).json()) as Use[]);
     } catch {
       notify({ text: "The server does not answer. Nothing was changed.", bad: true });
     }
   };
-  const used = uses ? uses.campaigns.length + uses.segments.length : 0;
   return (
     <>
       <IconButton label={`Remove “${name}”`} className={className} onClick={() => void ask()}>
@@ -72,20 +72,11 @@ export function RemoveButton({
       <RemoveDialog
         open={uses !== null}
         name={name}
-        consequence={used > 0 ? consequence : null}
+        uses={uses ?? []}
+        consequence={consequence}
         onKeep={() => setUses(null)}
         onRemove={() => void set(true)}
-      >
-        {used === 0 && <p>Nothing uses it.</p>}
-        <Names
-          title={counted(uses?.campaigns.length ?? 0, "campaign uses it", "campaigns use it")}
-          names={uses?.campaigns ?? []}
-        />
-        <Names
-          title={counted(uses?.segments.length ?? 0, "segment asks for it", "segments ask for it")}
-          names={uses?.segments ?? []}
-        />
-      </RemoveDialog>
+      />
     </>
   );
 }
@@ -94,25 +85,24 @@ export function RemoveButton({
 export function RemoveDialog({
   open,
   name,
+  uses,
   consequence,
-  children,
   onKeep,
   onRemove,
 }: {
   open: boolean;
   name: string;
-  /** What becomes of what uses it; null where nothing does. */
-  consequence: string | null;
-  /** What uses it. */
-  children: ReactNode;
+  uses: readonly Use[];
+  /** What becomes of what uses it. */
+  consequence: string;
   onKeep(): void;
   onRemove(): void;
 }) {
   return (
     <Dialog open={open} onClose={onKeep} title={`Remove “${name}”?`}>
       <div className="space-y-2" data-testid="uses">
-        {children}
-        {consequence !== null && <p className="text-amber">{consequence}</p>}
+        <Uses uses={uses} />
+        {uses.length > 0 && <p className="text-amber">{consequence}</p>}
       </div>
       <div className="mt-5 flex justify-end gap-2">
         <Button onClick={onKeep}>Keep it</Button>
@@ -121,17 +111,5 @@ export function RemoveDialog({
         </Button>
       </div>
     </Dialog>
-  );
-}
-
-/** How many use it, and what the first of them are called. */
-export function Names({ title, names }: { title: string; names: readonly string[] }): ReactNode {
-  if (names.length === 0) return null;
-  const shown = names.slice(0, 6).map((name) => `“${name}”`);
-  return (
-    <p>
-      {title}: {shown.join(", ")}
-      {names.length > shown.length && ` and ${names.length - shown.length} more`}.
-    </p>
   );
 }

@@ -27,7 +27,18 @@ export { freshCopy, type IdMaker } from "./ids";
 export { blankEmail, LAYOUTS, type Layout } from "./layouts";
 export { type EmailLink, linksOf, replacedLinks, setLinks } from "./links";
 export { differsFromShelf, fromShelf, likeBlocks, spreadLook } from "./looks";
-export { type Named, type NamedKind, namedKey, namesIn, type Renaming, renamed } from "./named";
+export {
+  type Mention,
+  type MentionKind,
+  mentionsIn,
+  type Named,
+  type NamedKind,
+  namedKey,
+  namesIn,
+  picturesNamed,
+  type Renaming,
+  renamed,
+} from "./named";
 export { neighbourWords } from "./neighbours";
 export { type Offered, offersOf, takeOffers } from "./offers";
 export { clearOneOffs, type LookKind, type OneOff, oneOffsOf } from "./one-offs";

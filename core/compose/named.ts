@@ -16,16 +16,25 @@ import {
 export const NAMED_KINDS = ["field", "list", "segment", "lookup", "code", "source"] as const;
 export type NamedKind = (typeof NAMED_KINDS)[number];
 
+/** All that something kept can refer to. A picture is referred to by its file. */
+export const MENTION_KINDS = [...NAMED_KINDS, "campaign", "clipping", "picture", "theme"] as const;
+export type MentionKind = (typeof MENTION_KINDS)[number];
+
 /** Something that is named: its kind and what it is called there, and how often. */
-export interface Named {
+export interface Named extends Mention {
   kind: NamedKind;
-  key: string;
   count: number;
+}
+
+/** One thing that is referred to. */
+export interface Mention {
+  kind: MentionKind;
+  key: string;
 }
 
 /** What becomes of what is named, by `kind key`: it is called otherwise, or left out. */
 export type Renaming = ReadonlyMap<string, string | null>;
-export const namedKey = ({ kind, key }: Pick<Named, "kind" | "key">): string => `${kind} ${key}`;
+export const namedKey = ({ kind, key }: Mention): string => `${kind} ${key}`;
 
 /** What every workspace has: these name nothing that could be missing. */
 const EVERYWHERE = /^(date|system|brand|campaign|sender)\./;
@@ -42,12 +51,12 @@ const fieldFrom = (kind: NamedKind, key: string, rest: string) =>
 
 /** Goes through a design and does to each name what it is told to; what is left out goes with what it decides about. */
 class Renamer {
-  readonly found = new Map<string, Named>();
+  readonly found = new Map<string, Mention & { count: number }>();
 
   constructor(private readonly to: Renaming) {}
 
   /** What something is called from now on; null where it is left out. */
-  private named(kind: NamedKind, key: string): string | null {
+  private named(kind: MentionKind, key: string): string | null {
     const known = this.found.get(namedKey({ kind, key })) ?? { kind, key, count: 0 };
     this.found.set(namedKey(known), { ...known, count: known.count + 1 });
     const next = this.to.get(namedKey({ kind, key }));
@@ -90,13 +99,15 @@ class Renamer {
       const of = rule.of.map((one) => this.rule(one));
       return of.includes(null) ? null : { ...rule, of: of as Rule[] };
     }
-    const renamed = <K extends string>(kind: NamedKind, key: K) => {
+    const renamed = <K extends string>(kind: MentionKind, key: K) => {
       const next = this.named(kind, (rule as unknown as Record<K, string>)[key]);
       return next === null ? null : ({ ...rule, [key]: next } as Rule);
     };
     if (rule.kind === "field") return renamed("field", "field");
     if (rule.kind === "list") return renamed("list", "list");
     if (rule.kind === "segment") return renamed("segment", "segment");
+    if (rule.kind === "did" && "campaign" in rule && rule.campaign !== undefined)
+      return renamed("campaign", "campaign");
     return rule;
   }
 
@@ -119,14 +130,19 @@ class Renamer {
     return cases.length === 0 ? otherwise : [{ ...it, attrs: { cases, otherwise } }];
   }
 
+  /** A value that is a name or holds some: an address, HTML, a tag that was typed. */
+  private string(value: string, key: string): string {
+    const kind = NAMING[key];
+    if (kind) return value === "" ? value : (this.named(kind, value) ?? "");
+    // Words are words, whatever they look like.
+    if (key === "text") return value;
+    for (const file of pictureFiles(value)) this.named("picture", file);
+    return this.typed(value);
+  }
+
   /** Anything of a design; what a show rule decides about and whose rule is left out is gone. */
   any(value: unknown, key = ""): unknown {
-    if (typeof value === "string") {
-      if ((key === "source" || key === "batch") && value !== "")
-        return this.named(key === "source" ? "source" : "code", value) ?? "";
-      // Words are words, whatever they look like.
-      return key === "text" ? value : this.typed(value);
-    }
+    if (typeof value === "string") return this.string(value, key);
     if (Array.isArray(value))
       return value.flatMap((one) => {
         if (isInlineTag(one)) return this.inline(one);
@@ -148,6 +164,20 @@ class Renamer {
   }
 }
 
+/** Properties whose value is the key of something. */
+const NAMING: Partial<Record<string, MentionKind>> = {
+  source: "source",
+  batch: "code",
+  clipping: "clipping",
+  theme: "theme",
+};
+
+/** The files of the library that a text names. */
+function* pictureFiles(text: string): Generator<string> {
+  if (!text.includes("/pictures/")) return;
+  for (const [, file] of text.matchAll(/\/pictures\/([\w-]+\.\w+)/g)) yield file;
+}
+
 const GONE = Symbol("left out");
 const isInlineTag = (it: unknown): it is Inline =>
   typeof it === "object" &&
@@ -162,11 +192,28 @@ function holdsFooter(node: object): boolean {
   });
 }
 
+function foundIn(it: unknown) {
+  const renamer = new Renamer(new Map());
+  renamer.any(it);
+  return [...renamer.found.values()];
+}
+
 /** What a design names of its workspace, each once. */
 export function namesIn(email: Email): Named[] {
-  const renamer = new Renamer(new Map());
-  renamer.any(email);
-  return [...renamer.found.values()];
+  return foundIn(email).filter((one): one is Named => (NAMED_KINDS as readonly string[]).includes(one.kind));
+}
+
+/**
+ * All that a design, a part of one, or anything else that is kept refers to, each once.
+ * @param it JSON; rules in it stand under `show`
+ */
+export function mentionsIn(it: unknown): Mention[] {
+  return foundIn(it).map(({ kind, key }) => ({ kind, key }));
+}
+
+/** The files of the library that anything shows, each once. */
+export function picturesNamed(it: unknown): string[] {
+  return foundIn(it).flatMap(({ kind, key }) => (kind === "picture" ? [key] : []));
 }
 
 /**

@@ -2,6 +2,7 @@
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { setReaders, startCampaign } from "../campaigns/campaigns";
 import { findingsOf } from "../dispatch/findings";
+import { usesOf } from "../mentions";
 import type { Septima } from "../septima";
 import { addList, openWorld } from "../test-world";
 import { readerAddresses } from "../tokens";
@@ -140,8 +141,8 @@ test("a list that is deleted reaches nobody, and everybody when it is back", asy
   const reach = async () =>
     (await countSelection(septima, { include: [{ kind: "list", id: "letter" }], exclude: [] })).readers;
   expect(await reach()).toBe(1);
-  const { setRemoved, usesOf } = await import("../workspace/removals");
-  expect((await usesOf(septima, "list", "letter")).campaigns).toEqual(["Letter"]);
+  const { setRemoved } = await import("../workspace/removals");
+  expect((await usesOf(septima.db, "list", ["letter"])).map(({ name }) => name)).toEqual(["Letter"]);
   await setRemoved(septima, "list", "letter", true);
   expect(await reach()).toBe(0);
   await setRemoved(septima, "list", "letter", false);

@@ -9,6 +9,7 @@ import {
   factsBehind,
   type RecordFacts,
 } from "~/core/audience";
+import { type Use, usesOf } from "../mentions";
 import { cached, Refusal, type Septima } from "../septima";
 import { cachedSetting, writeSetting } from "../workspace/settings";
 import { audienceChanged } from "./answers";
@@ -84,8 +85,7 @@ export async function setFields(septima: Septima, fields: readonly FieldDef[]): 
 export interface FieldUse {
   field: FieldDef;
   filled: number;
-  /** Names of campaigns, segments and lookups whose tags and rules name it. */
-  uses: string[];
+  uses: Use[];
 }
 
 /** The workspace's own fields, how full they are and where they are used. */
@@ -98,21 +98,21 @@ export async function fieldUses(septima: Septima): Promise<FieldUse[]> {
      from contacts where status <> 'removed'`,
     keys,
   );
-  // A key stands in rules and tags as the value of "field", alone or before a fact; in typed ones after the sign.
-  const uses = await septima.db.query<{ key: string; name: string }>(
-    `select key, name from unnest($1::text[]) key join (
-       select name, email::text as words from campaigns where deleted_at is null and archived_at is null
-       union all select name, rule::text from segments where deleted_at is null
-       union all select name, cases::text || otherwise::text from lookups
-     ) it on it.words like '%"field": "' || key || '"%' or it.words like '%"field": "' || key || '.%'
-       or strpos(it.words, '{$') > 0 and it.words ~ ('\\{\\$' || key || '[ .:}]')
-     order by name`,
+  // A fact of a record that a field points to is named behind the field.
+  const ownKey = (key: string) => key.split(".")[0];
+  const named = await septima.db.query<{ key: string }>(
+    "select distinct key from mentions where kind = 'field' and split_part(key, '.', 1) = any ($1::text[])",
     [keys],
+  );
+  const uses = await usesOf(
+    septima.db,
+    "field",
+    named.map(({ key }) => key),
   );
   return own.map((field, at) => ({
     field,
     filled: counts[`f${at}`],
-    uses: [...new Set(uses.filter(({ key }) => key === field.key).map(({ name }) => name))],
+    uses: uses.filter((use) => use.keys.some((key) => ownKey(key) === field.key)),
   }));
 }
 

@@ -8,6 +8,7 @@ import {
   RuleSchema,
 } from "~/core/audience";
 import type { Queries } from "../db/database";
+import { keepMentions } from "../mentions";
 import { cached, Refusal, type Septima } from "../septima";
 import { zoneOf } from "../workspace/settings";
 import { askAudience, audienceChanged } from "./answers";
@@ -114,11 +115,14 @@ export async function saveSegment(septima: Septima, segment: Segment): Promise<v
   const context = await audienceContext(septima);
   const others = new Map(context.segments).set(segment.id, segment.rule);
   predicate(segment.rule, { ...context, segments: others }, [segment.id]);
-  await septima.db.query(
-    `insert into segments (id, name, rule, created_at) values ($1, $2, $3::jsonb, $4)
-     on conflict (id) do update set name = excluded.name, rule = excluded.rule`,
-    [segment.id, segment.name.trim(), JSON.stringify(segment.rule), new Date(septima.now())],
-  );
+  await septima.db.transaction(async (tx) => {
+    await tx.query(
+      `insert into segments (id, name, rule, created_at) values ($1, $2, $3::jsonb, $4)
+       on conflict (id) do update set name = excluded.name, rule = excluded.rule`,
+      [segment.id, segment.name.trim(), JSON.stringify(segment.rule), new Date(septima.now())],
+    );
+    await keepMentions(tx, "segment", segment.id, segment.rule);
+  });
   audienceChanged(septima);
 }
 

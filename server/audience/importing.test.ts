@@ -3,7 +3,7 @@ import { existsSync } from "node:fs";
 import { readdir } from "node:fs/promises";
 import path from "node:path";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
-import { blocksOf } from "~/core/email";
+import { blocksOf, typedTag } from "~/core/email";
 import { guessColumns, type Plan } from "~/core/importing";
 import { campaign, startCampaign } from "../campaigns/campaigns";
 import type { Septima } from "../septima";
@@ -424,8 +424,13 @@ test("what uses a field is found in rules, in words and in typed tags", async ()
   };
   await typed("Plain", "https://s.example/?s={$size}");
   await typed("With more", "https://s.example/?s={$size else=|m|}");
-  await typed("Written", "https://s.example/?s={$size:text case=upper}");
+  await typed(
+    "Written",
+    `https://s.example/?s=${typedTag({ field: "size", fallback: "", format: "upper" })}`,
+  );
   await typed("Another", "https://s.example/?s={$sizes}&size=1");
-  const uses = Object.fromEntries((await fieldUses(septima)).map((it) => [it.field.key, it.uses]));
-  expect(uses).toEqual({ size: ["Plain", "Tall", "With more", "Written"], siz: [] });
+  const uses = Object.fromEntries(
+    (await fieldUses(septima)).map((it) => [it.field.key, it.uses.map(({ name }) => name)]),
+  );
+  expect(uses).toEqual({ size: ["Plain", "With more", "Written", "Tall"], siz: [] });
 });

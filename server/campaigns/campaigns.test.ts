@@ -7,7 +7,7 @@ import { pictures } from "../pictures/library";
 import { addPicture } from "../pictures/taking";
 import type { Septima } from "../septima";
 import { openWorld, saveDesign } from "../test-world";
-import { setRemoved, usesOf } from "../workspace/removals";
+import { setRemoved, usesOfRemovable } from "../workspace/removals";
 import {
   BIN_DAYS,
   binned,
@@ -62,10 +62,9 @@ test("what is removed says by what it is used, is no longer offered, and comes b
     id,
     changeEmail(email, commands.insertBlocks([block], place, septima.newId)).email,
   );
-  expect(await usesOf(septima, "picture", picture.id)).toEqual({
-    campaigns: ["With a picture"],
-    segments: [],
-  });
+  expect(await usesOfRemovable(septima, "picture", picture.id)).toMatchObject([
+    { kind: "campaign", name: "With a picture", held: false },
+  ]);
   await setRemoved(septima, "picture", picture.id, true);
   expect(await pictures(septima)).toEqual([]);
   expect(blocksOf((await campaign(septima, id)).email).some(({ src }) => src === picture.path)).toBe(true);

@@ -4,6 +4,7 @@ import type { Email } from "~/core/email";
 import type { DispatchState } from "~/core/sending";
 import { type Selection, SelectionSchema } from "../audience/selection";
 import { labelsIn } from "../labels";
+import { keepMentions } from "../mentions";
 import { Refusal, type Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
 import { foundBy, keepWords, whyFound } from "./finding";
@@ -183,22 +184,25 @@ export async function addCampaign(
   },
 ): Promise<string> {
   const id = septima.newId();
-  const at = new Date(septima.now());
-  await septima.db.query(
-    `insert into campaigns (id, name, series, email, readers, created_at, updated_at, season, labels)
-     values ($1, $2, $3, $4::jsonb, $5::jsonb, $6, $6, $7, $8::jsonb)`,
-    [
-      id,
-      campaign.name,
-      campaign.series,
-      JSON.stringify(campaign.email),
-      JSON.stringify(campaign.readers ?? { include: [], exclude: [] }),
-      at,
-      campaign.season ?? "",
-      JSON.stringify(campaign.labels ?? []),
-    ],
-  );
-  await keepWords(septima.db, id, campaign.email);
+  const { name, series, email, readers = { include: [], exclude: [] }, season = "", labels = [] } = campaign;
+  await septima.db.transaction(async (tx) => {
+    await tx.query(
+      `insert into campaigns (id, name, series, email, readers, created_at, updated_at, season, labels)
+       values ($1, $2, $3, $4::jsonb, $5::jsonb, $6, $6, $7, $8::jsonb)`,
+      [
+        id,
+        name,
+        series,
+        JSON.stringify(email),
+        JSON.stringify(readers),
+        new Date(septima.now()),
+        season,
+        JSON.stringify(labels),
+      ],
+    );
+    await keepWords(tx, id, email);
+    await keepMentions(tx, "readers", id, readers);
+  });
   return id;
 }
 
@@ -301,8 +305,9 @@ export async function emptyBin(septima: Septima): Promise<number> {
 
 /** Keeps whom a campaign goes to. */
 export async function setReaders(septima: Septima, id: string, selection: Selection): Promise<void> {
-  await septima.db.query("update campaigns set readers = $2::jsonb where id = $1", [
-    id,
-    JSON.stringify(SelectionSchema.parse(selection)),
-  ]);
+  const readers = SelectionSchema.parse(selection);
+  await septima.db.transaction(async (tx) => {
+    await tx.query("update campaigns set readers = $2::jsonb where id = $1", [id, JSON.stringify(readers)]);
+    await keepMentions(tx, "readers", id, readers);
+  });
 }

@@ -9,9 +9,10 @@ import {
   richText,
   wordSigns,
 } from "~/core/email";
+import { usesOf } from "../mentions";
 import { showEverywhere } from "../pictures/editing";
 import type { Septima } from "../septima";
-import { openWorld, saveDesign } from "../test-world";
+import { addOrder, openWorld, saveDesign } from "../test-world";
 import { campaign, deleteCampaign } from "./campaigns";
 import { type Carriers, finishCarrying } from "./carrying";
 import {
@@ -22,7 +23,6 @@ import {
   clippingFile,
   clippingPicture,
   clippings,
-  clippingUses,
   fileClipping,
   setClippingRemoved,
   takeClippingFile,
@@ -68,11 +68,7 @@ async function linkedInThree() {
 test("a change reaches every unsent design that holds it, and nothing that is ordered, sent or loose", async () => {
   const { clipping, designs, id } = await linkedInThree();
   const [first, second, third] = designs;
-  await septima.db.query(
-    `insert into dispatches (id, campaign_id, state, zone, email, readers, created_at, scheduled_for)
-     select 'd', id, 'scheduled', 'UTC', email, readers, now(), now() from campaigns where id = $1`,
-    [second],
-  );
+  await addOrder(septima, second, "scheduled");
   const loose = (await campaign(septima, third)).email;
   const { clipping: _link, ...node } = firstText(loose) as unknown as Record<string, unknown>;
   const before = await said(third);
@@ -80,7 +76,7 @@ test("a change reaches every unsent design that holds it, and nothing that is or
     ...loose,
     sections: JSON.parse(JSON.stringify(loose.sections, (_key, value) => (value?.id === id ? node : value))),
   });
-  expect((await clippingUses(septima, clipping.id)).map(({ campaign: one, held }) => [one, held])).toEqual(
+  expect((await usesOf(septima.db, "clipping", [clipping.id])).map((use) => [use.id, use.held])).toEqual(
     expect.arrayContaining([
       [first, false],
       [second, true],
@@ -116,7 +112,7 @@ test("a change reaches templates, too, and goes by a design that follows by itse
   expect(await said(designs[0])).toBe(before);
   expect(await said(designs[1])).toBe("Everywhere");
   await deleteCampaign(septima, template);
-  expect((await clippingUses(septima, clipping.id)).map((use) => use.campaign)).not.toContain(template);
+  expect((await usesOf(septima.db, "clipping", [clipping.id])).map((use) => use.id)).not.toContain(template);
 });
 
 test("deleted it is gone from the shelf, designs keep what they hold, and it comes back", async () => {
@@ -159,9 +155,9 @@ test("its picture is the part in a theme, as a reader gets it", async () => {
   expect(html).toContain("#F2C14E");
 });
 
-/** A world whose process is killed after so many changes of designs, wherever it is. */
-function killedAfter(changes: number): Septima {
-  let left = changes;
+/** A world whose process is killed after so many transactions, each the change of a design or of a clipping. */
+function killedAfter(transactions: number): Septima {
+  let left = transactions;
   const killed = () => Promise.reject(new Error("killed"));
   return {
     ...septima,
@@ -182,7 +178,7 @@ const CARRIERS: Carriers = {
 test("a change that was killed half way reaches the rest after the next start, each of them once", async () => {
   const { clipping, designs } = await linkedInThree();
   const node = { ...clipping.node, content: richText("After the kill") };
-  await expect(changeClipping(killedAfter(1), clipping.id, node)).rejects.toThrow("killed");
+  await expect(changeClipping(killedAfter(2), clipping.id, node)).rejects.toThrow("killed");
   const reached = async () =>
     (await Promise.all(designs.map(said))).filter((words) => words === "After the kill");
   expect(await reached()).toHaveLength(1);
@@ -216,11 +212,7 @@ test("so does a template's offer that was taken by several, but for one that was
     parts: offers.find((offer) => offer.campaign === one)!.changes.map((change) => change.id),
   }));
   await expect(takeTemplates(killedAfter(1), id, asked)).rejects.toThrow("killed");
-  await septima.db.query(
-    `insert into dispatches (id, campaign_id, state, zone, email, readers, total, created_at)
-     select 'went', id, 'sent', 'UTC', email, readers, 1, now() from campaigns where id = $1`,
-    [made[2]],
-  );
+  await addOrder(septima, made[2], "sent");
   expect(await finishCarrying(septima, CARRIERS)).toBe(1);
   expect(await Promise.all(made.map(said))).toEqual([
     "Corrected",

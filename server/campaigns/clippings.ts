@@ -5,7 +5,9 @@ import { aroundPart, type Clipping, type ClippingPart, keptPart, withClipping } 
 import { blocksOf, type Email, type Row, SCHEMA_VERSION, type Section } from "~/core/email";
 import { difference, pack } from "~/core/steps";
 import { CLIPPINGS } from "~/core/templates";
+import type { Queries } from "../db/database";
 import { labelsIn } from "../labels";
+import { keepMentions, usesOf } from "../mentions";
 import { Refusal, type Septima } from "../septima";
 import { liveContent } from "../sources/sources";
 import { PackedPicturesSchema, packedPictures, unpackPictures } from "../workspace/packing";
@@ -49,14 +51,12 @@ export function readPart(part: ClippingPart, node: unknown): Clipping["node"] {
   return keptPart({ kind: part, node: read } as Parameters<typeof keptPart>[0]).node;
 }
 
-/** A condition that the design of a campaign `c` holds a clipping linked. */
-const holds = (id: string) => `position('"clipping": ' || to_jsonb(${id})::text in c.email::text) > 0`;
-
 /** All clippings that are not deleted, by name. */
 export async function clippings(septima: Septima): Promise<ClippingLine[]> {
   const rows = await septima.db.query<ClippingRow>(
     `select k.id, k.name, k.part, k.node, k.revision, k.labels,
-       (select count(*) from campaigns c where c.deleted_at is null and ${holds("k.id")}) as linked
+       (select count(*) from mentions m join campaigns c on c.id = m.which and c.deleted_at is null
+        where m.holder = 'design' and m.kind = 'clipping' and m.key = k.id) as linked
      from clippings k where k.deleted_at is null order by lower(k.name), k.id`,
   );
   return rows.map((row) => ({ ...row, node: readPart(row.part, row.node), linked: Number(row.linked) }));
@@ -138,11 +138,23 @@ export async function addClipping(
   if (name.trim() === "") throw new Refusal("Give the clipping a name.");
   const id = septima.newId();
   const kept = readable(part, node);
-  await septima.db.query(
-    `insert into clippings (id, name, part, node, created_at, updated_at) values ($1, $2, $3, $4::jsonb, $5, $5)`,
-    [id, name.trim().slice(0, 120), part, JSON.stringify(kept), new Date(septima.now())],
-  );
+  await septima.db.transaction(async (tx) => {
+    await tx.query(
+      `insert into clippings (id, name, part, node, created_at, updated_at) values ($1, $2, $3, $4::jsonb, $5, $5)`,
+      [id, name.trim().slice(0, 120), part, JSON.stringify(kept), new Date(septima.now())],
+    );
+    await keepMentions(tx, "clipping", id, kept);
+  });
   return { id, name: name.trim(), part, node: kept };
+}
+
+/** Keeps what a clipping is from now on. */
+export async function keepNode(tx: Queries, id: string, node: unknown, now: number): Promise<void> {
+  await tx.query(
+    "update clippings set node = $2::jsonb, revision = revision + 1, updated_at = $3 where id = $1",
+    [id, JSON.stringify(node), new Date(now)],
+  );
+  await keepMentions(tx, "clipping", id, node);
 }
 
 function readable(part: ClippingPart, node: unknown): Clipping["node"] {
@@ -173,25 +185,6 @@ export async function fileClipping(
   ]);
 }
 
-/** A design that holds a clipping linked. */
-export interface ClippingUse {
-  campaign: string;
-  name: string;
-  kind: "campaign" | "template";
-  /** Whether it was ordered or sent, so that it stays as it is. */
-  held: boolean;
-}
-
-/** Where a clipping is linked, changed last first. */
-export function clippingUses(septima: Septima, id: string): Promise<ClippingUse[]> {
-  return septima.db.query<ClippingUse>(
-    `select c.id as campaign, c.name, c.kind,
-       exists (select 1 from dispatches d where d.campaign_id = c.id and d.state <> 'cancelled') as held
-     from campaigns c where c.deleted_at is null and ${holds("$1::text")} order by c.updated_at desc`,
-    [id],
-  );
-}
-
 /**
  * Changes a clipping, and with it every unsent design that holds it linked. What was ordered or sent stays as it is.
  * @param except a design that follows by itself
@@ -206,10 +199,7 @@ export async function changeClipping(
   const before = await clipping(septima, id);
   const kept = readable(before.part, node);
   return carried(septima, "clipping", { clipping: id }, async () => {
-    await septima.db.query(
-      "update clippings set node = $2::jsonb, revision = revision + 1, updated_at = $3 where id = $1",
-      [id, JSON.stringify(kept), new Date(septima.now())],
-    );
+    await septima.db.transaction((tx) => keepNode(tx, id, kept, septima.now()));
     return followAll(septima, { id, name: before.name, part: before.part, node: kept }, except);
   });
 }
@@ -217,8 +207,8 @@ export async function changeClipping(
 /** Brings every unsent design that holds a clipping linked to what it is now. */
 async function followAll(septima: Septima, next: Clipping, except?: string) {
   let changed = 0;
-  for (const { campaign, held } of await clippingUses(septima, next.id))
-    if (!held && campaign !== except && (await follow(septima, campaign, next))) changed++;
+  for (const use of await usesOf(septima.db, "clipping", [next.id]))
+    if (!use.held && use.id !== except && (await follow(septima, use.id, next))) changed++;
   return { clipping: next, changed };
 }
 

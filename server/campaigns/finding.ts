@@ -3,20 +3,17 @@ import { parseEmail } from "~/core/blocks";
 import { searchWords } from "~/core/compose";
 import type { Email } from "~/core/email";
 import type { Queries } from "../db/database";
+import { keepMentions } from "../mentions";
 import type { Septima } from "../septima";
 
-/** Keeps what a design is found by, and what the list says of it. */
-export function keepWords(db: Queries, id: string, email: Email): Promise<unknown> {
-  return db.query(
-    "update campaigns set words = $2, subject = $3::jsonb, pictures = $4::text[] where id = $1",
-    [id, searchWords(email), JSON.stringify(email.envelope.subject), pictureFilesIn(email)],
-  );
-}
-
-/** The files of the library that anything names, wherever it does. */
-export function pictureFilesIn(it: unknown): string[] {
-  const named = JSON.stringify(it).matchAll(/\/pictures\/([\w-]+\.\w+)/g);
-  return [...new Set([...named].map(([, file]) => file))];
+/** Keeps what a design is found by, what the list says of it, and what it refers to. */
+export async function keepWords(db: Queries, id: string, email: Email): Promise<void> {
+  await db.query("update campaigns set words = $2, subject = $3::jsonb where id = $1", [
+    id,
+    searchWords(email),
+    JSON.stringify(email.envelope.subject),
+  ]);
+  await keepMentions(db, "design", id, email);
 }
 
 /** Reads the words of designs that were kept before words were. */
@@ -67,7 +64,8 @@ export async function foundBy(septima: Septima, query: string, first: number): P
     const pictures = parameter(files.map(({ file }) => file));
     inName.push(`lower(c.name) like ${sought}`);
     parts.push(
-      `(lower(c.name || ' ' || c.series || ' ' || c.labels::text || ' ' || c.season) like ${sought} or c.words like ${sought} or c.pictures && ${pictures}::text[])`,
+      `(lower(c.name || ' ' || c.series || ' ' || c.labels::text || ' ' || c.season) like ${sought} or c.words like ${sought}
+        or c.id in (select which from mentions where holder = 'design' and kind = 'picture' and key = any (${pictures}::text[])))`,
     );
   }
   const whole = parameter(wanted.join(" "));

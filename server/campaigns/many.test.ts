@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, expect, test } from "vitest";
-import { openWorld } from "../test-world";
+import { addOrder, openWorld } from "../test-world";
 import { campaigns, startCampaign } from "./campaigns";
 import { changeSeveral } from "./many";
 
@@ -26,10 +26,7 @@ test("several campaigns are labelled, filed, put away and deleted together; one 
   await run([a, c], { do: "series", series: " Monthly " });
   await run([c], { do: "season", season: "winter" });
   expect(await lines()).toEqual(["A/frost+peas/Monthly/", "B/peas//", "C/peas/Monthly/winter"]);
-  await septima.db.query(
-    "insert into dispatches (id, campaign_id, state, zone, email, readers, created_at) values ('d', $1, 'sending', 'UTC', (select email from campaigns where id = $1), '{}', now())",
-    [b],
-  );
+  await addOrder(septima, b, "sending");
   const gone = await run(ids, { do: "delete" });
   expect([gone.done.sort(), gone.refused]).toEqual([
     [a, c].sort(),

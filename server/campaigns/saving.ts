@@ -15,7 +15,9 @@ import {
   StrayStep,
   unpack,
 } from "~/core/steps";
+import type { Selection } from "../audience/selection";
 import type { Queries } from "../db/database";
+import { keepMentions } from "../mentions";
 import { Refusal, type Septima } from "../septima";
 import { keepWords } from "./finding";
 import { lockOf, lockWords } from "./lock";
@@ -213,16 +215,18 @@ export async function changeDesign(
     const back = difference(email, now.email);
     if (back.length === 0) return false;
     if (lock) {
-      const [order] = await tx.query<{ email: unknown }>(
-        "select email from dispatches where id = $1 and state = 'scheduled' for update",
+      const [order] = await tx.query<{ email: unknown; readers: Selection }>(
+        "select email, readers from dispatches where id = $1 and state = 'scheduled' for update",
         [lock.dispatch],
       );
       // It has begun to go out since.
       if (!order) return false;
+      const ordered = change(parseEmail(order.email));
       await tx.query("update dispatches set email = $2::jsonb where id = $1", [
         lock.dispatch,
-        JSON.stringify(change(parseEmail(order.email))),
+        JSON.stringify(ordered),
       ]);
+      await keepMentions(tx, "dispatch", lock.dispatch, { email: ordered, readers: order.readers });
     }
     await keepDesign(septima, tx, campaignId, now, email, { id: septima.newId(), back, clashes: [] });
     return true;

@@ -16,7 +16,7 @@ import { TEMPLATES } from "~/core/templates";
 import { pictures } from "../pictures/library";
 import { addPicture } from "../pictures/taking";
 import type { Septima } from "../septima";
-import { openWorld, saveDesign } from "../test-world";
+import { addOrder, openWorld, saveDesign } from "../test-world";
 import { allThemes, ownThemes, saveTheme, setThemeRemoved, themeUses } from "../workspace/themes";
 import { campaign, campaigns, copyCampaign, deleteCampaign, restoreCampaign } from "./campaigns";
 import { messageFor } from "./rendering";
@@ -49,15 +49,6 @@ const textOf = (email: Email, at = 0) => blocksOf(email).filter(({ type }) => ty
 const write = (email: Email, block: Block, words: string) =>
   changeEmail(email, commands.set(block.id, { content: richText(words) })).email;
 const said = (email: Email, at = 0) => wordSigns(textOf(email, at).content as RichDoc);
-
-/** Counts as ordered, without mail. */
-async function order(campaignId: string, state: "scheduled" | "sent"): Promise<void> {
-  await septima.db.query(
-    `insert into dispatches (id, campaign_id, state, zone, email, readers, created_at, scheduled_for, finished_at)
-     select $1, id, $3, 'UTC', email, readers, now(), now(), now() from campaigns where id = $2`,
-    [septima.newId(), campaignId, state],
-  );
-}
 
 async function offered(id: string, campaignId: string) {
   return (await templateOffers(septima, id)).find((offer) => offer.campaign === campaignId)?.changes ?? [];
@@ -158,7 +149,7 @@ describe("a template’s change", () => {
 
   test.each(["scheduled", "sent"] as const)("never reaches what is %s", async (state) => {
     const { id, first } = await made();
-    await order(first, state);
+    await addOrder(septima, first, state);
     const before = (await campaign(septima, first)).email;
     const { email } = await templateDesign(septima, id);
     await saveDesign(septima, id, write(email, textOf(email), "Corrected"));
@@ -193,14 +184,14 @@ describe("a theme of one’s own", () => {
     const first = await saveTheme(septima, { ...plain, name: "House" }, null);
     const draft = await startFromTemplate(septima, "half", "In house", first.id);
     const sent = await startFromTemplate(septima, "half", "Sent in house", first.id);
-    await order(sent, "sent");
+    await addOrder(septima, sent, "sent");
     const second = await saveTheme(septima, { ...first, light: yellow }, first.id);
     expect((await ownThemes(septima)).map(({ theme }) => theme.id)).toEqual([second.id]);
     expect((await allThemes(septima)).map(({ id }) => id)).toContain(first.id);
     const uses = await themeUses(septima, second.id);
     expect(uses).toEqual([
-      expect.objectContaining({ campaign: sent, current: false, held: true }),
-      expect.objectContaining({ campaign: draft, current: false, held: false }),
+      expect.objectContaining({ id: draft, keys: [first.id], held: false }),
+      expect.objectContaining({ id: sent, keys: [first.id], held: true }),
     ]);
     const someone = { id: 1, email: "a@b.example", fields: {}, lists: [] };
     const html = async (id: string) =>

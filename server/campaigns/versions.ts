@@ -14,6 +14,11 @@ export interface VersionLine {
 const EVERY = 10 * 60_000;
 const AUTOMATIC = 100;
 
+/** In a statement that makes versions, `kept`, of designs as they are: each refers to what its design does. */
+const MENTIONED = `mentioned as (insert into mentions (holder, which, kind, key)
+  select 'version', kept.id, m.kind, m.key from kept
+  join mentions m on m.holder = 'design' and m.which = kept.campaign_id)`;
+
 /** The versions of a campaign's design, newest first. */
 export async function versions(septima: Septima, campaignId: string): Promise<VersionLine[]> {
   const rows = await septima.db.query<{ id: string; name: string | null; revision: number; kept_at: Date }>(
@@ -41,8 +46,10 @@ export async function keepVersion(septima: Septima, campaignId: string, name: st
   if (name.trim() === "") throw new Refusal("Give the version a name.");
   const id = septima.newId();
   const rows = await septima.db.query(
-    `insert into versions (id, campaign_id, name, email, revision, kept_at)
-     select $1, id, $2, email, revision, $3 from campaigns where id = $4 and deleted_at is null returning id`,
+    `with kept as (insert into versions (id, campaign_id, name, email, revision, kept_at)
+       select $1, id, $2, email, revision, $3 from campaigns where id = $4 and deleted_at is null
+       returning id, campaign_id),
+     ${MENTIONED} select id from kept`,
     [id, name.trim().slice(0, 120), new Date(septima.now()), campaignId],
   );
   if (rows.length === 0) throw new Refusal("This campaign does not exist, or was deleted.", 404);
@@ -75,8 +82,9 @@ export async function keepAutomatically(septima: Septima, campaignId: string): P
   );
   if (last && now - last.kept_at.getTime() < EVERY) return;
   await septima.db.query(
-    `insert into versions (id, campaign_id, email, revision, kept_at)
-     select $1, id, email, revision, $2 from campaigns where id = $3`,
+    `with kept as (insert into versions (id, campaign_id, email, revision, kept_at)
+       select $1, id, email, revision, $2 from campaigns where id = $3 returning id, campaign_id),
+     ${MENTIONED} select id from kept`,
     [septima.newId(), new Date(now), campaignId],
   );
   await septima.db.query(

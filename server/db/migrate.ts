@@ -1,7 +1,7 @@
 import { createHash } from "node:crypto";
 import { readdir, readFile } from "node:fs/promises";
 import path from "node:path";
-import type { Database } from "./database";
+import type { Database, Queries } from "./database";
 
 /** The schema on disk does not fit the database. */
 export class MigrationError extends Error {
@@ -10,10 +10,15 @@ export class MigrationError extends Error {
 
 /**
  * Applies the numbered `.sql` files of a folder that have not been applied, each in a transaction.
+ * @param filling what SQL cannot say of what is there already, by the number of the file it belongs to
  * @returns the number of the newest one
  * @throws MigrationError when an applied file has changed or is gone
  */
-export async function migrate(db: Database, folder: string): Promise<number> {
+export async function migrate(
+  db: Database,
+  folder: string,
+  filling: Readonly<Record<number, (tx: Queries) => Promise<void>>> = {},
+): Promise<number> {
   await db.script(
     "create table if not exists migrations (number integer primary key, name text not null, checksum text not null, applied_at timestamptz not null default now())",
   );
@@ -39,6 +44,7 @@ export async function migrate(db: Database, folder: string): Promise<number> {
     if (!known) {
       await db.transaction(async (tx) => {
         await tx.script(sql);
+        await filling[number]?.(tx);
         await tx.query("insert into migrations (number, name, checksum) values ($1, $2, $3)", [
           number,
           name,

@@ -6,6 +6,7 @@ import { ArticleSchema, type LiveContent } from "~/core/sources";
 import { countSelection, SelectionSchema } from "../audience/selection";
 import { campaign } from "../campaigns/campaigns";
 import { tagFacts } from "../campaigns/tag-facts";
+import { keepMentions } from "../mentions";
 import { Refusal, type Septima } from "../septima";
 import { releaseCodes } from "../sources/codes";
 import { findingsOf, type Sendable } from "./findings";
@@ -204,6 +205,7 @@ export async function orderDispatch(
         order.when === null ? null : (order.tolerance ?? null),
       ],
     );
+    await keepMentions(tx, "dispatch", id, { email, readers });
   });
   await septima.jobs.ask(DISPATCH_JOB, { id }, moment?.epoch);
   return id;

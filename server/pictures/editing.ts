@@ -4,12 +4,13 @@ import path from "node:path";
 import { WEB_FONTS } from "~/core/email";
 import type { PictureStep } from "~/core/pictures";
 import { carried } from "../campaigns/carrying";
+import type { Use } from "../mentions";
 import { Refusal, type Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
 import { folderOf, originalOf } from "./files";
 import { type Picture, type PictureDetail, picture, pictureDetail } from "./library";
 import { develop } from "./taking";
-import { type PictureUse, type Reach, replaceEverywhere } from "./uses";
+import { type Reach, replaceEverywhere } from "./uses";
 
 const fileOf = (src: string) => path.posix.basename(src);
 
@@ -46,7 +47,7 @@ export async function savePictureOver(
   id: string,
   steps: readonly PictureStep[],
   reach: Reach = {},
-): Promise<{ picture: Picture; before: string[]; reached: PictureUse[] }> {
+): Promise<{ picture: Picture; before: string[]; reached: Use[] }> {
   const { path: src, name } = await picture(septima, id);
   const made = await develop(septima, await originalOf(septima, fileOf(src)), steps, name);
   const { now, reached } = await carried(

@@ -9,9 +9,9 @@ import { addCampaign, campaign } from "../campaigns/campaigns";
 import { finishCarrying } from "../campaigns/carrying";
 import { addClipping } from "../campaigns/clippings";
 import { savedDesign } from "../campaigns/saving";
-import { openWorld, saveDesign } from "../test-world";
+import { addOrder, openWorld, saveDesign } from "../test-world";
 import { lookupsOf, saveLookup } from "../workspace/lookups";
-import { setRemoved, usesOf } from "../workspace/removals";
+import { setRemoved } from "../workspace/removals";
 import { brandOf, setBrand } from "../workspace/settings";
 import { savePictureCopy, savePictureOver, showEverywhere, tryPicture } from "./editing";
 import { pictureFile } from "./files";
@@ -126,11 +126,8 @@ test("saving over reaches every use that was not sent, and no other; all of it c
   for (const [id, state] of [
     [scheduled, "scheduled"],
     [sent, "sent"],
-  ])
-    await septima.db.query(
-      "insert into dispatches (id, campaign_id, state, zone, email, readers, created_at) values ($1, $2, $3, 'UTC', (select email from campaigns where id = $2), '{}', now())",
-      [`of ${id}`, id, state],
-    );
+  ] as const)
+    await addOrder(septima, id, state);
   const html = `<p>By hand: <img src="https://septima.example${before}" alt=""></p>`;
   const code = showing("");
   code.sections[0].rows[0].columns[0].blocks[0] = { ...createBlock("code", "code"), html } as Block;
@@ -182,11 +179,11 @@ test("saving over reaches every use that was not sent, and no other; all of it c
   for (const id of [mine, sent]) expect(srcOf(await now(id))).toBe(before);
   expect(JSON.stringify(await now(byHand))).toContain(after);
   const orders = await septima.db.query<{ id: string; email: Email }>(
-    "select id, email from dispatches order by id",
+    "select campaign_id as id, email from dispatches",
   );
   expect(Object.fromEntries(orders.map(({ id, email }) => [id, srcOf(email)]))).toEqual({
-    [`of ${scheduled}`]: after,
-    [`of ${sent}`]: before,
+    [scheduled]: after,
+    [sent]: before,
   });
   expect((await brandOf(septima)).logo).toMatchObject({ src: after, width: 700 });
   expect((await lookupsOf(septima))[0].otherwise).toEqual({ name: "Petra", portrait: after });
@@ -238,7 +235,7 @@ test("unused are those that no design, clipping or brand names, whichever versio
   await saveDesign(septima, id, showing(used.path));
   await savePictureOver(septima, used.id, [mono], { except: id });
   expect(await find({ which: "unused" })).not.toContain("Used.jpg");
-  expect((await usesOf(septima, "picture", used.id)).campaigns).toEqual(["Uses it"]);
+  expect((await usesOfPicture(septima, used.id)).map(({ name }) => name)).toEqual(["Uses it"]);
   await setRemoved(septima, "picture", unused.id, true);
   expect(await find({ which: "unused" })).not.toContain("Nowhere.jpg");
   expect((await pictureFile(septima, path.basename(unused.path))).data.length).toBeGreaterThan(0);

@@ -113,15 +113,12 @@ const ORDERS = {
 const RECENT = 60;
 
 /**
- * A condition that no design, clipping or brand names any file of a picture `p`. Deleted designs count: they can be
- * brought back.
+ * A condition that nothing shows any file of a picture `p`. Deleted designs count: they can be brought back. What a
+ * design was once, in a version, does not: a picture that is put away can be had back, too.
  */
 const UNUSED = `not exists (
-  select 1 from picture_files f where f.picture = p.id and (
-    exists (select 1 from campaigns c where c.pictures @> array[f.file])
-    or exists (select 1 from clippings k where position('/pictures/' || f.file in k.node::text) > 0)
-    or exists (select 1 from lookups l where position('/pictures/' || f.file in l.cases::text || l.otherwise::text) > 0)
-    or exists (select 1 from settings s where position('/pictures/' || f.file in s.value::text) > 0)))`;
+  select 1 from picture_files f join mentions m on m.kind = 'picture' and m.key = f.file and m.holder <> 'version'
+  where f.picture = p.id)`;
 
 /** A condition that a picture is not put away. */
 const OFFERED = "archived_at is null";

@@ -3,6 +3,7 @@
 import { namesGoneList } from "~/core/audience";
 import { LOOKUP_PARTS, type Lookup, LookupSchema, readTyped, tagsIn } from "~/core/email";
 import { audienceContext } from "../audience/groups";
+import { keepMentions } from "../mentions";
 import { cached, Refusal, type Septima } from "../septima";
 
 type Row = Pick<Lookup, "key" | "name" | "kind"> & { cases: unknown; otherwise: unknown; revision: number };
@@ -63,19 +64,23 @@ export async function saveLookup(septima: Septima, given: Lookup, known: number 
     JSON.stringify(lookup.otherwise),
     new Date(septima.now()),
   ];
-  const rows =
-    known === null
-      ? await septima.db.query(
-          `insert into lookups (key, name, kind, cases, otherwise, changed_at)
-           values ($1, $2, $3, $4::jsonb, $5::jsonb, $6) on conflict (key) do nothing returning key`,
-          values,
-        )
-      : await septima.db.query(
-          `update lookups set name = $2, kind = $3, cases = $4::jsonb, otherwise = $5::jsonb, changed_at = $6,
-             revision = revision + 1
-           where key = $1 and revision = $7 returning key`,
-          [...values, known],
-        );
+  const rows = await septima.db.transaction(async (tx) => {
+    const kept =
+      known === null
+        ? await tx.query(
+            `insert into lookups (key, name, kind, cases, otherwise, changed_at)
+             values ($1, $2, $3, $4::jsonb, $5::jsonb, $6) on conflict (key) do nothing returning key`,
+            values,
+          )
+        : await tx.query(
+            `update lookups set name = $2, kind = $3, cases = $4::jsonb, otherwise = $5::jsonb, changed_at = $6,
+               revision = revision + 1
+             where key = $1 and revision = $7 returning key`,
+            [...values, known],
+          );
+    if (kept.length > 0) await keepMentions(tx, "lookup", lookup.key, lookup);
+    return kept;
+  });
   septima.cache.delete("lookups");
   if (rows.length > 0) return;
   throw new Refusal(
@@ -84,20 +89,6 @@ export async function saveLookup(septima: Septima, given: Lookup, known: number 
       : `“${lookup.name}” was changed elsewhere meanwhile, or deleted. Open it again; what you wrote is still here.`,
     409,
   );
-}
-
-/** Where a lookup is used: names of campaigns that are not put away. */
-export async function lookupUses(septima: Septima): Promise<Record<string, string[]>> {
-  const rows = await septima.db.query<{ key: string; name: string }>(
-    `select l.key, c.name from lookups l join campaigns c
-       on c.deleted_at is null and c.archived_at is null
-       and (c.email::text like '%lookup.' || l.key || '"%' or c.email::text like '%lookup.' || l.key || '.%'
-         or c.email::text like '%lookup.' || l.key || ' %' or c.email::text like '%lookup.' || l.key || '}%')
-     order by c.name`,
-  );
-  const uses: Record<string, string[]> = {};
-  for (const { key, name } of rows) uses[key] = [...(uses[key] ?? []), name];
-  return uses;
 }
 
 /**

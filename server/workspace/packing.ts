@@ -1,6 +1,6 @@
 /** Pictures that travel with what shows them, in a file. */
 import { z } from "zod";
-import { pictureFilesIn } from "../campaigns/finding";
+import { picturesNamed } from "~/core/compose";
 import { pictureFile } from "../pictures/files";
 import { picturesOfFiles } from "../pictures/library";
 import { addPicture } from "../pictures/taking";
@@ -15,7 +15,7 @@ export type PackedPictures = z.infer<typeof PackedPicturesSchema>;
 
 /** The workspace's pictures that JSON names. */
 export async function packedPictures(septima: Septima, json: unknown): Promise<PackedPictures> {
-  const shown = await picturesOfFiles(septima, pictureFilesIn(json));
+  const shown = await picturesOfFiles(septima, picturesNamed(json));
   return Object.fromEntries(
     await Promise.all(
       [...shown].map(async ([file, { name, alt }]) => {

@@ -2,39 +2,16 @@
 
 import { audienceChanged } from "../audience/answers";
 import { refuseSameName } from "../audience/groups";
+import { type Use, usesOf } from "../mentions";
 import { usesOfPicture } from "../pictures/uses";
 import { Refusal, type Septima } from "../septima";
 
 const TABLES = { source: "sources", segment: "segments", list: "lists", picture: "pictures" } as const;
 export type Removable = keyof typeof TABLES;
 
-/** What uses something: campaigns, and segments whose rule asks for another, by name. */
-export interface Uses {
-  campaigns: string[];
-  segments: string[];
-}
-
-/** By what a source, a segment, a list or a picture is used. Ids are long enough to be sought as they are. */
-export async function usesOf(septima: Septima, kind: Removable, id: string): Promise<Uses> {
-  if (kind === "picture") {
-    const uses = await usesOfPicture(septima, id);
-    return { campaigns: uses.map(({ name }) => name), segments: [] };
-  }
-  const sought = `%"${id}"%`;
-  const campaigns = await septima.db.query<{ name: string }>(
-    // What can still change comes first.
-    `select name from campaigns c where deleted_at is null and (email::text like $1 or readers::text like $1)
-     order by exists (select 1 from dispatches d where d.campaign_id = c.id and d.state <> 'cancelled'), name`,
-    [sought],
-  );
-  const segments =
-    kind === "segment" || kind === "list"
-      ? await septima.db.query<{ name: string }>(
-          "select name from segments where deleted_at is null and id <> $2 and rule::text like $1 order by name",
-          [sought, id],
-        )
-      : [];
-  return { campaigns: campaigns.map(({ name }) => name), segments: segments.map(({ name }) => name) };
+/** By what a source, a segment, a list or a picture is used. */
+export function usesOfRemovable(septima: Septima, kind: Removable, id: string): Promise<Use[]> {
+  return kind === "picture" ? usesOfPicture(septima, id) : usesOf(septima.db, kind, [id]);
 }
 
 /**

@@ -2,6 +2,7 @@ import { randomBytes } from "node:crypto";
 import { z } from "zod";
 import { type Brand, BrandSchema, PLACEHOLDER_BRAND } from "~/core/email";
 import { isZone } from "~/core/sending";
+import { keepMentions } from "../mentions";
 import { cached, Refusal, type Septima } from "../septima";
 
 async function read<T>(septima: Septima, key: string, schema: z.ZodType<T>, otherwise: T): Promise<T> {
@@ -22,10 +23,13 @@ export function cachedSetting<T>(
 }
 
 export async function writeSetting(septima: Septima, key: string, value: unknown): Promise<void> {
-  await septima.db.query(
-    "insert into settings (key, value) values ($1, $2::jsonb) on conflict (key) do update set value = excluded.value",
-    [key, JSON.stringify(value)],
-  );
+  await septima.db.transaction(async (tx) => {
+    await tx.query(
+      "insert into settings (key, value) values ($1, $2::jsonb) on conflict (key) do update set value = excluded.value",
+      [key, JSON.stringify(value)],
+    );
+    await keepMentions(tx, "setting", key, value);
+  });
   septima.cache.delete(`setting ${key}`);
 }
 

@@ -1,5 +1,6 @@
 /** Themes of the workspace's own: each change is a version of its own, and designs name the version they use. */
 import { THEMES, type Theme, ThemeSchema } from "~/core/email";
+import { type Use, usesOf } from "../mentions";
 import { cached, Refusal, type Septima } from "../septima";
 
 /** A theme of the workspace's own as it is now. */
@@ -91,25 +92,12 @@ export async function setThemeRemoved(septima: Septima, ref: string, removed: bo
   septima.cache.delete("themes");
 }
 
-/** A design that uses a theme, in whichever of its versions. */
-export interface ThemeUse {
-  campaign: string;
-  name: string;
-  kind: "campaign" | "template";
-  /** Whether it uses the theme as it is now. */
-  current: boolean;
-  /** Whether it was ordered or sent, so that it stays as it is. */
-  held: boolean;
-}
-
-/** Where a theme is used, changed last first. */
-export async function themeUses(septima: Septima, ref: string): Promise<ThemeUse[]> {
-  const found = await septima.db.query<Omit<ThemeUse, "current"> & { theme: string }>(
-    `select c.id as campaign, c.name, c.kind, c.email ->> 'theme' as theme,
-       exists (select 1 from dispatches d where d.campaign_id = c.id and d.state <> 'cancelled') as held
-     from campaigns c where c.deleted_at is null and (c.email ->> 'theme' = $1 or c.email ->> 'theme' like $2)
-     order by c.updated_at desc`,
-    [ref, `${idOf(ref).replace(/[\\%_]/g, "\\$&")}@%`],
+/** Where a theme of the workspace's own is used, in whichever of its versions. */
+export async function themeUses(septima: Septima, ref: string): Promise<Use[]> {
+  const versions = (await rows(septima)).filter(({ id }) => id === idOf(ref));
+  return usesOf(
+    septima.db,
+    "theme",
+    versions.map(({ theme }) => theme.id),
   );
-  return found.map(({ theme, ...use }) => ({ ...use, current: theme === ref }));
 }

@@ -61,6 +61,11 @@ export async function addSent(septima: Septima, campaignId: string, at: Date, ro
      select $1, id, 'sent', 'Europe/London', email, readers, '{}', $3, $3, $4 from campaigns where id = $2`,
     [id, campaignId, at, new Date(at.getTime() + 95_000)],
   );
+  await db.query(
+    `insert into mentions (holder, which, kind, key) select distinct 'dispatch', $1, kind, key from mentions
+     where holder in ('design', 'readers') and which = $2`,
+    [id, campaignId],
+  );
   const READERS = `from contacts c join list_members m on m.contact_id = c.id and m.list_id = 'letter'
     where c.fields ->> 'joined' < $1`;
   if (rows)

@@ -2,7 +2,7 @@ import { Link2, Scissors } from "lucide-react";
 import { useEffect, useState } from "react";
 import { type Clipping, CommandError, cutLoose, keptPart, linkedAround, linkTo } from "~/core/compose";
 import { findNode, type Located } from "~/core/email";
-import type { ClippingUse } from "~/server/campaigns/clippings";
+import type { Use } from "~/server/mentions";
 import { ask } from "../../requests";
 import { Button } from "../../ui/button";
 import { Input, Labelled, Problem } from "../../ui/form";
@@ -95,16 +95,16 @@ export function LinkedPart({ linked }: { linked: Located }) {
   const known = useComposer((state) => state.clippings)?.find((one) => one.id === link);
   const loaded = useComposer((state) => state.clippings !== null);
   const opened = useComposer((state) => state.opened === id);
-  const [uses, setUses] = useState<ClippingUse[] | null>(null);
+  const [uses, setUses] = useState<Use[] | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   useEffect(() => {
     void loadClippings(store);
     fetch(`/clippings?uses=${link}`)
-      .then(async (response) => setUses((await response.json()) as ClippingUse[]))
+      .then(async (response) => setUses((await response.json()) as Use[]))
       .catch(() => undefined);
   }, [store, link]);
   const campaign = store.getState().facts.campaign;
-  const others = (uses ?? []).filter((use) => use.campaign !== campaign);
+  const others = (uses ?? []).filter((use) => use.id !== campaign);
   const unsent = others.filter(({ held }) => !held);
   const close = () => store.getState().set({ opened: null, editing: null });
   const save = async () => {

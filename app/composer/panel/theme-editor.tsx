@@ -2,7 +2,7 @@ import { ArrowLeft, Download, Redo2, Trash2, Undo2 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { commands } from "~/core/compose";
 import { type BrandFont, brandFont, FONTS, type Theme, WEB_FONTS } from "~/core/email";
-import type { ThemeUse } from "~/server/workspace/themes";
+import type { Use } from "~/server/mentions";
 import { ask } from "../../requests";
 import { Button, IconButton } from "../../ui/button";
 import { Choose } from "../../ui/choose";
@@ -42,7 +42,7 @@ export default function ThemeEditor() {
   const [scheme, setScheme] = useState<Scheme>("light");
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  const [offer, setOffer] = useState<{ theme: Theme; uses: ThemeUse[] } | null>(null);
+  const [offer, setOffer] = useState<{ theme: Theme; uses: Use[] } | null>(null);
   const { change, undo, redo } = useThemeHistory();
   const brandFonts = useComposer((state) => state.facts.brand.fonts);
   const close = () => store.getState().set({ making: null, trial: null });
@@ -84,8 +84,8 @@ export default function ThemeEditor() {
     const uses =
       replaced === null
         ? []
-        : ((await (await fetch(`/themes?uses=${encodeURIComponent(kept.id)}`)).json()) as ThemeUse[]);
-    const others = uses.filter((use) => !use.current && !use.held && use.campaign !== campaign);
+        : ((await (await fetch(`/themes?uses=${encodeURIComponent(kept.id)}`)).json()) as Use[]);
+    const others = uses.filter((use) => !use.keys.includes(kept.id) && !use.held && use.id !== campaign);
     if (others.length === 0) close();
     else {
       set({ trial: null });

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Theme } from "~/core/email";
-import type { ThemeUse } from "~/server/workspace/themes";
+import type { Use } from "~/server/mentions";
 import { ask } from "../../requests";
 import { Button } from "../../ui/button";
 import { Problem } from "../../ui/form";
@@ -10,9 +10,9 @@ import { counted } from "../../ui/time";
 import { Part } from "./part";
 
 /** What else could take the theme as it is now. */
-export function ThemeOffer({ theme, uses, onClose }: { theme: Theme; uses: ThemeUse[]; onClose(): void }) {
+export function ThemeOffer({ theme, uses, onClose }: { theme: Theme; uses: Use[]; onClose(): void }) {
   const notify = useNotify();
-  const [taken, setTaken] = useState<ReadonlySet<string>>(new Set(uses.map(({ campaign }) => campaign)));
+  const [taken, setTaken] = useState<ReadonlySet<string>>(new Set(uses.map(({ id }) => id)));
   const [problem, setProblem] = useState<string | null>(null);
   const take = async () => {
     const answer = await ask<{ changed: number }>("/themes", {
@@ -36,14 +36,14 @@ export function ThemeOffer({ theme, uses, onClose }: { theme: Theme; uses: Theme
         What is scheduled or sent stays as it is.
       </p>
       <ul className="space-y-1.5">
-        {uses.map(({ campaign, name, kind }) => (
-          <li key={campaign}>
+        {uses.map(({ id, name, kind }) => (
+          <li key={id}>
             <Switch
-              checked={taken.has(campaign)}
+              checked={taken.has(id)}
               onChange={(on) => {
                 const next = new Set(taken);
-                if (on) next.add(campaign);
-                else next.delete(campaign);
+                if (on) next.add(id);
+                else next.delete(id);
                 setTaken(next);
               }}
             >

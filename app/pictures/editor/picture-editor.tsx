@@ -2,8 +2,8 @@ import { Redo2, Undo2, X } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { draftAlts, keptSize, sizeAfter, variantWidth } from "~/core/pictures";
+import type { Use } from "~/server/mentions";
 import type { PictureDetail } from "~/server/pictures/library";
-import type { PictureUse } from "~/server/pictures/uses";
 import { Button, IconButton } from "../../ui/button";
 import { Dialog as Window } from "../../ui/dialog";
 import { type FocusPlace, focusPlace, giveFocus } from "../../ui/focus";
@@ -20,7 +20,7 @@ import { shownWords, useLegibility, useTrial } from "./use-looks";
 import { useOutlines } from "./use-outlines";
 import { forgetSteps, useSteps } from "./use-steps";
 
-type Detail = PictureDetail & { uses: PictureUse[]; writing: Writing };
+type Detail = PictureDetail & { uses: Use[]; writing: Writing };
 
 /** What was saved, and what it took the place of. */
 export interface SavedPicture extends Picture {
@@ -116,7 +116,7 @@ function dataUrl(blob: Blob): Promise<string> {
   });
 }
 
-function usesWords(uses: readonly PictureUse[]): string {
+function usesWords(uses: readonly Use[]): string {
   if (uses.length === 0) return "not used yet";
   const sent = uses.filter((use) => use.sent).length;
   return `in ${counted(uses.length, "place")}${sent > 0 ? `, ${sent} of them sent: those stay` : ""}`;
@@ -169,7 +169,7 @@ function Room({
     setSaving(as);
     try {
       if (alt.trim() !== detail.alt) await askLibrary("/library/list", { ids: [id], file: { alt } });
-      const answer = await askLibrary<{ picture: Picture; before?: string[]; reached?: PictureUse[] }>(
+      const answer = await askLibrary<{ picture: Picture; before?: string[]; reached?: Use[] }>(
         `/library/${id}/detail`,
         as === "over"
           ? { as, steps: done, scheduled, ...(campaign && { except: campaign }) }

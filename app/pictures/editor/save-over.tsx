@@ -1,14 +1,14 @@
 import { useState } from "react";
 import { momentWords } from "~/core/sending";
-import type { PictureUse } from "~/server/pictures/uses";
+import type { Use } from "~/server/mentions";
 import { Button } from "../../ui/button";
 import { Dialog } from "../../ui/dialog";
 import { Switch } from "../../ui/switch";
 import { counted } from "../../ui/time";
 
 /** What is changed by saving over a picture, in words. */
-export function changedWords(uses: readonly PictureUse[]): string {
-  const many = (kind: PictureUse["kind"], one: string) => {
+export function changedWords(uses: readonly Use[]): string {
+  const many = (kind: Use["kind"], one: string) => {
     const count = uses.filter((use) => use.kind === kind && !use.scheduled).length;
     return count === 0 ? [] : [counted(count, one)];
   };
@@ -28,7 +28,7 @@ export function SaveOver({
   onCopy,
   onOver,
 }: {
-  uses: readonly PictureUse[];
+  uses: readonly Use[];
   onClose(): void;
   onCopy(): void;
   onOver(scheduled: readonly string[]): void;
