@@ -6,8 +6,6 @@ export function everyPlace(store: Composer, clipping: Clipping): void {
   const { apply, email, set } = store.getState();
   const next = withClipping(email, clipping);
   set({ opened: "every" });
-  apply((draft) => {
-    draft.sections = next.sections;
-  }, `The clipping “${clipping.name}”`);
+  apply((edit) => edit.become(next), `The clipping “${clipping.name}”`);
   set({ opened: null });
 }

@@ -6,8 +6,8 @@ import {
   type AnyNode,
   type Block,
   type Email,
-  findNode,
   type Located,
+  mapEmail,
   mapNodes,
   type Node,
   pathTo,
@@ -114,33 +114,28 @@ export function heldBy(email: Email, id: string, opened: string | null): Located
 
 /** A design with every place of a linked clipping as the clipping is now. */
 export function withClipping(email: Email, clipping: Clipping): Email {
-  return {
-    ...email,
-    sections: email.sections.map((section) =>
-      mapNodes("section", section, (node, kind) =>
-        kind !== "column" && kind === clipping.part && (node as Block).clipping === clipping.id
-          ? placedClipping(clipping, node.id, true, node)
-          : node,
-      ),
-    ),
-  };
+  return mapEmail(email, (node, kind) =>
+    kind !== "column" && kind === clipping.part && (node as Block).clipping === clipping.id
+      ? placedClipping(clipping, node.id, true, node)
+      : node,
+  );
 }
 
 /** Cuts a linked part loose: it stays as it is, and is the design's own from now on. */
 export const cutLoose =
   (id: string): Command =>
-  (draft) => {
-    const found = findNode(draft, id);
-    if (found && found.kind !== "column") delete found.node.clipping;
+  (edit) => {
+    if (edit.find(id)) edit.set(id, "clipping", undefined);
   };
 
 /** Makes a part a place of the clipping that was kept from it. */
 export const linkTo =
   (id: string, clipping: Clipping): Command =>
-  (draft) => {
-    const found = findNode(draft, id);
-    if (found && found.kind !== "column")
-      Object.assign(found.node, placedClipping(clipping, id, true, found.node));
+  (edit) => {
+    const found = edit.find(id);
+    if (!found || found.kind === "column") return;
+    const placed = placedClipping(clipping, id, true, found.node);
+    edit.become(mapEmail(edit.email, (node) => (node.id === id ? placed : node)));
   };
 
 /** What may be set on a linked part itself. */

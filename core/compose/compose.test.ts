@@ -82,7 +82,7 @@ test("of all block types and commands: the schema holds, undo gives the first, r
       for (const [index, choice] of list.entries()) {
         try {
           const change = changeEmail(email, commandBy(email, choice, newId));
-          expect(replay(email, unpack(email, wire(pack(change.steps))))).toEqual(change.email);
+          expect(unpack(email, wire(pack(change.steps))).email).toEqual(change.email);
           expect(replay(change.email, invert(change.steps))).toEqual(email);
           const merge = choice[0] % 3 === 0 ? "merged" : undefined;
           history = History.add(history, change, "a change", index * 100, merge);

@@ -1,5 +1,5 @@
 import type { Email } from "../email";
-import { type Clash, invert, rebase, type Step } from "../steps";
+import { type Clash, invert, joinSteps, rebase, type Step } from "../steps";
 import type { Change } from "./commands";
 
 /** One thing that was done and can be undone. */
@@ -44,7 +44,7 @@ export const History = {
     const last = history.done.at(-1);
     const follows = merge !== undefined && last?.merge === merge && (closes || at - last.at < MERGE_WITHIN);
     if (last && follows && history.undone.length === 0) {
-      const joined = { label: last.label, merge, at, steps: joinedSteps(last.steps, change.steps) };
+      const joined = { label: last.label, merge, at, steps: joinSteps(last.steps, change.steps) };
       return { done: [...history.done.slice(0, -1), joined], undone: [] };
     }
     return { done: [...history.done, { label, steps: change.steps, merge, at }], undone: [] };
@@ -73,18 +73,4 @@ function carried(email: Email, deed: Deed, steps: readonly Step[], history: Hist
   const touched = result.steps.find((step) => step.op === "set" || step.op === "move");
   const node = came ? came.node.id : (touched?.id ?? null);
   return { history, email: result.email, deed, node, clashes: result.clashes };
-}
-
-/** Two lists of steps as one: of a property set again and again, the first before and the last after. */
-function joinedSteps(first: readonly Step[], second: readonly Step[]): Step[] {
-  const joined = [...first];
-  for (const step of second) {
-    const at = joined.findLastIndex(
-      (one) => one.op !== "set" || (step.op === "set" && one.id === step.id && one.path === step.path),
-    );
-    const earlier = joined[at];
-    if (step.op === "set" && earlier?.op === "set") joined[at] = { ...earlier, after: step.after };
-    else joined.push(step);
-  }
-  return joined;
 }

@@ -13,7 +13,7 @@ import {
   type Words,
   wordingsOf,
 } from "../email";
-import { type Command, commands, plain } from "./commands";
+import { type Command, commands } from "./commands";
 
 /** One link of the email: where it stands, its words, and where it leads. */
 export interface EmailLink {
@@ -87,18 +87,18 @@ function runsOf(line: readonly Inline[], within: readonly number[] = []): Run[] 
 /** Gives links other addresses, in one step. */
 export const setLinks =
   (changes: readonly { link: EmailLink; href: string }[]): Command =>
-  (draft) => {
+  (edit) => {
     for (const { link, href } of changes) {
       const { path, run } = link;
       if (path === null) continue;
-      const block = blocksOf(draft).find((it) => it.id === link.block);
-      const words = run && block && (valueAt(plain(block), path) as Words | undefined);
+      const block = edit.find(link.block);
+      const words = run && block && (valueAt(block.node, path) as Words | undefined);
       if (run && !words) continue;
       const value =
         run && words
           ? mapLines(words, (line, at) => (at === run.line ? relinked(line, run, href) : line))
           : href;
-      commands.setAt(link.block, path, value)(draft);
+      commands.setAt(link.block, path, value)(edit);
     }
   };
 

@@ -15,7 +15,7 @@ import {
 function emailWith(...blocks: Block[]): Email {
   let next = 0;
   const email = blankEmail(LAYOUTS[3], { name: "", address: "a@b.example" }, "plain", () => `i${next++}`);
-  email.sections[0].rows = [{ id: "r", columns: [{ id: "c", width: 100, blocks }] }];
+  email.sections[0].rows = [{ id: "r", columns: [{ id: "column", width: 100, blocks }] }];
   return email;
 }
 const blockOf = (email: Email, id: string) => findNode(email, id)?.node as Block;

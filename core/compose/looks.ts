@@ -1,6 +1,6 @@
 import { BLOCK_TYPES, type BlockTypeName, blockType } from "../blocks";
 import { type Block, type Email, findNode, same, walk } from "../email";
-import { type Command, CommandError, plain } from "./commands";
+import { type Command, CommandError } from "./commands";
 
 const COMMON_LOOK = ["background", "padding"];
 
@@ -24,15 +24,9 @@ export function likeBlocks(email: Email, id: string): { others: number; differen
 /** Gives all blocks of the same kind the look of this one; what they say stays. */
 export const spreadLook =
   (id: string): Command =>
-  (draft) => {
-    const { block, others, keys } = blocksLike(draft, id);
-    for (const other of others) {
-      for (const key of keys) {
-        if (same(other[key], block[key])) continue;
-        if (block[key] === undefined) delete other[key];
-        else other[key] = plain(block[key]);
-      }
-    }
+  (edit) => {
+    const { block, others, keys } = blocksLike(edit.email, id);
+    for (const other of others) for (const key of keys) edit.set(other.id, key, block[key]);
   };
 
 /** Whether a block differs from how it comes from the shelf, in its look or in everything. */
@@ -49,8 +43,8 @@ export function differsFromShelf(block: Block): { look: boolean; anything: boole
 /** Sets a block back to how it came from the shelf: only its look, or its content too. Name and rules stay. */
 export const fromShelf =
   (id: string, what: "look" | "everything"): Command =>
-  (draft) => {
-    const { block, keys } = blocksLike(draft, id);
+  (edit) => {
+    const { block, keys } = blocksLike(edit.email, id);
     const type = BLOCK_TYPES[block.type as BlockTypeName];
     if (!type) throw new CommandError("A newer version made this block; it stays as it is.");
     const fresh = type.create(id) as Block;
@@ -60,8 +54,5 @@ export const fromShelf =
         : [...new Set([...Object.keys(block), ...Object.keys(fresh)])].filter(
             (key) => !["id", "type", "name", "show", "hideOn"].includes(key),
           );
-    for (const key of reset) {
-      if (fresh[key] === undefined) delete block[key];
-      else if (!same(block[key], fresh[key])) block[key] = fresh[key];
-    }
+    for (const key of reset) edit.set(id, key, fresh[key]);
   };

@@ -15,9 +15,8 @@ import {
   same,
   type Theme,
   walk,
-  withValueAt,
 } from "../email";
-import { type Command, plain } from "./commands";
+import { type Command, commands } from "./commands";
 
 /** What a look of its own is about. */
 export type LookKind = "words" | "ground" | "face" | "edge" | "size" | "font" | "corners" | "inside";
@@ -116,20 +115,16 @@ function near(a: string | number | undefined, b: string | number | undefined): b
  */
 export const clearOneOffs =
   (sought?: LookSought, instead?: string | number): Command =>
-  (draft) => {
+  (edit) => {
     const meant = (kind: LookKind, value: unknown) =>
       !sought || (sought.kind === kind && sought.value === written(value));
-    for (const it of walk(draft)) {
+    for (const it of walk(edit.email)) {
       const node = it.node as unknown as Json;
       const fresh = it.kind === "block" ? freshOf(it.node) : {};
-      for (const key of ownLooks(it.kind, node)) {
-        if (!meant(KINDS[key], node[key])) continue;
-        if (instead !== undefined) node[key] = instead;
-        else if (fresh[key] === undefined) delete node[key];
-        else node[key] = fresh[key];
-      }
+      for (const key of ownLooks(it.kind, node))
+        if (meant(KINDS[key], node[key])) edit.set(it.node.id, key, instead ?? fresh[key]);
       if (it.kind !== "block") continue;
-      for (const { path, words } of styledWords(plain(it.node))) {
+      for (const { path, words } of styledWords(it.node)) {
         const themed = mapLines(words, (line) =>
           line.map((piece) => {
             if (!piece.marks?.some(isStyle)) return piece;
@@ -138,7 +133,7 @@ export const clearOneOffs =
             return kept.length > 0 ? { ...rest, marks: kept } : rest;
           }),
         );
-        Object.assign(node, withValueAt(plain(it.node), path, themed));
+        commands.setAt(it.node.id, path, themed)(edit);
       }
     }
   };

@@ -1,5 +1,4 @@
-import type { Email } from "../email";
-import { type Command, plain } from "./commands";
+import type { Command } from "./commands";
 
 /** A picture of the library as designs name it. */
 export interface NamedPicture {
@@ -44,7 +43,5 @@ const sameOr = <T>(before: T[], after: T[]): T[] =>
 
 /** Shows another picture wherever one of some is shown in an email. */
 export function replacePicture(old: ReadonlySet<string>, fresh: NamedPicture): Command {
-  return (draft) => {
-    Object.assign(draft, withPicture(plain(draft) as Email, old, fresh));
-  };
+  return (edit) => edit.become(withPicture(edit.email, old, fresh));
 }

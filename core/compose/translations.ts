@@ -1,13 +1,7 @@
-import {
-  blocksOf,
-  type Email,
-  type SaidThere,
-  type Translated,
-  type Translations,
-  withValueAt,
-} from "../email";
+import { blocksOf, type SaidThere, type Translated, type Translations, withValueAt } from "../email";
+import type { Edit } from "../steps";
 import { sourceOf, type UnitName, unitKey } from "../translation";
-import { type Command, CommandError, commands, plain } from "./commands";
+import { type Command, CommandError, commands, located } from "./commands";
 
 /** What a unit says in a language; null for what the design says. */
 export interface TranslationChange {
@@ -16,65 +10,58 @@ export interface TranslationChange {
   there: Translated | null;
 }
 
-/** Whatever holds translations: the email those of the envelope, each block its own. */
-type Holder = Pick<Email, "translations">;
-
-function holderOf(draft: Email, block: string | null): Holder {
-  if (block === null) return draft;
-  const found = blocksOf(draft).find(({ id }) => id === block);
-  if (!found) throw new CommandError("It is no longer in the email.");
-  return found;
+/** The translations of the envelope, which the email holds, for `null`; or those that a block holds. */
+function held(edit: Edit, block: string | null): Translations {
+  if (block !== null) located(edit, block);
+  return (edit.own(block).translations ?? {}) as Translations;
 }
 
-function put(holder: Holder, translations: Translations): void {
-  if (Object.keys(translations).length > 0) holder.translations = translations;
-  else delete holder.translations;
+function hold(edit: Edit, block: string | null, translations: Translations): void {
+  edit.set(block, "translations", Object.keys(translations).length > 0 ? translations : undefined);
 }
 
 /** Says units otherwise in a language, or again as the design does. */
 export const translate =
   (changes: readonly TranslationChange[]): Command =>
-  (draft) => {
+  (edit) => {
     for (const { unit, language, there } of changes) {
-      const holder = holderOf(draft, unit.block);
-      const all: Translations = { ...plain(holder.translations) };
+      const all = { ...held(edit, unit.block) };
       const { [unitKey(unit)]: _, ...others } = all[language] ?? {};
       const said = there === null ? others : { ...others, [unitKey(unit)]: there };
       // The email names its languages even where nothing of the envelope is said in them.
       if (unit.block !== null && Object.keys(said).length === 0) delete all[language];
       else all[language] = said;
-      put(holder, all);
+      hold(edit, unit.block, all);
     }
   };
 
 /** Says something at a unit in a language; in the design's own it is its words that change. */
 export const sayIn =
   (unit: UnitName, language: string, said: SaidThere): Command =>
-  (draft) => {
-    if (language !== draft.language) {
-      const of = sourceOf(plain(draft), unit);
+  (edit) => {
+    const { language: own, envelope } = edit.email;
+    if (language !== own) {
+      const of = sourceOf(edit.email, unit);
       if (of === undefined) throw new CommandError("It is no longer in the email.");
-      translate([{ unit, language, there: { value: said, of } }])(draft);
-    } else if (unit.block !== null) commands.setAt(unit.block, unit.path, said)(draft);
-    else commands.setEnvelope(withValueAt(plain(draft.envelope), unit.path, said))(draft);
+      translate([{ unit, language, there: { value: said, of } }])(edit);
+    } else if (unit.block !== null) commands.setAt(unit.block, unit.path, said)(edit);
+    else commands.setEnvelope(withValueAt(envelope, unit.path, said))(edit);
   };
 
 /** Adds a language that the design is to be in. */
 export const addLanguage =
   (language: string): Command =>
-  (draft) => {
-    if (language === draft.language) throw new CommandError("The design is in that language already.");
-    put(draft, { ...plain(draft.translations), [language]: plain(draft.translations)?.[language] ?? {} });
+  (edit) => {
+    if (language === edit.email.language) throw new CommandError("The design is in that language already.");
+    hold(edit, null, { [language]: {}, ...held(edit, null) });
   };
 
 /** Takes a language away, with all that is said in it. */
 export const removeLanguage =
   (language: string): Command =>
-  (draft) => {
-    const without = (holder: Holder) => {
-      if (!holder.translations) return;
-      const { [language]: _, ...others } = plain(holder.translations);
-      put(holder, others);
-    };
-    for (const holder of [draft, ...blocksOf(draft)]) without(holder);
+  (edit) => {
+    for (const block of [null, ...blocksOf(edit.email).map(({ id }) => id)]) {
+      const { [language]: _, ...others } = held(edit, block);
+      hold(edit, block, others);
+    }
   };

@@ -111,6 +111,7 @@ export {
   idsOf,
   type Kind,
   type Located,
+  mapEmail,
   mapNodes,
   type Node,
   ownOf,

@@ -109,6 +109,11 @@ export function idsOf(it: Node): string[] {
   return [it.node.id, ...[...walkIn(it)].map(({ node }) => node.id)];
 }
 
+/** A document with every node in it gone through a function, parents before children. */
+export function mapEmail(email: Email, change: (node: AnyNode, kind: Kind) => AnyNode): Email {
+  return { ...email, sections: email.sections.map((section) => mapNodes("section", section, change)) };
+}
+
 /** A copy of a node with every node in it gone through a function, parents before children. */
 export function mapNodes<T extends AnyNode>(
   kind: Kind,

@@ -135,6 +135,13 @@ export function isItems(value: unknown): value is ({ id: string } & Json)[] {
   return isItemList(value) && !value.some(isInline);
 }
 
+/** The steps that make one property of a node another value. */
+export function setSteps(id: string | null, key: string, before: unknown, after: unknown): Step[] {
+  const steps: Step[] = [];
+  setsAt(id, key, key, before, after, steps);
+  return steps;
+}
+
 function sets(id: string | null, path: string, before: Json, after: Json, steps: Step[]): void {
   for (const key of new Set([...Object.keys(before), ...Object.keys(after)])) {
     const at = path === "" ? key : `${path}/${key}`;

@@ -4,6 +4,7 @@ import {
   childNodes,
   type Email,
   type Kind,
+  type Located,
   ownOf,
   walk,
   withChildren,
@@ -13,11 +14,14 @@ import type { Spot } from "./step";
 type Own = Record<string, unknown>;
 interface Entry {
   kind: Kind;
-  own: Own;
   parent: string | null;
-  children: string[];
-  /** The node it was made of, given back as it is when nothing in it changed. */
+  /** The node it was made of: it is the node as long as nothing in it is changed. */
   origin?: AnyNode;
+  /** Both are read off the origin when they are asked for. */
+  own?: Own;
+  children?: string[];
+  /** Whether it, or anything in it, was changed. */
+  changed: boolean;
 }
 
 /**
@@ -26,25 +30,41 @@ interface Entry {
  */
 export class Flat {
   private readonly entries = new Map<string, Entry>();
-  private readonly top: string[] = [];
-  private readonly origin: Email;
-  own: Own;
+  private origin: Email;
+  private top: string[];
+  private ownOfEmail: Own | null = null;
+  private changed = false;
 
   constructor(email: Email) {
     this.origin = email;
-    this.own = ownOf("email", email);
-    for (const { kind, node, parent } of walk(email)) this.add(kind, node, parent);
-  }
-
-  private add(kind: Kind, node: AnyNode, parent: string | null): void {
-    this.entries.set(node.id, { kind, own: ownOf(kind, node), parent, children: [], origin: node });
-    this.children(parent).push(node.id);
+    this.top = email.sections.map(({ id }) => id);
+    for (const { kind, node, parent } of walk(email))
+      this.entries.set(node.id, { kind, parent, origin: node, changed: false });
   }
 
   private entry(id: string): Entry {
     const entry = this.entries.get(id);
     if (!entry) throw new Error(`There is no node ${id}.`);
     return entry;
+  }
+
+  /** Notes that a node, and with it all around it, is no longer what it was made of. */
+  private touch(id: string | null): void {
+    this.changed = true;
+    for (let at = id; at !== null; ) {
+      const entry = this.entry(at);
+      if (entry.changed) return;
+      entry.changed = true;
+      at = entry.parent;
+    }
+  }
+
+  /** The ids of a node's children, to be changed in place by whoever notes that they are. */
+  private list(id: string | null): string[] {
+    if (id === null) return this.top;
+    const entry = this.entry(id);
+    entry.children ??= entry.origin ? childNodes(entry.kind, entry.origin).map((child) => child.id) : [];
+    return entry.children;
   }
 
   has(id: string): boolean {
@@ -60,20 +80,27 @@ export class Flat {
   }
 
   ownOf(id: string | null): Own {
-    return id === null ? this.own : this.entry(id).own;
+    if (id === null) {
+      this.ownOfEmail ??= ownOf("email", this.origin);
+      return this.ownOfEmail;
+    }
+    const entry = this.entry(id);
+    entry.own ??= ownOf(entry.kind, entry.origin as AnyNode);
+    return entry.own;
   }
 
   setOwn(id: string | null, own: Own): void {
-    if (id === null) this.own = own;
+    if (id === null) this.ownOfEmail = own;
     else this.entry(id).own = own;
+    this.touch(id);
   }
 
   parent(id: string): string | null {
     return this.entry(id).parent;
   }
 
-  children(id: string | null): string[] {
-    return id === null ? this.top : this.entry(id).children;
+  children(id: string | null): readonly string[] {
+    return this.list(id);
   }
 
   /** Whether a node of that kind can stand in there. */
@@ -91,6 +118,7 @@ export class Flat {
     return behind >= 0 ? behind : siblings.length;
   }
 
+  /** Where a node stands. */
   spot(id: string): Spot {
     const parent = this.parent(id);
     const siblings = this.children(parent);
@@ -98,11 +126,24 @@ export class Flat {
     return { parent, after: siblings[at - 1] ?? null, before: siblings[at + 1] ?? null };
   }
 
+  /** The place at an index among the children of a node, without counting one of them. */
+  spotAt(parent: string | null, index: number, without?: string): Spot {
+    const siblings = this.children(parent).filter((id) => id !== without);
+    return { parent, after: siblings[index - 1] ?? null, before: siblings[index] ?? null };
+  }
+
   /** Puts a node in, with those in it that are not here already. */
   insert(kind: Kind, node: AnyNode, at: Spot): void {
     if (!this.has(node.id)) {
-      this.children(at.parent).splice(this.index(at), 0, node.id);
-      this.entries.set(node.id, { kind, own: ownOf(kind, node), parent: at.parent, children: [] });
+      this.list(at.parent).splice(this.index(at), 0, node.id);
+      this.entries.set(node.id, {
+        kind,
+        parent: at.parent,
+        own: ownOf(kind, node),
+        children: [],
+        changed: true,
+      });
+      this.touch(at.parent);
     }
     let after: string | null = null;
     for (const child of childNodes(kind, node)) {
@@ -114,31 +155,53 @@ export class Flat {
   }
 
   move(id: string, to: Spot): void {
-    const siblings = this.children(this.parent(id));
+    const from = this.parent(id);
+    const siblings = this.list(from);
     siblings.splice(siblings.indexOf(id), 1);
-    this.children(to.parent).splice(this.index(to), 0, id);
+    this.list(to.parent).splice(this.index(to), 0, id);
     this.entry(id).parent = to.parent;
+    this.touch(from);
+    this.touch(to.parent);
   }
 
   /** Takes a node out, with all that is in it. */
   remove(id: string): void {
     for (const child of [...this.children(id)]) this.remove(child);
-    const siblings = this.children(this.parent(id));
+    const parent = this.parent(id);
+    const siblings = this.list(parent);
     siblings.splice(siblings.indexOf(id), 1);
     this.entries.delete(id);
+    this.touch(parent);
   }
 
   node(id: string): AnyNode {
-    const { kind, own, children, origin } = this.entry(id);
-    const nodes = children.map((child) => this.node(child));
-    if (origin && unchanged(kind, origin, own, nodes)) return origin;
-    return withChildren(kind, own as AnyNode, nodes);
+    const entry = this.entry(id);
+    const { kind, origin } = entry;
+    if (origin && !entry.changed) return origin;
+    const nodes = this.list(id).map((child) => this.node(child));
+    const own = this.ownOf(id);
+    entry.origin =
+      origin && unchanged(kind, origin, own, nodes) ? origin : withChildren(kind, own as AnyNode, nodes);
+    entry.changed = false;
+    return entry.origin;
+  }
+
+  /** A node with where it stands; undefined when there is none. */
+  located(id: string): Located | undefined {
+    if (!this.has(id)) return undefined;
+    const parent = this.parent(id);
+    const index = this.children(parent).indexOf(id);
+    return { kind: this.kind(id), node: this.node(id), parent, index } as Located;
   }
 
   toEmail(): Email {
+    if (!this.changed) return this.origin;
     const sections = this.top.map((id) => this.node(id));
-    if (unchanged("email", this.origin, this.own, sections)) return this.origin;
-    return withChildren("email", this.own, sections) as unknown as Email;
+    const own = this.ownOf(null);
+    if (!unchanged("email", this.origin, own, sections))
+      this.origin = withChildren("email", own, sections) as unknown as Email;
+    this.changed = false;
+    return this.origin;
   }
 }
 

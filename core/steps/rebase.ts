@@ -1,33 +1,9 @@
 import { blockType } from "../blocks";
-import {
-  type AnyNode,
-  type Block,
-  CHILDREN,
-  type Column,
-  childNodes,
-  type Email,
-  type Kind,
-  ownOf,
-  same,
-  valueAt,
-  withValueAt,
-} from "../email";
+import { type Block, type Column, type Email, ownOf } from "../email";
 import { difference } from "./difference";
 import { Flat } from "./flat";
-import { mergeValue } from "./merge-value";
-import type { InsertStep, MoveStep, RemoveStep, SetStep, Spot, Step } from "./step";
-
-/** Where steps contradict what somebody else did meanwhile. The document has what the other one did. */
-export interface Clash {
-  /** `changed`: both changed the same; `gone`: what I changed is no longer there; `kept`: I took out what they changed. */
-  reason: "changed" | "gone" | "kept" | "moved";
-  /** The node; null for the email itself. */
-  id: string | null;
-  /** Which of its properties; empty when the node as a whole. */
-  path: string;
-  mine: unknown;
-  theirs: unknown;
-}
+import { type Ground, rebaseStep } from "./kinds";
+import type { Clash, Step } from "./step";
 
 /** Steps carried over to a document that went on meanwhile. */
 export interface Rebased {
@@ -45,13 +21,11 @@ export interface Rebased {
  */
 export function rebase(now: Email, steps: readonly Step[]): Rebased {
   if (steps.length === 0) return { email: now, steps: [], clashes: [] };
-  const flat = new Flat(now);
-  const clashes: Clash[] = [];
-  const touched = new Set<string>();
-  for (const step of steps) doStep(flat, step, clashes, touched);
-  settle(flat, now, touched, clashes);
-  const email = flat.toEmail();
-  return { email, steps: difference(now, email), clashes };
+  const ground: Ground = { flat: new Flat(now), clashes: [], touched: new Set() };
+  for (const step of steps) rebaseStep(ground, step);
+  settle(ground, now);
+  const email = ground.flat.toEmail();
+  return { email, steps: difference(now, email), clashes: ground.clashes };
 }
 
 /** Does steps on the document they were made on, or one near it; what no longer fits is left out. */
@@ -79,154 +53,8 @@ export function bothReordered(mine: readonly Step[], theirs: readonly Step[]): (
   return [...within(mine)].filter((parent) => other.has(parent));
 }
 
-function doStep(flat: Flat, step: Step, clashes: Clash[], touched: Set<string>): void {
-  switch (step.op) {
-    case "insert":
-      doInsert(flat, step, clashes, touched);
-      break;
-    case "remove":
-      doRemove(flat, step, clashes, touched);
-      break;
-    case "move":
-      doMove(flat, step, clashes, touched);
-      break;
-    case "set":
-      doSet(flat, step, clashes, touched);
-      break;
-  }
-}
-
-function doInsert(flat: Flat, { kind, node, at }: InsertStep, clashes: Clash[], touched: Set<string>): void {
-  if (flat.has(node.id) && flat.kind(node.id) !== kind) return;
-  compareTwins(flat, kind, node, clashes);
-  if (at.parent !== null) touched.add(at.parent);
-  touched.add(node.id);
-  if (flat.has(node.id) || flat.takes(at.parent, kind)) flat.insert(kind, node, at);
-  else insertHomeless(flat, kind, node, touched);
-}
-
-/**
- * What is put in and is here already, as after a save that was not known to have arrived: it stays as it is here, and
- * what was different about it is reported.
- */
-function compareTwins(flat: Flat, kind: Kind, node: AnyNode, clashes: Clash[]): void {
-  if (flat.has(node.id) && flat.kind(node.id) === kind) {
-    const [mine, theirs] = [ownOf(kind, node), flat.ownOf(node.id)];
-    // Widths are brought in order afterwards.
-    for (const key of new Set([...Object.keys(theirs), ...Object.keys(mine)]))
-      if (kind !== "column" || key !== "width")
-        mergeValue(undefined, mine[key], theirs[key], key, (it) =>
-          clashes.push({ reason: "changed", id: node.id, ...it }),
-        );
-  }
-  const down = CHILDREN[kind];
-  if (down) for (const child of childNodes(kind, node)) compareTwins(flat, down.kind, child, clashes);
-}
-
-const WRAPPER = { block: "column", column: "row", row: "section", section: "section" } as const;
-
-/**
- * Puts in a node whose place is gone: in a row, and at last in a section, of its own before the last section. The ids
- * of what is put around it follow from its own, so that everybody who does this does the same.
- */
-function insertHomeless(flat: Flat, kind: Kind, node: AnyNode, touched: Set<string>): void {
-  const sections = flat.children(null);
-  if (kind === "section") {
-    flat.insert(kind, node, {
-      parent: null,
-      after: sections.at(-2) ?? null,
-      before: sections.at(-1) ?? null,
-    });
-    return;
-  }
-  const outer = WRAPPER[kind];
-  const own = outer === "column" ? { width: 100 } : {};
-  const list = CHILDREN[outer].list;
-  const around = { id: `${node.id}-${outer}`, ...own, [list]: [node] } as unknown as AnyNode;
-  touched.add(around.id);
-  if (flat.has(around.id))
-    flat.insert(kind, node, {
-      parent: around.id,
-      after: flat.children(around.id).at(-1) ?? null,
-      before: null,
-    });
-  else insertHomeless(flat, outer, around, touched);
-}
-
-/** Takes out what is still as it was when it was taken out; what somebody changed or put in meanwhile stays. */
-function doRemove(flat: Flat, { kind, node }: RemoveStep, clashes: Clash[], touched: Set<string>): void {
-  const visit = (at: Kind, one: AnyNode): void => {
-    const down = CHILDREN[at];
-    if (down) for (const child of childNodes(at, one)) visit(down.kind, child);
-    if (!flat.has(one.id) || flat.kind(one.id) !== at) return;
-    const changed = !same(flat.ownOf(one.id), ownOf(at, one));
-    if (changed && (at === "block" || worthKeeping(flat.ownOf(one.id), ownOf(at, one))))
-      clashes.push({ reason: "kept", id: one.id, path: "", mine: undefined, theirs: flat.node(one.id) });
-    else if (flat.children(one.id).length === 0) {
-      const parent = flat.parent(one.id);
-      if (parent !== null) touched.add(parent);
-      flat.remove(one.id);
-    }
-  };
-  visit(kind, node);
-}
-
-/** A column whose width alone changed, as when its neighbour went, is not one that somebody worked on. */
-function worthKeeping(now: Record<string, unknown>, then: Record<string, unknown>): boolean {
-  return !same({ ...now, width: 0 }, { ...then, width: 0 });
-}
-
-function doMove(flat: Flat, { id, from, to }: MoveStep, clashes: Clash[], touched: Set<string>): void {
-  if (!flat.has(id) || !flat.takes(to.parent, flat.kind(id) as Kind)) return;
-  const here = flat.parent(id);
-  if (here !== from.parent && here !== to.parent) {
-    clashes.push({ reason: "moved", id, path: "", mine: to, theirs: flat.spot(id) });
-    return;
-  }
-  for (const parent of [here, to.parent]) if (parent !== null) touched.add(parent);
-  flat.move(id, withoutItself(to, id));
-}
-
-const withoutItself = (spot: Spot, id: string): Spot =>
-  spot.after === id ? { ...spot, after: spot.before } : spot;
-
-function doSet(
-  flat: Flat,
-  { id, path, before, after }: SetStep,
-  clashes: Clash[],
-  touched: Set<string>,
-): void {
-  const clash = (reason: Clash["reason"], at: string, mine: unknown, theirs: unknown) => {
-    // One question about one part: a part that is gone is asked about once.
-    const asked = clashes.find(
-      (it) => it.reason === reason && it.id === id && (reason === "gone" || it.path === at),
-    );
-    if (asked) asked.mine = reason === "gone" ? asked.mine : mine;
-    else clashes.push({ reason, id, path: at, mine, theirs });
-  };
-  if (id !== null && !flat.has(id)) {
-    clash("gone", path, after, undefined);
-    return;
-  }
-  const own = flat.ownOf(id);
-  const current = valueAt(own, path);
-  if (same(current, after)) return;
-  let value = after;
-  if (!same(current, before))
-    value = mergeValue(before, after, current, path, (it) => clash("changed", it.path, it.mine, it.theirs));
-  if (same(current, value)) return;
-  const next = withValueAt(own, path, value);
-  // The way there is gone: an item of a list that the other side took out.
-  if (!same(valueAt(next, path), value)) {
-    clash("gone", path, after, undefined);
-    return;
-  }
-  flat.setOwn(id, next);
-  if (id !== null) touched.add(id);
-}
-
 /** Brings what the steps touched back in order. */
-function settle(flat: Flat, now: Email, touched: ReadonlySet<string>, clashes: Clash[]): void {
+function settle({ flat, clashes, touched }: Ground, now: Email): void {
   const before = new Flat(now);
   const rows = new Set<string>();
   for (const id of touched) {

@@ -47,21 +47,14 @@ export interface SetStep {
 /** One step. Steps of a list are done one after the other, each on what the one before it left. */
 export type Step = InsertStep | RemoveStep | MoveStep | SetStep;
 
-/** The step that takes a step back. */
-export function inverted(step: Step): Step {
-  switch (step.op) {
-    case "insert":
-      return { ...step, op: "remove" };
-    case "remove":
-      return { ...step, op: "insert" };
-    case "move":
-      return { ...step, from: step.to, to: step.from };
-    case "set":
-      return { ...step, before: step.after, after: step.before };
-  }
-}
-
-/** The steps that take a list of steps back. */
-export function invert(steps: readonly Step[]): Step[] {
-  return steps.map(inverted).reverse();
+/** Where steps contradict what somebody else did meanwhile. The document has what the other one did. */
+export interface Clash {
+  /** `changed`: both changed the same; `gone`: what I changed is no longer there; `kept`: I took out what they changed. */
+  reason: "changed" | "gone" | "kept" | "moved";
+  /** The node; null for the email itself. */
+  id: string | null;
+  /** Which of its properties; empty when the node as a whole. */
+  path: string;
+  mine: unknown;
+  theirs: unknown;
 }

@@ -373,7 +373,7 @@ describe("on the wire", () => {
     const next = saying(base, `${"words ".repeat(2500)}more ${"words ".repeat(2500)}`);
     const packed = pack(difference(long, next));
     expect(JSON.stringify(packed).length).toBeLessThan(300);
-    expect(replay(long, unpack(long, packed))).toEqual(next);
+    expect(unpack(long, packed).email).toEqual(next);
   });
 
   test("equal documents have equal fingerprints, whatever the order of their keys", () => {

@@ -10,7 +10,6 @@ import {
   type Packed,
   pack,
   rebase,
-  replay,
   type Step,
   StrayStep,
   unpack,
@@ -89,7 +88,7 @@ async function designAt(
   );
   if (rows.length !== now.revision - revision) return null;
   try {
-    return rows.reduce((email, { back }) => replay(email, unpack(email, back)), now.email);
+    return rows.reduce((email, { back }) => unpack(email, back).email, now.email);
   } catch (error) {
     // The program that wrote them had another schema.
     if (error instanceof StrayStep) return null;
@@ -101,8 +100,7 @@ async function designAt(
 function unpacked(base: Email | null, packed: readonly Packed[]) {
   if (!base) return null;
   try {
-    const steps = unpack(base, packed);
-    return { steps, email: replay(base, steps) };
+    return unpack(base, packed);
   } catch (error) {
     if (error instanceof StrayStep) return null;
     throw error;

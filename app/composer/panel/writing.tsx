@@ -146,8 +146,8 @@ function Assist({ block }: { block: Block }) {
     if (!suggestion) return;
     const { apply, edit } = store.getState();
     edit(null);
-    apply((draft) => {
-      for (const { path, words } of suggestion.changes) commands.setAt(block.id, path, words)(draft);
+    apply((edit) => {
+      for (const { path, words } of suggestion.changes) commands.setAt(block.id, path, words)(edit);
     }, "Taking the suggestion");
   };
   const same = suggestion !== null && suggestion.before === suggestion.after;

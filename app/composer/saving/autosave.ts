@@ -5,7 +5,7 @@
  * It knows nothing of the screen or of time: the design, the wire, the browser's store and the clock are given to it.
  */
 import { type Email, same } from "~/core/email";
-import { type Clash, difference, fingerprint, type Packed, pack, rebase, replay, unpack } from "~/core/steps";
+import { type Clash, difference, fingerprint, type Packed, pack, rebase, unpack } from "~/core/steps";
 import type { SaveAnswer, SaveRequest } from "~/server/campaigns/saving";
 
 /** How the design stands towards the server. */
@@ -91,9 +91,8 @@ export class Autosave {
 
   /** Goes on from what an earlier window left: the host is to read the design it gives. */
   static resume(kept: Kept): { email: Email; sentEmail: Email | null } {
-    const email = replay(kept.base, unpack(kept.base, kept.steps));
-    const sentEmail = kept.sent && replay(kept.base, unpack(kept.base, kept.sent.steps));
-    return { email, sentEmail };
+    const { email } = unpack(kept.base, kept.steps);
+    return { email, sentEmail: kept.sent && unpack(kept.base, kept.sent.steps).email };
   }
 
   /** Takes up a request of an earlier window whose answer never came. */
@@ -210,8 +209,7 @@ export class Autosave {
       answer = await wire.save({ revision: this.revision, save: sent.save, steps: sent.steps });
       if (answer.state === "saved" && answer.revision < this.revision) throw new Error("an older revision");
       if (answer.state === "saved") {
-        const theirs = unpack(sent.email, answer.theirs);
-        const saved = theirs.length === 0 ? sent.email : replay(sent.email, theirs);
+        const { email: saved } = unpack(sent.email, answer.theirs);
         if (fingerprint(saved) === answer.fingerprint) {
           if (answer.reordered) host.noteOrder();
           this.accept(sent.email, saved, answer.clashes, answer);

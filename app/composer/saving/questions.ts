@@ -26,42 +26,42 @@ export function asked(before: readonly Question[], clashes: readonly Clash[], mi
 
 /** Settles a question by hand: what I did is done after all. */
 export function takeMine(question: Question, newId: () => string): Command {
-  return (draft) => {
+  return (edit) => {
     const { id, reason, path, mine, node } = question;
-    if (reason === "gone") return putBack(question, newId)(draft);
+    if (reason === "gone") return putBack(question, newId)(edit);
     if (reason === "kept") {
-      if (id && findNode(draft, id)) commands.remove(id)(draft);
+      if (id && edit.find(id)) commands.remove(id)(edit);
       return;
     }
     if (reason === "moved") {
-      const found = id ? findNode(draft, id) : undefined;
+      const found = id ? edit.find(id) : undefined;
       const { parent, after } = mine as Spot;
-      if (!found || found.kind === "column" || (parent !== null && !findNode(draft, parent))) return;
-      const at = after === null ? 0 : childIds(draft, parent).indexOf(after) + 1;
-      commands.move(found.node.id, { parent, index: at, wants: found.kind }, newId)(draft);
+      if (!found || found.kind === "column" || (parent !== null && !edit.find(parent))) return;
+      const at = after === null ? 0 : childIds(edit.email, parent).indexOf(after) + 1;
+      commands.move(found.node.id, { parent, index: at, wants: found.kind }, newId)(edit);
       return;
     }
     if (id === null) {
       const [key, inner] = path.split("/");
-      if (key === "envelope" && inner) commands.setEnvelope({ [inner]: mine })(draft);
-      else commands.setWhole({ [key]: mine })(draft);
+      if (key === "envelope" && inner) commands.setEnvelope({ [inner]: mine })(edit);
+      else commands.setWhole({ [key]: mine })(edit);
     } else if (path === "") {
       const { id: _, type: __, ...own } = (node ?? mine) as Record<string, unknown>;
-      if (findNode(draft, id)) commands.set(id, own)(draft);
-    } else if (findNode(draft, id)) commands.setAt(id, path, mine)(draft);
+      if (edit.find(id)) commands.set(id, own)(edit);
+    } else if (edit.find(id)) commands.setAt(id, path, mine)(edit);
   };
 }
 
 /** Puts a part back that is gone, as it was here: before the last section. */
 function putBack({ id, node }: Question, newId: () => string): Command {
-  return (draft) => {
-    if (!node || !id || findNode(draft, id)) return;
+  return (edit) => {
+    if (!node || !id || edit.find(id)) return;
     if (!("type" in (node as object))) return;
-    const places = placesFor(draft, { kind: "block" });
+    const places = placesFor(edit.email, { kind: "block" });
     const place =
-      places.findLast((one) => one.wants === "row" && one.parent !== draft.sections.at(-1)?.id) ??
+      places.findLast((one) => one.wants === "row" && one.parent !== edit.email.sections.at(-1)?.id) ??
       places.at(-1);
-    if (place) commands.insert(node as Block, "block", place, newId)(draft);
+    if (place) commands.insert(node as Block, "block", place, newId)(edit);
   };
 }
 
