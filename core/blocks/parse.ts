@@ -16,14 +16,16 @@ import { type UnreadableBlock, unreadable, wrapUnreadable } from "./unreadable";
  * Reads a document at a border, whichever schema it was written with. A block that cannot be read, because a newer
  * version made it or because it is broken, is kept as it is in an `unreadable` block, and tried again at every reading.
  * An id that comes twice is made another.
+ * @param read blocks that were read already, and are taken as they are
  * @throws ZodError naming the place when the document itself does not hold what it must
  * @throws UnreadableDesign when a newer version wrote it
  */
-export function parseEmail(json: unknown): Email {
+export function parseEmail(json: unknown, read?: ReadonlySet<unknown>): Email {
   const { email: raw, from } = upgraded(json);
   let lost = 0;
   const nameless = () => `unreadable-${++lost}`;
-  const blocksRead = isRaw(raw) ? mapRawBlocks(raw, (block) => parseBlock(block, from, nameless)) : raw;
+  const readOne = (block: unknown) => (read?.has(block) ? block : parseBlock(block, from, nameless));
+  const blocksRead = isRaw(raw) ? mapRawBlocks(raw, readOne) : raw;
   return withUniqueIds(EmailSchema.parse(blocksRead));
 }
 

@@ -1,5 +1,5 @@
 import type { Email } from "../email";
-import { type Clash, invert, joinSteps, rebase, type Step } from "../steps";
+import { type Clash, difference, invert, joinSteps, rebase, type Step } from "../steps";
 import type { Change } from "./commands";
 
 /** One thing that was done and can be undone. */
@@ -69,8 +69,9 @@ export const History = {
 
 function carried(email: Email, deed: Deed, steps: readonly Step[], history: History): Undone {
   const result = rebase(email, steps);
-  const came = result.steps.find((step) => step.op === "insert");
-  const touched = result.steps.find((step) => step.op === "set" || step.op === "move");
+  const what = difference(email, result.email);
+  const came = what.find((step) => step.op === "insert");
+  const touched = what.find((step) => step.op === "set" || step.op === "move");
   const node = came ? came.node.id : (touched?.id ?? null);
   return { history, email: result.email, deed, node, clashes: result.clashes };
 }

@@ -5,11 +5,9 @@ import { Flat } from "./flat";
 import { type Ground, rebaseStep } from "./kinds";
 import type { Clash, Step } from "./step";
 
-/** Steps carried over to a document that went on meanwhile. */
+/** What steps made of a document that went on meanwhile. */
 export interface Rebased {
   email: Email;
-  /** What they come to there. */
-  steps: Step[];
   clashes: Clash[];
 }
 
@@ -20,12 +18,11 @@ export interface Rebased {
  * add up to 100, no row is without columns or has more than six.
  */
 export function rebase(now: Email, steps: readonly Step[]): Rebased {
-  if (steps.length === 0) return { email: now, steps: [], clashes: [] };
+  if (steps.length === 0) return { email: now, clashes: [] };
   const ground: Ground = { flat: new Flat(now), clashes: [], touched: new Set() };
   for (const step of steps) rebaseStep(ground, step);
   settle(ground, now);
-  const email = ground.flat.toEmail();
-  return { email, steps: difference(now, email), clashes: ground.clashes };
+  return { email: ground.flat.toEmail(), clashes: ground.clashes };
 }
 
 /** Does steps on the document they were made on, or one near it; what no longer fits is left out. */

@@ -297,8 +297,8 @@ describe("steps on a document that went on", () => {
     const steps = difference(base, mine);
     const once = rebase(base, steps);
     const twice = rebase(once.email, steps);
-    expect(twice.email).toEqual(once.email);
-    expect(twice).toMatchObject({ steps: [], clashes: [] });
+    expect(twice.email).toBe(once.email);
+    expect(twice.clashes).toEqual([]);
   });
 
   test("both sides' new order is noticed", () => {
@@ -338,7 +338,7 @@ describe("what is put in and is there already", () => {
 
   test("is not put in twice, and asks nothing when it is the same", () => {
     const twice = rebase(once, [step("First words")]);
-    expect(twice).toMatchObject({ steps: [], clashes: [] });
+    expect(twice.clashes).toEqual([]);
     expect(twice.email).toBe(once);
   });
 

@@ -7,6 +7,7 @@ import { labelsIn } from "../labels";
 import { keepMentions } from "../mentions";
 import { Refusal, type Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
+import { readDesigns, rememberDesign } from "./designs";
 import { foundBy, keepWords, whyFound } from "./finding";
 
 /** One email with its audience. `revision` grows with every save. */
@@ -131,8 +132,7 @@ export async function latestDraft(septima: Septima): Promise<string | null> {
  * @throws Refusal when it does not exist or was deleted
  */
 export async function campaign(septima: Septima, id: string): Promise<Campaign> {
-  const designs = designsOf(septima);
-  const known = designs.get(id);
+  const known = readDesigns(septima).get(id);
   const [row] = await septima.db.query<CampaignRow>(
     `select id, kind, name, series, case when revision = $2 then null else email end as email, revision, readers, updated_at
      from campaigns where id = $1 and deleted_at is null`,
@@ -140,10 +140,7 @@ export async function campaign(septima: Septima, id: string): Promise<Campaign> 
   );
   if (!row) throw new Refusal("This campaign does not exist, or was deleted.", 404);
   const email = known?.revision === row.revision ? known.email : parseEmail(row.email);
-  // The one that was read longest ago goes first.
-  designs.delete(id);
-  designs.set(id, { revision: row.revision, email });
-  for (const oldest of [...designs.keys()].slice(0, -DESIGNS_KEPT)) designs.delete(oldest);
+  rememberDesign(septima, id, { revision: row.revision, email });
   return {
     id: row.id,
     kind: row.kind,
@@ -154,21 +151,6 @@ export async function campaign(septima: Septima, id: string): Promise<Campaign> 
     readers: SelectionSchema.parse(row.readers),
     updatedAt: row.updated_at.toISOString(),
   };
-}
-
-/** So many designs are kept as they were read. Nobody changes one in place. */
-const DESIGNS_KEPT = 40;
-
-type Designs = Map<string, { revision: number; email: Email }>;
-
-/** Designs read lately: reading one takes about as long as compiling it. */
-function designsOf(septima: Septima): Designs {
-  let designs = septima.cache.get("designs") as Designs | undefined;
-  if (!designs) {
-    designs = new Map();
-    septima.cache.set("designs", designs);
-  }
-  return designs;
 }
 
 /** Adds a campaign with a design. Returns its id. */

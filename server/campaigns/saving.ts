@@ -1,12 +1,13 @@
 /** Saving a design: windows send steps on the revision they know, and learn what others did. */
 import { parseEmail } from "~/core/blocks";
 import { changeEmail, commands } from "~/core/compose";
-import { blocksOf, type Email, same, walk } from "~/core/email";
+import { blocksOf, type Email, sharing, walk } from "~/core/email";
 import {
   bothReordered,
   type Clash,
   difference,
   fingerprint,
+  invert,
   type Packed,
   pack,
   rebase,
@@ -18,6 +19,7 @@ import type { Selection } from "../audience/selection";
 import type { Queries } from "../db/database";
 import { keepMentions } from "../mentions";
 import { Refusal, type Septima } from "../septima";
+import { readDesigns, rememberDesign } from "./designs";
 import { keepWords } from "./finding";
 import { lockOf, lockWords } from "./lock";
 import { keepAutomatically } from "./versions";
@@ -59,18 +61,22 @@ interface Saved {
   at: string;
 }
 
-async function newest(tx: Queries, id: string, lock: boolean): Promise<Saved> {
+async function newest(septima: Septima, tx: Queries, id: string, lock: boolean): Promise<Saved> {
+  const known = readDesigns(septima).get(id);
   const [row] = await tx.query<{ email: unknown; revision: number; updated_at: Date }>(
-    `select email, revision, updated_at from campaigns where id = $1 and deleted_at is null${lock ? " for update" : ""}`,
-    [id],
+    `select case when revision = $2 then null else email end as email, revision, updated_at
+     from campaigns where id = $1 and deleted_at is null${lock ? " for update" : ""}`,
+    [id, known?.revision ?? -1],
   );
   if (!row) throw new Refusal("This campaign does not exist, or was deleted.", 404);
-  return { email: parseEmail(row.email), revision: row.revision, at: row.updated_at.toISOString() };
+  const { revision, updated_at } = row;
+  const email = known?.revision === revision ? known.email : parseEmail(row.email);
+  return { email, revision, at: updated_at.toISOString() };
 }
 
 /** The whole design as it is saved. */
 export function savedDesign(septima: Septima, campaignId: string): Promise<Saved> {
-  return newest(septima.db, campaignId, false);
+  return newest(septima, septima.db, campaignId, false);
 }
 
 /** The design as it was at an earlier revision; null when the way back there is not known any more. */
@@ -107,17 +113,28 @@ function unpacked(base: Email | null, packed: readonly Packed[]) {
   }
 }
 
-/** Why a design cannot be kept as it is; null when it can. */
-function unsound(email: Email): string | null {
+/** A design that cannot be kept as it is, with a sentence that says why. */
+class Unsound extends Error {}
+
+/**
+ * A design as it will be read again: what does not belong in it is left out.
+ * @param now what it was made of: blocks of it that are still the same were looked at before
+ * @throws Unsound
+ */
+function sound(email: Email, now: Email): Email {
   const ids = [...walk(email)].map(({ node }) => node.id);
-  if (new Set(ids).size !== ids.length) return "Two parts of the design have the same id.";
-  const text = JSON.stringify(email);
-  if (/\\u0000|\\ud[89a-f][0-9a-f]{2}/i.test(text))
-    return "Some words hold a sign that cannot be stored. Undo the last change and write them again.";
-  const bad = blocksOf(parseEmail(JSON.parse(text))).filter((block) => block.type === "unreadable");
-  const known = new Set(blocksOf(email).flatMap((block) => (block.type === "unreadable" ? [block.id] : [])));
-  const [fresh] = bad.filter((block) => !known.has(block.id));
-  return fresh ? `A block cannot be kept as it is: ${fresh.why} Undo the last change to it.` : null;
+  if (new Set(ids).size !== ids.length) throw new Unsound("Two parts of the design have the same id.");
+  if (/\\u0000|\\ud[89a-f][0-9a-f]{2}/i.test(JSON.stringify(email)))
+    throw new Unsound(
+      "Some words hold a sign that cannot be stored. Undo the last change and write them again.",
+    );
+  const read = parseEmail(email, new Set(blocksOf(now)));
+  const unreadable = (it: Email) =>
+    blocksOf(it).flatMap((block) => (block.type === "unreadable" ? [block] : []));
+  const known = new Set(unreadable(email).map(({ id }) => id));
+  const [fresh] = unreadable(read).filter(({ id }) => !known.has(id));
+  if (fresh) throw new Unsound(`A block cannot be kept as it is: ${fresh.why} Undo the last change to it.`);
+  return sharing(email, read);
 }
 
 /**
@@ -130,8 +147,8 @@ export async function saveSteps(
   request: SaveRequest,
 ): Promise<SaveAnswer> {
   await keepAutomatically(septima, campaignId);
-  return septima.db.transaction(async (tx): Promise<SaveAnswer> => {
-    const now = await newest(tx, campaignId, true);
+  return keeping(septima, campaignId, async (tx, keep): Promise<SaveAnswer> => {
+    const now = await newest(septima, tx, campaignId, true);
     const base = await designAt(tx, campaignId, now, request.revision);
     const sent = unpacked(base, request.steps);
     const [known] = await tx.query<{ clashes: Clash[] }>("select clashes from saves where id = $1", [
@@ -151,18 +168,45 @@ export async function saveSteps(
     const lock = await lockOf(tx, campaignId);
     if (lock) return { state: "refused", why: lockWords(lock), locked: true };
     const { email: merged, clashes } = rebase(now.email, sent.steps);
-    const email = changeEmail(merged, commands.ensureFooter(septima.newId)).email;
-    const why = unsound(sent.email) ?? (same(sent.email, email) ? null : unsound(email));
-    if (why) return { state: "refused", why, locked: false };
-    const back = difference(email, now.email);
+    const { email: whole } = changeEmail(merged, commands.ensureFooter(septima.newId));
+    let email: Email;
+    try {
+      email = sound(sent.email, now.email);
+      if (difference(sent.email, whole).length > 0) email = sound(whole, now.email);
+    } catch (error) {
+      if (error instanceof Unsound) return { state: "refused", why: error.message, locked: false };
+      throw error;
+    }
+    const asSent = email === sent.email;
+    const back = asSent && base === now.email ? invert(sent.steps) : difference(email, now.email);
     if (back.length === 0) return answer(now, clashes);
-    const { revision, at } = await keepDesign(septima, tx, campaignId, now, email, {
-      id: request.save,
-      back,
-      clashes,
-    });
+    const { revision, at } = await keep(now, email, { id: request.save, back, clashes });
     return answer({ email, revision, at }, clashes);
   });
+}
+
+type Keeping = (
+  now: Saved,
+  email: Email,
+  save: { id: string; back: Step[]; clashes: Clash[] },
+) => Promise<{ revision: number; at: string }>;
+
+/** A transaction in which a design may be kept; what was kept is known from then on without being read. */
+async function keeping<T>(
+  septima: Septima,
+  campaignId: string,
+  work: (tx: Queries, keep: Keeping) => Promise<T>,
+): Promise<T> {
+  let kept: { revision: number; email: Email } | null = null;
+  const done = await septima.db.transaction((tx) =>
+    work(tx, async (now, email, save) => {
+      const { revision, at } = await keepDesign(septima, tx, campaignId, now, email, save);
+      kept = { revision, email };
+      return { revision, at };
+    }),
+  );
+  if (kept) rememberDesign(septima, campaignId, kept);
+  return done;
 }
 
 /** Writes a design as its next revision, with the way back. */
@@ -184,13 +228,19 @@ async function keepDesign(
   ]);
   await keepWords(tx, campaignId, email);
   await tx.query(
-    "insert into saves (id, campaign_id, revision, back, clashes, saved_at) values ($1, $2, $3, $4::jsonb, $5::jsonb, $6)",
-    [save.id, campaignId, revision, JSON.stringify(pack(save.back)), JSON.stringify(save.clashes), at],
+    `with old as (delete from saves where campaign_id = $2 and revision <= $7)
+     insert into saves (id, campaign_id, revision, back, clashes, saved_at)
+     values ($1, $2, $3, $4::jsonb, $5::jsonb, $6)`,
+    [
+      save.id,
+      campaignId,
+      revision,
+      JSON.stringify(pack(save.back)),
+      JSON.stringify(save.clashes),
+      at,
+      revision - KEPT,
+    ],
   );
-  await tx.query("delete from saves where campaign_id = $1 and revision <= $2", [
-    campaignId,
-    revision - KEPT,
-  ]);
   return { revision, at: at.toISOString() };
 }
 
@@ -205,8 +255,8 @@ export async function changeDesign(
   change: (email: Email) => Email,
 ): Promise<boolean> {
   await keepAutomatically(septima, campaignId);
-  return septima.db.transaction(async (tx) => {
-    const now = await newest(tx, campaignId, true);
+  return keeping(septima, campaignId, async (tx, keep) => {
+    const now = await newest(septima, tx, campaignId, true);
     const lock = await lockOf(tx, campaignId);
     if (lock && lock.state !== "scheduled") return false;
     const email = change(now.email);
@@ -226,7 +276,7 @@ export async function changeDesign(
       ]);
       await keepMentions(tx, "dispatch", lock.dispatch, { email: ordered, readers: order.readers });
     }
-    await keepDesign(septima, tx, campaignId, now, email, { id: septima.newId(), back, clashes: [] });
+    await keep(now, email, { id: septima.newId(), back, clashes: [] });
     return true;
   });
 }
