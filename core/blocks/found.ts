@@ -1,5 +1,5 @@
 /** What blocks hold, found by the properties that their types declare. */
-import { type Block, inlineText, linesOf, richText, same, type Words } from "../email";
+import { type Block, inlineText, linesOf, remembered, richText, same, type Words } from "../email";
 import type { PlacedLink } from "../markup";
 import { type Holder, oneMore, type Placed, placedIn } from "../properties";
 import { blockType } from "./registry";
@@ -8,10 +8,10 @@ import { blockType } from "./registry";
  * The properties of a block with what they hold, in the order of their declaration. Left out is what does not count: parts
  * that are switched off, and what other properties leave no use for.
  */
-export function* propertiesOf(block: Block): Generator<Placed> {
+export const propertiesOf: (block: Block) => readonly Placed[] = remembered((block) => {
   const type = blockType(block.type);
-  if (type) yield* placedIn(type.properties, block);
-}
+  return type ? [...placedIn(type.properties, block)] : [];
+});
 
 /** Words of a block: where they stand in it, what they are, and what they are called. */
 export interface PlacedWords {
@@ -25,7 +25,7 @@ export interface PlacedWords {
 
 /** The words of a block by their places, in reading order; where there are none yet they are empty. */
 export function wordsOf(block: Block): PlacedWords[] {
-  return [...propertiesOf(block)].flatMap(({ path, property, value, label }) => {
+  return propertiesOf(block).flatMap(({ path, property, value, label }) => {
     const { kind, stays = false } = property;
     if (kind !== "line" && kind !== "prose") return [];
     const words = (value as Words | undefined) ?? (kind === "prose" ? richText() : []);
@@ -35,7 +35,7 @@ export function wordsOf(block: Block): PlacedWords[] {
 
 /** The plain texts of a block that readers see or hear, by their places. */
 export function textsOf(block: Block): { path: string; label: string; text: string; stays: boolean }[] {
-  return [...propertiesOf(block)].flatMap(({ path, property, value, label }) =>
+  return propertiesOf(block).flatMap(({ path, property, value, label }) =>
     property.kind === "text" && property.said && typeof value === "string"
       ? [{ path, label, text: value, stays: property.stays ?? false }]
       : [],
@@ -46,7 +46,7 @@ export function textsOf(block: Block): { path: string; label: string; text: stri
 export function picturesOf(
   block: Block,
 ): { path: string; picture: Holder & { src: string }; label: string }[] {
-  return [...propertiesOf(block)].flatMap(({ path, key, property, holder, label }) =>
+  return propertiesOf(block).flatMap(({ path, key, property, holder, label }) =>
     property.kind === "picture"
       ? [{ path: path.slice(0, -key.length), picture: holder as Holder & { src: string }, label }]
       : [],
@@ -62,7 +62,7 @@ function saidBy(value: unknown): string {
 
 /** The links of a block besides those within its words, those without an address yet among them. */
 export function placedLinksOf(block: Block): PlacedLink[] {
-  const held = [...propertiesOf(block)].flatMap(({ path, property, value, holder }): PlacedLink[] => {
+  const held = propertiesOf(block).flatMap(({ path, property, value, holder }): PlacedLink[] => {
     if (property.kind !== "address" || typeof value !== "string") return [];
     const { of = [], otherwise = "" } = property;
     const words = of.map((key) => saidBy(holder[key])).find((said) => said !== "") ?? otherwise;
@@ -73,7 +73,7 @@ export function placedLinksOf(block: Block): PlacedLink[] {
 
 /** The addresses without which there is nothing to show: for readers for whom one is an empty tag it is left out. */
 export function needsOf(block: Block): { src?: string; href?: string } {
-  const needed = [...propertiesOf(block)].flatMap(({ property, value }): [string, unknown][] => {
+  const needed = propertiesOf(block).flatMap(({ property, value }): [string, unknown][] => {
     if (property.kind === "picture" && property.needed) return [["src", value]];
     return property.kind === "address" && property.needed ? [["href", value]] : [];
   });
@@ -82,7 +82,7 @@ export function needsOf(block: Block): { src?: string; href?: string } {
 
 /** What still has to be done before a block can be sent, each as a sentence. */
 export function unreadyIn(block: Block): string[] {
-  const missing = [...propertiesOf(block)].flatMap(({ property, value }) =>
+  const missing = propertiesOf(block).flatMap(({ property, value }) =>
     property.missing !== undefined && value === "" ? [property.missing] : [],
   );
   return [...new Set([...missing, ...(blockType(block.type)?.unready?.(block) ?? [])])];

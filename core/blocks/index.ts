@@ -39,7 +39,7 @@ export type { LogoBlock } from "./logo";
 export type { MenuBlock } from "./menu";
 export { type OverlaidBlock, tallClass } from "./overlaid";
 export type { PairBlock } from "./pair";
-export { parseBlock, parseEmail } from "./parse";
+export { parseBlock, parseEmail, rereadEmail } from "./parse";
 export type { QuoteBlock } from "./quote";
 export { REFER_COUNT, REFER_DONE, REFER_NEXT, type ReferBlock } from "./refer";
 export {

@@ -1,13 +1,23 @@
+import { z } from "zod";
 import {
+  type AnyNode,
   type Block,
   BlockBaseSchema,
+  CHILDREN,
+  childNodes,
   type Email,
   EmailSchema,
+  type Kind,
+  MOST_COLUMNS,
   mapRawBlocks,
+  OWN_SCHEMAS,
+  ownOf,
   type Raw,
   SCHEMA_VERSION,
+  same,
   upgraded,
   walk,
+  withChildren,
 } from "../email";
 import { blockType } from "./registry";
 import { type UnreadableBlock, unreadable, wrapUnreadable } from "./unreadable";
@@ -16,17 +26,43 @@ import { type UnreadableBlock, unreadable, wrapUnreadable } from "./unreadable";
  * Reads a document at a border, whichever schema it was written with. A block that cannot be read, because a newer
  * version made it or because it is broken, is kept as it is in an `unreadable` block, and tried again at every reading.
  * An id that comes twice is made another.
- * @param read blocks that were read already, and are taken as they are
  * @throws ZodError naming the place when the document itself does not hold what it must
  * @throws UnreadableDesign when a newer version wrote it
  */
-export function parseEmail(json: unknown, read?: ReadonlySet<unknown>): Email {
+export function parseEmail(json: unknown): Email {
   const { email: raw, from } = upgraded(json);
   let lost = 0;
   const nameless = () => `unreadable-${++lost}`;
-  const readOne = (block: unknown) => (read?.has(block) ? block : parseBlock(block, from, nameless));
-  const blocksRead = isRaw(raw) ? mapRawBlocks(raw, readOne) : raw;
+  const blocksRead = isRaw(raw) ? mapRawBlocks(raw, (block) => parseBlock(block, from, nameless)) : raw;
   return withUniqueIds(EmailSchema.parse(blocksRead));
+}
+
+/**
+ * Reads a document again that was made of one that was read: looked at is what is not the very same there. What does not
+ * belong in it is left out; where nothing is, the document itself comes back.
+ * @throws ZodError as `parseEmail` does
+ */
+export function rereadEmail(email: Email, read: Email): Email {
+  const known = new Set<object>([...walk(read)].map(({ node }) => node));
+  const nameless = () => "unreadable";
+  const block = (node: AnyNode): AnyNode => {
+    const fresh = parseBlock(node, SCHEMA_VERSION, nameless);
+    return same(fresh, node) ? node : fresh;
+  };
+  const again = <N extends object>(kind: Exclude<Kind, "block"> | "email", node: N): N => {
+    const { kind: inside } = CHILDREN[kind];
+    const [own, children] = [ownOf(kind, node), childNodes(kind, node)];
+    const [ownAgain, childrenAgain] = [
+      OWN_SCHEMAS[kind].parse(own),
+      children.map((child) =>
+        known.has(child) ? child : inside === "block" ? block(child) : again(inside, child),
+      ),
+    ];
+    if (kind === "row") z.array(z.unknown()).min(1).max(MOST_COLUMNS).parse(children);
+    const unchanged = same(own, ownAgain) && children.every((child, at) => child === childrenAgain[at]);
+    return unchanged ? node : withChildren(kind, ownAgain as N, childrenAgain);
+  };
+  return again("email", email);
 }
 
 /** Reads one block that was written with a schema. */

@@ -35,10 +35,11 @@ export interface EmailLink {
 
 /** All links of an email in reading order. Links of live content are its source's own and not listed. */
 export function linksOf(email: Email): EmailLink[] {
-  return blocksOf(email).flatMap(blockLinks);
+  return blocksOf(email).flatMap(linksIn);
 }
 
-function blockLinks(block: Block): EmailLink[] {
+/** The links of one block. */
+export function linksIn(block: Block): EmailLink[] {
   const common = { block: block.id, where: blockTitle(block) };
   const placed = placedLinksOf(block).map(
     (link): EmailLink => ({ ...common, ...link, fixed: link.fixed ?? null }),

@@ -1,7 +1,7 @@
 import { picturesOf, textsOf, wordsOf } from "../blocks";
-import { type Block, type Email, inlineText, walk, wordSigns } from "../email";
+import { type Block, type Email, inlineText, remembered, walk, wordSigns } from "../email";
 import { aroundPart, type Clipping } from "./clippings";
-import { linksOf } from "./links";
+import { linksIn } from "./links";
 
 /**
  * What a design is found by, in small letters: its subject and preheader, all words of its body, the addresses its links
@@ -25,19 +25,18 @@ export function partWords({ part, node }: Pick<Clipping, "part" | "node">): stri
 
 /** The words, addresses, alternative texts and names within a design. */
 function wordsInside(email: Email): string[] {
-  const nodes = [...walk(email)];
-  return [
-    ...nodes.flatMap((it) => (it.kind === "block" ? wordsInBlock(it.node) : [])),
-    ...linksOf(email).map(({ href }) => href),
-    ...nodes.map(({ node }) => ("name" in node && node.name) || ""),
-  ];
+  return [...walk(email)].flatMap(({ kind, node }) => [
+    ...(kind === "block" ? wordsInBlock(node) : []),
+    ("name" in node && node.name) || "",
+  ]);
 }
 
-const wordsInBlock = (block: Block): string[] => [
+const wordsInBlock = remembered((block: Block): string[] => [
   ...wordsOf(block).map(({ words }) => wordSigns(words)),
   ...textsOf(block).map(({ text }) => text),
   ...picturesOf(block).map(({ picture }) => picture.src),
-];
+  ...linksIn(block).map(({ href }) => href),
+]);
 
 const small = (words: readonly string[]) =>
   words.join("\n").toLowerCase().replaceAll("\ufffc", "").slice(0, 60_000);

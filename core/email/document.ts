@@ -61,6 +61,8 @@ export type BlockBase = z.infer<typeof BlockBaseSchema>;
 const BlockSchema = z.looseObject(BlockBaseSchema.shape);
 export type Block = z.infer<typeof BlockSchema>;
 
+const BlockKeySchema = z.object({ id: z.string(), type: z.string() });
+
 const ColumnSchema = z.object({
   id: common.id,
   /** Share of the row in percent. */
@@ -69,9 +71,13 @@ const ColumnSchema = z.object({
   padding: PaddingSchema.optional(),
   border: BorderSchema.optional(),
   radius: px.optional(),
-  blocks: z.array(BlockSchema),
+  /** Each is read by its type. */
+  blocks: z.array(z.custom<z.infer<typeof BlockSchema>>((it) => BlockKeySchema.safeParse(it).success)),
 });
 export type Column = z.infer<typeof ColumnSchema>;
+
+/** So many columns a row has at most; one at least. */
+export const MOST_COLUMNS = 6;
 
 const RowSchema = z.object({
   ...common,
@@ -82,7 +88,7 @@ const RowSchema = z.object({
   gap: px.optional(),
   valign: ValignSchema.optional(),
   onPhones: z.enum(["stack", "reverse", "beside"]).optional(),
-  columns: z.array(ColumnSchema).min(1).max(6),
+  columns: z.array(ColumnSchema).min(1).max(MOST_COLUMNS),
 });
 export type Row = z.infer<typeof RowSchema>;
 
@@ -153,6 +159,14 @@ export const EmailSchema = z.object({
   sections: z.array(SectionSchema),
 });
 export type Email = z.infer<typeof EmailSchema>;
+
+/** What each kind of node has besides its children; blocks are read by their types. */
+export const OWN_SCHEMAS = {
+  email: EmailSchema.omit({ sections: true }),
+  section: SectionSchema.omit({ rows: true }),
+  row: RowSchema.omit({ columns: true }),
+  column: ColumnSchema.omit({ blocks: true }),
+};
 
 /** Widths in percent for a number of equal columns, adding up to 100. */
 export function equalWidths(count: number): number[] {

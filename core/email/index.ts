@@ -17,6 +17,8 @@ export {
   type Envelope,
   equalWidths,
   type LinkRules,
+  MOST_COLUMNS,
+  OWN_SCHEMAS,
   type Padding,
   PaddingSchema,
   type Phone,
@@ -65,6 +67,7 @@ export {
   type Valign,
   ValignSchema,
 } from "./primitives";
+export { remembered } from "./remembered";
 export {
   isRichDoc,
   type ListItem,

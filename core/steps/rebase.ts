@@ -1,5 +1,5 @@
 import { blockType } from "../blocks";
-import { type Block, type Column, type Email, ownOf } from "../email";
+import { type Block, type Column, type Email, MOST_COLUMNS, ownOf } from "../email";
 import { difference } from "./difference";
 import { Flat } from "./flat";
 import { type Ground, rebaseStep } from "./kinds";
@@ -79,8 +79,6 @@ function settleBlock(flat: Flat, before: Flat, id: string, clashes: Clash[]): vo
   flat.setOwn(id, before.ownOf(id));
   clashes.push({ reason: "changed", id, path: "", mine: block, theirs: before.node(id) });
 }
-
-const MOST_COLUMNS = 6;
 
 function settleRow(flat: Flat, id: string): void {
   if (!flat.has(id)) return;

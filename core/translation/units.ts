@@ -8,6 +8,7 @@ import {
   eachPiece,
   linesOf,
   lineTyped,
+  remembered,
   richText,
   type SaidThere,
   type Translated,
@@ -67,17 +68,8 @@ function* unitsIn(block: Block): Generator<Unit> {
   }
 }
 
-const known = new WeakMap<Block, readonly Unit[]>();
-
 /** The units of a block in the order in which its properties are declared. */
-export function unitsOfBlock(block: Block): readonly Unit[] {
-  let units = known.get(block);
-  if (!units) {
-    units = [...unitsIn(block)];
-    known.set(block, units);
-  }
-  return units;
-}
+export const unitsOfBlock: (block: Block) => readonly Unit[] = remembered((block) => [...unitsIn(block)]);
 
 /** The units of the envelope. */
 export const unitsOfEnvelope = ({ envelope }: Email): Unit[] =>

@@ -1,7 +1,7 @@
 /** Saving a design: windows send steps on the revision they know, and learn what others did. */
-import { parseEmail } from "~/core/blocks";
-import { changeEmail, commands } from "~/core/compose";
-import { blocksOf, type Email, sharing, walk } from "~/core/email";
+import { parseEmail, rereadEmail } from "~/core/blocks";
+import { changeEmail, commands, searchWords } from "~/core/compose";
+import { blocksOf, type Email, walk } from "~/core/email";
 import {
   bothReordered,
   type Clash,
@@ -20,7 +20,6 @@ import type { Queries } from "../db/database";
 import { keepMentions } from "../mentions";
 import { Refusal, type Septima } from "../septima";
 import { readDesigns, rememberDesign } from "./designs";
-import { keepWords } from "./finding";
 import { lockOf, lockWords } from "./lock";
 import { keepAutomatically } from "./versions";
 
@@ -118,7 +117,7 @@ class Unsound extends Error {}
 
 /**
  * A design as it will be read again: what does not belong in it is left out.
- * @param now what it was made of: blocks of it that are still the same were looked at before
+ * @param now what it was made of: parts of it that are still the same were looked at before
  * @throws Unsound
  */
 function sound(email: Email, now: Email): Email {
@@ -128,13 +127,13 @@ function sound(email: Email, now: Email): Email {
     throw new Unsound(
       "Some words hold a sign that cannot be stored. Undo the last change and write them again.",
     );
-  const read = parseEmail(email, new Set(blocksOf(now)));
+  const read = rereadEmail(email, now);
   const unreadable = (it: Email) =>
     blocksOf(it).flatMap((block) => (block.type === "unreadable" ? [block] : []));
   const known = new Set(unreadable(email).map(({ id }) => id));
   const [fresh] = unreadable(read).filter(({ id }) => !known.has(id));
   if (fresh) throw new Unsound(`A block cannot be kept as it is: ${fresh.why} Undo the last change to it.`);
-  return sharing(email, read);
+  return read;
 }
 
 /**
@@ -220,13 +219,19 @@ async function keepDesign(
 ): Promise<{ revision: number; at: string }> {
   const at = new Date(septima.now());
   const revision = now.revision + 1;
-  await tx.query("update campaigns set email = $2::jsonb, revision = $3, updated_at = $4 where id = $1", [
-    campaignId,
-    JSON.stringify(email),
-    revision,
-    at,
-  ]);
-  await keepWords(tx, campaignId, email);
+  await tx.query(
+    `update campaigns set email = $2::jsonb, revision = $3, updated_at = $4, words = $5, subject = $6::jsonb
+     where id = $1`,
+    [
+      campaignId,
+      JSON.stringify(email),
+      revision,
+      at,
+      searchWords(email),
+      JSON.stringify(email.envelope.subject),
+    ],
+  );
+  await keepMentions(tx, "design", campaignId, email);
   await tx.query(
     `with old as (delete from saves where campaign_id = $2 and revision <= $7)
      insert into saves (id, campaign_id, revision, back, clashes, saved_at)

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { remembered } from "../../email";
 import { classAttribute, css, fixedGround, ink, TABLE } from "../../markup";
 import { escapeHtml } from "../../program";
 import { held, type Properties, text } from "../../properties";
@@ -31,19 +32,8 @@ export interface CleanCode extends CleanHtml {
   rules: string;
 }
 
-const cleaned = new WeakMap<object, CleanCode>();
-
 /** The same, once for each version of the block. */
-export function cleanCode(block: CodeBlock): CleanCode {
-  let clean = cleaned.get(block);
-  if (!clean) {
-    clean = made(block);
-    cleaned.set(block, clean);
-  }
-  return clean;
-}
-
-function made({ id, html, sheets }: CodeBlock): CleanCode {
+export const cleanCode: (block: CodeBlock) => CleanCode = remembered(({ id, html, sheets }) => {
   if (sheets === undefined) return { ...cleanHtml(html), phones: "", rules: "" };
   const noted = new Map<string, number>();
   const scope = scopeOf(id);
@@ -59,7 +49,7 @@ function made({ id, html, sheets }: CodeBlock): CleanCode {
     Number(width),
   );
   return { ...clean, removed, phones: withinPhones(scope, narrow, widths), rules: css };
-}
+});
 
 /** In a frame of the canvas the width of the window is that of the frame. */
 const framedCss = (phones: string, rules: string) =>
