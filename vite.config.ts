@@ -9,8 +9,18 @@ const ownNames: Plugin = {
     options.entryFileNames === "index.js" ? { ...options, entryFileNames: "[name].js" } : options,
 };
 
+/** What the server does stays there: a page that uses a value of a server's module would carry it all to the browser. */
+const serverStays: Plugin = {
+  name: "server-stays",
+  load(id) {
+    const isServers = /^\/(server|start|standins)\//.test(id.slice(process.cwd().length));
+    if (this.environment.name === "client" && isServers && id.startsWith(process.cwd()))
+      this.error(`${id} would go to the browser: pages take types from it, and values from their loaders.`);
+  },
+};
+
 export default defineConfig(({ isSsrBuild }) => ({
-  plugins: [tailwindcss(), reactRouter(), ownNames],
+  plugins: [tailwindcss(), reactRouter(), ownNames, serverStays],
   resolve: { tsconfigPaths: true },
   build: {
     // The list of emoji is data, and comes when it is first asked for.

@@ -21,6 +21,7 @@ export async function loader({ context: { septima }, params }: Route.LoaderArgs)
   const id = z.coerce.number().int().positive().catch(0).parse(params.contact);
   return {
     ...(await orNotHere(() => contactFacts(septima, id))),
+    most: MOST,
     fields: (await fieldsOf(septima)).filter(({ key }) => key !== "email"),
     lists: await lists(septima),
     now: septima.now(),
@@ -57,7 +58,7 @@ const STATUS = {
 };
 
 export default function ContactPage({ loaderData }: Route.ComponentProps) {
-  const { contact, status, since, history, drafts, now } = loaderData;
+  const { contact, status, since, history, most, drafts, now } = loaderData;
   return (
     <Page
       title={contactName(contact)}
@@ -120,8 +121,8 @@ export default function ContactPage({ loaderData }: Route.ComponentProps) {
                 </li>
               ))}
             </ol>
-            {history.length >= MOST && (
-              <p className="mt-2 text-xs text-ink-soft">The last {MOST} are shown.</p>
+            {history.length >= most && (
+              <p className="mt-2 text-xs text-ink-soft">The last {most} are shown.</p>
             )}
           </section>
         </div>

@@ -159,7 +159,7 @@ function RemoveField({
       <RemoveDialog
         open={asking}
         name={field.label}
-        consequence="Their tags will write what they fall back to, and their rules find nobody, which stops a sending."
+        consequence="Tags that ask for it will write what they fall back to, and rules that do find nobody, which stops a sending."
         uses={uses}
         onKeep={() => setAsking(false)}
         onRemove={() => void remove()}

@@ -113,7 +113,7 @@ export default function Lookups({ loaderData: { lookups, uses, words, brand } }:
           open={asked !== null}
           name={lookups.find(({ key }) => key === asked)?.name ?? ""}
           uses={usesOfKey(asked ?? "")}
-          consequence="Their tags will write what they fall back to; those without a fallback stop a sending."
+          consequence="Tags that ask for it will write what they fall back to; those without a fallback stop a sending."
           onKeep={() => setAsked(null)}
           onRemove={() => void remove(asked ?? "")}
         />
