@@ -1,16 +1,12 @@
 import type { Email } from "../email";
-import { type Clash, difference, invert, joinSteps, rebase, type Step } from "../steps";
+import { type Clash, type Done, difference, invert, joinSteps, Past, rebase, type Step } from "../steps";
 import type { Change } from "./commands";
 
-/** One thing that was done and can be undone. */
-export interface Deed {
+/** One thing that was done to a document. */
+export interface Deed extends Done {
   /** What the designer did, as "Undo …" says it. */
   label: string;
   steps: readonly Step[];
-  /** Deeds with the same key that follow each other closely become one, as with typing. */
-  merge?: string;
-  /** When it was done, in milliseconds. */
-  at: number;
 }
 
 /** What came of undoing or redoing. */
@@ -24,16 +20,17 @@ export interface Undone {
   clashes: readonly Clash[];
 }
 
-const MERGE_WITHIN = 1500;
+/** What was done to a document and can be undone and redone. */
+export type History = Past<Deed>;
 
-/** What was done to a document and can be undone and redone, without limit. Values, not a class: kept in a store. */
-export interface History {
-  done: readonly Deed[];
-  undone: readonly Deed[];
-}
+const join = (first: Deed, second: Deed): Deed => ({
+  ...second,
+  label: first.label,
+  steps: joinSteps(first.steps, second.steps),
+});
 
 export const History = {
-  empty: { done: [], undone: [] } as History,
+  empty: Past.empty as History,
 
   /**
    * Adds a change. Changes without effect leave no trace.
@@ -41,37 +38,31 @@ export const History = {
    */
   add(history: History, change: Change, label: string, at: number, merge?: string, closes = false): History {
     if (change.steps.length === 0) return history;
-    const last = history.done.at(-1);
-    const follows = merge !== undefined && last?.merge === merge && (closes || at - last.at < MERGE_WITHIN);
-    if (last && follows && history.undone.length === 0) {
-      const joined = { label: last.label, merge, at, steps: joinSteps(last.steps, change.steps) };
-      return { done: [...history.done.slice(0, -1), joined], undone: [] };
-    }
-    return { done: [...history.done, { label, steps: change.steps, merge, at }], undone: [] };
+    return Past.add(history, { label, steps: change.steps, merge, at }, join, closes ? Infinity : undefined);
   },
 
   /** Takes the last deed back, also on a document that others changed since; null when there is none. */
   undo(history: History, email: Email): Undone | null {
-    const deed = history.done.at(-1);
-    if (!deed) return null;
-    const next = { done: history.done.slice(0, -1), undone: [...history.undone, deed] };
-    return carried(email, deed, invert(deed.steps), next);
+    const back = Past.back(history);
+    return back && carried(email, back, invert(back.deed.steps));
   },
 
   /** Does again what was undone last; null when there is nothing. */
   redo(history: History, email: Email): Undone | null {
-    const deed = history.undone.at(-1);
-    if (!deed) return null;
-    const next = { done: [...history.done, deed], undone: history.undone.slice(0, -1) };
-    return carried(email, deed, deed.steps, next);
+    const forth = Past.forth(history);
+    return forth && carried(email, forth, forth.deed.steps);
   },
 };
 
-function carried(email: Email, deed: Deed, steps: readonly Step[], history: History): Undone {
+function carried(
+  email: Email,
+  { deed, past }: { deed: Deed; past: History },
+  steps: readonly Step[],
+): Undone {
   const result = rebase(email, steps);
   const what = difference(email, result.email);
   const came = what.find((step) => step.op === "insert");
   const touched = what.find((step) => step.op === "set" || step.op === "move");
   const node = came ? came.node.id : (touched?.id ?? null);
-  return { history, email: result.email, deed, node, clashes: result.clashes };
+  return { history: past, email: result.email, deed, node, clashes: result.clashes };
 }

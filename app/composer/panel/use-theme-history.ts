@@ -1,9 +1,7 @@
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import type { Theme } from "~/core/email";
+import { joinSwaps, Past, type Swap } from "~/core/steps";
 import { useComposerStore } from "../store";
-
-/** Changes of one thing that follow each other within so many milliseconds are taken back together. */
-const TOGETHER = 1000;
 
 /**
  * Changes to the theme that is being made, which can be taken back and made again, by the keys of undo and redo as well:
@@ -11,35 +9,25 @@ const TOGETHER = 1000;
  */
 export function useThemeHistory() {
   const store = useComposerStore();
-  const [past, setPast] = useState<readonly Theme[]>([]);
-  const [future, setFuture] = useState<readonly Theme[]>([]);
-  const last = useRef<{ of: string; at: number }>(null);
+  const [past, setPast] = useState<Past<Swap<Theme>>>(Past.empty);
 
-  /** @param of what is changed, as words that are the same for the same thing */
-  const change = (next: Partial<Theme>, of: string) => {
-    const { trial } = store.getState();
-    if (!trial) return;
-    const now = performance.now();
-    const together = last.current?.of === of && now - last.current.at < TOGETHER;
-    last.current = { of, at: now };
-    if (!together) setPast((all) => [...all, trial]);
-    setFuture([]);
-    store.getState().set({ trial: { ...trial, ...next } });
+  /** @param merge what is changed, as words that are the same for the same thing */
+  const change = (next: Partial<Theme>, merge: string) => {
+    const { trial: before } = store.getState();
+    if (!before) return;
+    const after = { ...before, ...next };
+    setPast((all) => Past.add(all, { before, after, merge, at: Date.now() }, joinSwaps));
+    store.getState().set({ trial: after });
   };
-  const step = useCallback(
-    (from: readonly Theme[], setFrom: typeof setPast, setTo: typeof setPast) => {
-      const { trial, set } = store.getState();
-      const next = from.at(-1);
-      if (!trial || !next) return;
-      setFrom(from.slice(0, -1));
-      setTo((all) => [...all, trial]);
-      last.current = null;
-      set({ trial: next });
+  const travel = useCallback(
+    (way: "back" | "forth") => {
+      const went = Past[way](past);
+      if (!went || !store.getState().trial) return;
+      setPast(Past.rest(went.past));
+      store.getState().set({ trial: way === "back" ? went.deed.before : went.deed.after });
     },
-    [store],
+    [store, past],
   );
-  const undo = useCallback(() => step(past, setPast, setFuture), [step, past]);
-  const redo = useCallback(() => step(future, setFuture, setPast), [step, future]);
 
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
@@ -48,12 +36,15 @@ export function useThemeHistory() {
       if (key !== "z" && key !== "y") return;
       event.preventDefault();
       event.stopPropagation();
-      if (key === "y" || event.shiftKey) redo();
-      else undo();
+      travel(key === "y" || event.shiftKey ? "forth" : "back");
     };
     window.addEventListener("keydown", press, true);
     return () => window.removeEventListener("keydown", press, true);
-  }, [undo, redo]);
+  }, [travel]);
 
-  return { change, undo: past.length > 0 ? undo : null, redo: future.length > 0 ? redo : null };
+  return {
+    change,
+    undo: past.done.length > 0 ? () => travel("back") : null,
+    redo: past.undone.length > 0 ? () => travel("forth") : null,
+  };
 }

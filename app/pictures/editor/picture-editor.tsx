@@ -228,7 +228,7 @@ function Room({
           <IconButton
             label="Undo"
             keys="Ctrl+Z"
-            disabled={state.past.length === 0}
+            disabled={state.past.done.length === 0}
             onClick={() => dispatch({ do: "undo" })}
           >
             <Undo2 className="size-4" aria-hidden />
@@ -236,7 +236,7 @@ function Room({
           <IconButton
             label="Redo"
             keys="Ctrl+Shift+Z"
-            disabled={state.future.length === 0}
+            disabled={state.past.undone.length === 0}
             onClick={() => dispatch({ do: "redo" })}
           >
             <Redo2 className="size-4" aria-hidden />

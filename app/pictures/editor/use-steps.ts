@@ -7,15 +7,13 @@ import {
   SINGLE,
   type StepKind,
 } from "~/core/pictures";
+import { joinSwaps, Past, type Swap } from "~/core/steps";
 
 interface State {
   steps: readonly PictureStep[];
   /** The step whose controls are shown. */
   selected: string | null;
-  past: readonly (readonly PictureStep[])[];
-  future: readonly (readonly PictureStep[])[];
-  /** What the last change was of, so that drawing a slider is one thing to take back. */
-  coalesce: string | null;
+  past: Past<Swap<readonly PictureStep[]>>;
 }
 
 type Action =
@@ -30,20 +28,25 @@ type Action =
   | { do: "undo" }
   | { do: "redo" };
 
+const among = (steps: readonly PictureStep[], id: string | null) =>
+  id !== null && steps.some((step) => step.id === id) ? id : null;
+
+/** @param merge what the change is of, so that drawing a slider is one thing to take back, however long it takes */
 function changed(
-  state: State,
-  steps: readonly PictureStep[],
-  coalesce: string | null,
-  selected = state.selected,
+  { steps: before, selected, past }: State,
+  after: readonly PictureStep[],
+  merge?: string,
+  select = selected,
 ): State {
-  const goesOn = coalesce !== null && state.coalesce === coalesce;
-  return {
-    steps,
-    selected: selected !== null && steps.some(({ id }) => id === selected) ? selected : null,
-    past: goesOn ? state.past : [...state.past.slice(-199), state.steps],
-    future: [],
-    coalesce,
-  };
+  const deed = { before, after, merge, at: 0 };
+  return { steps: after, selected: among(after, select), past: Past.add(past, deed, joinSwaps) };
+}
+
+function travelled(state: State, way: "back" | "forth"): State {
+  const went = Past[way](state.past);
+  if (!went) return state;
+  const steps = way === "back" ? went.deed.before : went.deed.after;
+  return { steps, selected: among(steps, state.selected), past: Past.rest(went.past) };
 }
 
 /** Which parts of a step differ, so that two sliders are two things to take back. */
@@ -71,13 +74,12 @@ export function reduceSteps(state: State, action: Action): State {
       const others = steps.filter(
         (step) => !doesNothing(step) && !(step.kind === action.step.kind && SINGLE.includes(step.kind)),
       );
-      return changed(state, [...others, action.step], null, action.step.id);
+      return changed(state, [...others, action.step], undefined, action.step.id);
     }
     case "remove":
       return changed(
         state,
         steps.filter(({ id }) => id !== action.id),
-        null,
       );
     case "move": {
       const from = steps.findIndex(({ id }) => id === action.id);
@@ -85,37 +87,23 @@ export function reduceSteps(state: State, action: Action): State {
       if (from < 0 || to < 0 || to >= steps.length) return state;
       const next = [...steps];
       next.splice(to, 0, ...next.splice(from, 1));
-      return changed(state, next, null);
+      return changed(state, next);
     }
     case "all":
-      return changed(state, action.steps, null);
+      return changed(state, action.steps);
     case "start":
-      return { steps: action.steps, selected: null, past: [], future: [], coalesce: null };
+      return { steps: action.steps, selected: null, past: Past.empty };
     case "select": {
       // What was begun and does nothing does not stay in the list.
       const left = steps.filter((step) => step.id === action.id || !doesNothing(step));
-      return { ...state, steps: left, selected: action.id, coalesce: null };
+      return { steps: left, selected: action.id, past: Past.rest(state.past) };
     }
     case "rest":
-      return { ...state, coalesce: null };
-    case "undo": {
-      const before = state.past.at(-1);
-      if (!before) return state;
-      const selected = before.some(({ id }) => id === state.selected) ? state.selected : null;
-      return {
-        steps: before,
-        selected,
-        past: state.past.slice(0, -1),
-        future: [steps, ...state.future],
-        coalesce: null,
-      };
-    }
-    case "redo": {
-      const [next, ...future] = state.future;
-      if (!next) return state;
-      const selected = next.some(({ id }) => id === state.selected) ? state.selected : null;
-      return { steps: next, selected, past: [...state.past, steps], future, coalesce: null };
-    }
+      return { ...state, past: Past.rest(state.past) };
+    case "undo":
+      return travelled(state, "back");
+    case "redo":
+      return travelled(state, "forth");
   }
 }
 
@@ -147,9 +135,7 @@ export function useSteps(picture: string, version: string, saved: readonly Pictu
     (): State => ({
       steps: keptSteps(picture, version) ?? saved,
       selected: null,
-      past: [],
-      future: [],
-      coalesce: null,
+      past: Past.empty,
     }),
   );
   const done = state.steps.filter((step) => !doesNothing(step));
