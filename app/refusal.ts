@@ -1,6 +1,6 @@
 import { data } from "react-router";
 import { RuleError } from "~/core/audience";
-import { Refusal } from "~/server/septima";
+import { Refusal } from "~/server/refusal";
 
 /** Runs an action's work; what the user can mend comes back as `{ problem }` with its status, the rest is thrown. */
 export async function orProblem<T>(work: () => Promise<T>) {

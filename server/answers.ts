@@ -3,7 +3,8 @@ import { findNode } from "~/core/email";
 import { behaviourChanged } from "./audience/answers";
 import { addEvents } from "./audience/history";
 import { campaign } from "./campaigns/campaigns";
-import { Refusal, type Septima } from "./septima";
+import { Refusal } from "./refusal";
+import type { Septima } from "./septima";
 import { readToken } from "./tokens";
 
 /** What a reader is about to answer. `given` is what they answered before. */

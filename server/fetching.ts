@@ -2,7 +2,8 @@ import { lookup } from "node:dns/promises";
 import http, { type IncomingHttpHeaders } from "node:http";
 import https from "node:https";
 import { BlockList, isIP } from "node:net";
-import { Refusal, type Septima } from "./septima";
+import { Refusal } from "./refusal";
+import type { Septima } from "./septima";
 
 // In two lists: in one, what leads to mapped addresses would take in all of IPv4.
 const PRIVATE_4 = new BlockList();

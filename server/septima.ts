@@ -37,17 +37,6 @@ export interface Septima {
   stopping: AbortSignal;
 }
 
-/** Something the user asked for cannot be done; the message says what and how to mend it. */
-export class Refusal extends Error {
-  constructor(
-    message: string,
-    readonly status: 400 | 404 | 409 | 429 | 503 = 400,
-  ) {
-    super(message);
-    this.name = "Refusal";
-  }
-}
-
 /** What is under a key of the cache, made when it is not there. */
 export async function cached<T>(septima: Septima, key: string, make: () => Promise<T>): Promise<T> {
   let value = septima.cache.get(key) as Promise<T> | undefined;

@@ -19,7 +19,8 @@ import { fetchDocument, fetchFor, isPrivate } from "./fetching";
 import { type Relay, RelayError } from "./mail/relay";
 import { pictureFile } from "./pictures/files";
 import { addPicture } from "./pictures/taking";
-import { Refusal, type Septima } from "./septima";
+import { Refusal } from "./refusal";
+import type { Septima } from "./septima";
 import { addList, everybody, openWorld, saveDesign } from "./test-world";
 
 let septima: Septima;

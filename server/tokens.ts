@@ -1,6 +1,7 @@
 import { createHmac, timingSafeEqual } from "node:crypto";
 import type { SystemAddresses } from "~/core/personal";
-import { Refusal, type Septima } from "./septima";
+import { Refusal } from "./refusal";
+import type { Septima } from "./septima";
 import { secretOf } from "./workspace/settings";
 
 /** What a signed address is for; a signature for one purpose is worth nothing for another. */

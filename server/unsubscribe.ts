@@ -8,7 +8,8 @@ import {
   topicsOf,
   WISHES_NONE,
 } from "./audience/choices";
-import { Refusal, type Septima } from "./septima";
+import { Refusal } from "./refusal";
+import type { Septima } from "./septima";
 import { readToken } from "./tokens";
 
 export interface Preferences {

@@ -4,7 +4,7 @@
  */
 import { data, type ServerBuild } from "react-router";
 import { RuleError } from "~/core/audience";
-import { Refusal } from "~/server/septima";
+import { Refusal } from "~/server/refusal";
 
 type Handler = (args: never) => unknown;
 

@@ -11,7 +11,8 @@ import { type AudienceCounts, knownCounts, sizesOf } from "~/server/audience/siz
 import type { Pick, TableQuery } from "~/server/audience/table";
 import { type RuleWords, ruleWords } from "~/server/audience/words";
 import { usesOf } from "~/server/mentions";
-import { Refusal, type Septima } from "~/server/septima";
+import { Refusal } from "~/server/refusal";
+import type { Septima } from "~/server/septima";
 import { BulkBar } from "../audience/bulk-bar";
 import { columnsOf, useColumns } from "../audience/columns";
 import { ContactTable, countMarked, type Marked } from "../audience/contact-table";

@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import { calendarEntry, iCalendar } from "~/core/blocks";
-import { Refusal } from "~/server/septima";
+import { Refusal } from "~/server/refusal";
 import { fileAnswer } from "../file-answer";
 import { orNotHere } from "../refusal";
 import type { Route } from "./+types/calendar";

@@ -17,7 +17,7 @@ import {
   startCampaign,
 } from "~/server/campaigns/campaigns";
 import { whenWords } from "~/server/dispatch/dispatches";
-import { Refusal } from "~/server/septima";
+import { Refusal } from "~/server/refusal";
 import { BinDialog } from "../campaigns/bin-dialog";
 import { CampaignList } from "../campaigns/campaign-list";
 import type { Line } from "../campaigns/campaign-row";

@@ -1,4 +1,4 @@
-import { Refusal } from "~/server/septima";
+import { Refusal } from "~/server/refusal";
 import { addFont, addFontFrom } from "~/server/workspace/fonts";
 import { formInput } from "../input";
 import { orProblem } from "../refusal";

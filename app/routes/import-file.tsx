@@ -7,7 +7,7 @@ import { fieldsOf } from "~/server/audience/fields";
 import { lists } from "~/server/audience/groups";
 import { fileFacts, forgetFile, ReadingSchema, readDifferently } from "~/server/audience/import-file";
 import { cancelImport, rejectedLines, runImport } from "~/server/audience/importing";
-import { Refusal } from "~/server/septima";
+import { Refusal } from "~/server/refusal";
 import { ImportPlan } from "../audience/import-plan";
 import { ImportResult } from "../audience/import-result";
 import { jsonInput } from "../input";

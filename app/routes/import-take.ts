@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { takeFile } from "~/server/audience/import-file";
-import { Refusal } from "~/server/septima";
+import { Refusal } from "~/server/refusal";
 import { input } from "../input";
 import { orProblem } from "../refusal";
 import type { Route } from "./+types/import-take";

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { addPictureFrom, addPictureStream } from "~/server/pictures/taking";
-import { Refusal } from "~/server/septima";
+import { Refusal } from "~/server/refusal";
 import { input, jsonInput } from "../input";
 import { orProblem } from "../refusal";
 import type { Route } from "./+types/picture-take";

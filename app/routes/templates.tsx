@@ -16,7 +16,7 @@ import {
   templateOffers,
   templates,
 } from "~/server/campaigns/templates";
-import { Refusal } from "~/server/septima";
+import { Refusal } from "~/server/refusal";
 import { drawAhead } from "~/server/workspace/drawn";
 import { allThemes, ownThemes } from "~/server/workspace/themes";
 import { ManyBar } from "../campaigns/many-bar";

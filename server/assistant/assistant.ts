@@ -12,7 +12,8 @@ import {
 import { blankEmail, LAYOUTS } from "~/core/compose";
 import { readerFields } from "../audience/fields";
 import { startWith } from "../campaigns/campaigns";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
 import { askAssistant } from "./reach";
 import { usable } from "./usable";

@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { cleaned } from "~/core/assistant";
 import { type Answered, readAddress, resolveAddress, send, trustedBy } from "../fetching";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import { cachedSetting, writeSetting } from "../workspace/settings";
 
 const SettingSchema = z.object({

@@ -1,5 +1,5 @@
 import { AssistantError } from "~/core/assistant";
-import { Refusal } from "../septima";
+import { Refusal } from "../refusal";
 
 /** Reads what an assistant sent. @throws Refusal in a sentence when it cannot be used */
 export async function usable<T>(read: () => T | Promise<T>): Promise<T> {

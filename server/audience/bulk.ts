@@ -1,7 +1,8 @@
 /** What can be done to many marked contacts at once. */
 import { z } from "zod";
 import { type ContactStatus, givenValue, type Wanted } from "~/core/audience";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import { type Changeable, changeMany } from "./changing";
 import { fieldsOf } from "./fields";
 import { lists } from "./groups";

@@ -5,7 +5,8 @@
 
 import { type ContactState, change, type Done, together, undone, type Wanted } from "~/core/audience";
 import type { Queries } from "../db/database";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import { audienceChanged } from "./answers";
 import { WISHES_NONE } from "./choices";
 

@@ -1,7 +1,8 @@
 /** What contacts, or somebody for them, chose about what they get; each choice is written down. */
 
 import type { Queries } from "../db/database";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import { audienceChanged } from "./answers";
 
 export interface Topic {

@@ -7,7 +7,8 @@ import {
   isAddress,
   RuleError,
 } from "~/core/audience";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import { audienceChanged } from "./answers";
 import { contactById } from "./contacts";
 import { fieldsOf } from "./fields";

@@ -7,7 +7,8 @@ import {
   withFacts,
 } from "~/core/audience";
 import type { Queries } from "../db/database";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import { audienceChanged } from "./answers";
 import { recordFacts } from "./fields";
 import { historiesOf } from "./history";

@@ -1,6 +1,7 @@
 /** How many meet a rule, what each of its lines does to that number, and which values fields have. */
 import { type Bits, type Contact, contactName, factIn, type Rule } from "~/core/audience";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import { valuesIn } from "./answers";
 import { contactsById } from "./contacts";
 import { readerFields } from "./fields";

@@ -10,7 +10,8 @@ import {
   type RecordFacts,
 } from "~/core/audience";
 import { type Use, usesOf } from "../mentions";
-import { cached, Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import { cached, type Septima } from "../septima";
 import { cachedSetting, writeSetting } from "../workspace/settings";
 import { audienceChanged } from "./answers";
 

@@ -9,7 +9,8 @@ import {
 } from "~/core/audience";
 import type { Queries } from "../db/database";
 import { keepMentions } from "../mentions";
-import { cached, Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import { cached, type Septima } from "../septima";
 import { zoneOf } from "../workspace/settings";
 import { askAudience, audienceChanged } from "./answers";
 

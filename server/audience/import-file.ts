@@ -17,7 +17,8 @@ import {
   findDialect,
   isCards,
 } from "~/core/importing";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 
 /** So many octets a file may have. */
 export const MOST_OCTETS = 1_000_000_000;

@@ -2,7 +2,8 @@
 import type { FieldDef } from "~/core/audience";
 import { type Given, type LineRead, lineReader, newFieldsOf, type Plan } from "~/core/importing";
 import type { Queries } from "../db/database";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import { type Changeable, changeable } from "./changing";
 import { fieldsOf } from "./fields";
 import { refuseSameName } from "./groups";

@@ -5,7 +5,8 @@
 import type { FieldDef, Wanted } from "~/core/audience";
 import { type Given, newFieldsOf, type Plan, PlanSchema, Tally, wantedFrom } from "~/core/importing";
 import type { Queries } from "../db/database";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import { audienceChanged } from "./answers";
 import { beginChange, type Changeable, setChange, writeChanges } from "./changing";
 import { ownFields, setFields } from "./fields";

@@ -9,7 +9,8 @@ import {
   RecordTableSchema,
   type TableRecord,
 } from "~/core/audience";
-import { cached, Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import { cached, type Septima } from "../septima";
 import { audienceChanged } from "./answers";
 
 export type TableWithRecords = RecordTable & { records: TableRecord[] };

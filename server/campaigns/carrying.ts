@@ -1,6 +1,7 @@
 /** Changes that reach many designs one after the other: what a process left in the middle, the next one does. */
 import { z } from "zod";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 
 /** What is carried on, by its kind. */
 const SCHEMAS = {

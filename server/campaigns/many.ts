@@ -2,7 +2,8 @@
 import { z } from "zod";
 import { SEASONS } from "~/core/templates";
 import { labelsIn } from "../labels";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import { deleteCampaign, restoreCampaign, setArchived } from "./campaigns";
 
 export const DoingSchema = z.discriminatedUnion("do", [

@@ -18,7 +18,8 @@ import {
 import type { Selection } from "../audience/selection";
 import type { Queries } from "../db/database";
 import { keepMentions } from "../mentions";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import { readDesigns, rememberDesign } from "./designs";
 import { lockOf, lockWords } from "./lock";
 import { keepAutomatically } from "./versions";

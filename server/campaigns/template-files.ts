@@ -9,7 +9,8 @@ import {
   ThemeSchema,
   UnreadableDesign,
 } from "~/core/email";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import { PackedPicturesSchema, packedPictures, unpackPictures } from "../workspace/packing";
 import { allThemes, ownThemes, saveTheme } from "../workspace/themes";
 import { addTemplate, templateDesign, templateFacts } from "./templates";

@@ -1,5 +1,6 @@
 /** A template's changes, done to several campaigns at once; also by the process that comes after one that was killed. */
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import { carried } from "./carrying";
 import { takeTemplate } from "./templates";
 

@@ -1,6 +1,7 @@
 import { parseEmail } from "~/core/blocks";
 import type { Email } from "~/core/email";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 
 /** A design as it was. Without a name it was kept by itself. */
 export interface VersionLine {

@@ -6,7 +6,7 @@ import path from "node:path";
 import { monitorEventLoopDelay } from "node:perf_hooks";
 import { afterAll, afterEach, beforeAll, describe, expect, test } from "vitest";
 import { documentOf, hostileFiles } from "../intake/hostile";
-import { Refusal } from "../septima";
+import { Refusal } from "../refusal";
 import { CONFINED } from "../test-world";
 import { type Confined, type Limits, openConfined } from "./confined";
 

@@ -9,7 +9,7 @@ import { type ChildProcess, fork } from "node:child_process";
 import { readFileSync } from "node:fs";
 import { setPriority } from "node:os";
 import { deserialize } from "node:v8";
-import { Refusal } from "../septima";
+import { Refusal } from "../refusal";
 import type { Tasks } from "./tasks";
 
 export interface Limits {

@@ -6,7 +6,7 @@ import { newId } from "../intake/taken";
 import { takeFile, takeWriting } from "../intake/taking";
 import { developPicture, inspectPicture } from "../pictures/develop";
 import { outlineWords } from "../pictures/outline";
-import { Refusal } from "../septima";
+import { Refusal } from "../refusal";
 
 /** What is done confined: reading what strangers wrote. Arguments and results pass between two processes. */
 export const tasks = {

@@ -6,7 +6,7 @@ import { type ChildNode, type Element, isTag, isText } from "domhandler";
 import { strFromU8, unzipSync } from "fflate";
 import { parseDocument } from "htmlparser2";
 import { escapeHtml } from "~/core/program";
-import { Refusal } from "../septima";
+import { Refusal } from "../refusal";
 
 export interface DocumentHtml {
   html: string;

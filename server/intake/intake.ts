@@ -3,7 +3,8 @@ import { withPicture } from "~/core/compose";
 import { readerFields } from "../audience/fields";
 import type { Picture } from "../pictures/library";
 import { addPicture } from "../pictures/taking";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import type { Taken } from "./taken";
 
 /** What came in, ready to be put into a design; its pictures are in the workspace. */

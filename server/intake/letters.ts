@@ -3,7 +3,7 @@ import { unzipSync } from "fflate";
 import { fileNameOf, takeApart } from "~/core/apart";
 import { cleanCode, createBlock } from "~/core/blocks";
 import { blocksFrom, readHtml } from "~/core/writing";
-import { Refusal } from "../septima";
+import { Refusal } from "../refusal";
 import { inlined } from "./inlined";
 import { decoded, newId, plain, type Taken } from "./taken";
 

@@ -8,7 +8,7 @@ import { takeApart } from "~/core/apart";
 import { parseEmail } from "~/core/blocks";
 import type { Block } from "~/core/email";
 import { blocksFrom, readMarkdown, readText } from "~/core/writing";
-import { Refusal } from "../septima";
+import { Refusal } from "../refusal";
 import { readDocx } from "./document";
 import { readArchive, readMail, readMarkup } from "./letters";
 import { decoded, newId, plain, type Taken } from "./taken";

@@ -1,5 +1,6 @@
 import { type ParsedMail, simpleParser } from "mailparser";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import type { StoredMessage } from "./mailboxes";
 
 /** A message taken apart for reading. */

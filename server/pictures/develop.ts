@@ -25,7 +25,7 @@ import {
   toneMap,
   turned,
 } from "~/core/pictures";
-import { Refusal } from "../septima";
+import { Refusal } from "../refusal";
 import { KINDS_WORDS, type Kind, kindOf } from "./kinds";
 
 // Each process is one of several, and works on one picture at a time.

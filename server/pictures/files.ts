@@ -9,7 +9,8 @@ import {
   PictureStepsSchema,
   type StepOf,
 } from "~/core/pictures";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import { fontFiles } from "../workspace/fonts";
 import type { Format, Original } from "./develop";
 import type { Kind } from "./kinds";

@@ -2,7 +2,8 @@
 import { z } from "zod";
 import { focusOf, type PictureStep, PictureStepsSchema } from "~/core/pictures";
 import { labelsIn } from "../labels";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 
 /** A picture of the workspace. `path` is where browsers and messages fetch it. */
 export interface Picture {

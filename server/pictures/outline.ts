@@ -2,7 +2,7 @@
 import { create, type Font } from "fontkit";
 import { decompress } from "wawoff2";
 import type { Outline } from "~/core/pictures";
-import { Refusal } from "../septima";
+import { Refusal } from "../refusal";
 
 const opened = new Map<string, Promise<Font>>();
 

@@ -2,7 +2,8 @@
 import { isTag } from "domhandler";
 import { parseDocument } from "htmlparser2";
 import { campaignAs } from "../campaigns/rendering";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import { clockFile, drawingFile, glyphFile, playFile } from "../workspace/drawn";
 import { pictureFile } from "./files";
 import { picturesOfFiles } from "./library";

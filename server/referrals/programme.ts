@@ -2,7 +2,8 @@
 import { z } from "zod";
 import { FRIENDS, ReferralStepSchema, type TagFacts } from "~/core/email";
 import { fieldsOf, saveField } from "../audience/fields";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import { cachedSetting, writeSetting } from "../workspace/settings";
 
 export const ProgrammeSchema = z.object({

@@ -4,7 +4,8 @@ import { FieldKeySchema } from "~/core/audience";
 import type { CodeFacts } from "~/core/email";
 import { type CodeList, readCodes } from "~/core/sources";
 import type { Queries } from "../db/database";
-import { cached, Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import { cached, type Septima } from "../septima";
 
 export const CodeBatchSchema = z.object({
   /** As tags name it, after `code.`. */

@@ -3,7 +3,8 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import type { Article } from "~/core/sources";
 import { fetchFor } from "../fetching";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 
 /** So many articles are shown at most, and so their pictures are looked at. */
 const SHOWN = 12;

@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { type Article, ArticleSchema, type LiveContent } from "~/core/sources";
 import { fetchFor, resolveAddress } from "../fetching";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import { withSizes } from "./sizes";
 
 /** Where live content comes from, and how it is. */

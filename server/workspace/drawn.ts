@@ -3,7 +3,8 @@ import { CLOCK } from "~/core/blocks";
 import { DRAWINGS, drawing } from "~/core/drawings";
 import { GLYPH_NAMES, type GlyphName, glyphSvg } from "~/core/markup";
 import { pictureFile } from "../pictures/files";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 
 /**
  * A line drawing as a PNG, large enough for twice its greatest size.

@@ -3,7 +3,8 @@ import { readFile } from "node:fs/promises";
 import { createRequire } from "node:module";
 import { type BrandFont, BrandFontSchema, WEB_FONTS } from "~/core/email";
 import { fetchFor } from "../fetching";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 import { brandOf } from "./settings";
 import { readWoff2 } from "./woff2";
 

@@ -4,7 +4,8 @@ import { namesGoneList } from "~/core/audience";
 import { LOOKUP_PARTS, type Lookup, LookupSchema, readTyped, tagsIn } from "~/core/email";
 import { audienceContext } from "../audience/groups";
 import { keepMentions } from "../mentions";
-import { cached, Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import { cached, type Septima } from "../septima";
 
 type Row = Pick<Lookup, "key" | "name" | "kind"> & { cases: unknown; otherwise: unknown; revision: number };
 

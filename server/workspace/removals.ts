@@ -4,7 +4,8 @@ import { audienceChanged } from "../audience/answers";
 import { refuseSameName } from "../audience/groups";
 import { type Use, usesOf } from "../mentions";
 import { usesOfPicture } from "../pictures/uses";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 
 const TABLES = { source: "sources", segment: "segments", list: "lists", picture: "pictures" } as const;
 export type Removable = keyof typeof TABLES;

@@ -3,7 +3,8 @@ import { z } from "zod";
 import { type Brand, BrandSchema, PLACEHOLDER_BRAND } from "~/core/email";
 import { isZone } from "~/core/sending";
 import { keepMentions } from "../mentions";
-import { cached, Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import { cached, type Septima } from "../septima";
 
 async function read<T>(septima: Septima, key: string, schema: z.ZodType<T>, otherwise: T): Promise<T> {
   const [row] = await septima.db.query<{ value: unknown }>("select value from settings where key = $1", [

@@ -2,7 +2,8 @@ import { Parser } from "htmlparser2";
 import { fetchFor } from "../fetching";
 import type { Picture } from "../pictures/library";
 import { addPicture } from "../pictures/taking";
-import { Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
 
 /**
  * The still of a film, from the address of its page: the picture the page itself names (`og:image`, or the `poster`

@@ -1,7 +1,8 @@
 /** Themes of the workspace's own: each change is a version of its own, and designs name the version they use. */
 import { THEMES, type Theme, ThemeSchema } from "~/core/email";
 import { type Use, usesOf } from "../mentions";
-import { cached, Refusal, type Septima } from "../septima";
+import { Refusal } from "../refusal";
+import { cached, type Septima } from "../septima";
 
 /** A theme of the workspace's own as it is now. */
 export interface OwnTheme {
