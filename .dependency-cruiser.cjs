@@ -90,7 +90,7 @@ module.exports = {
       name: "no-circular",
       severity: "error",
       from: {},
-      to: { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } },
+      to: { circular: true },
     },
     ...coreOrder,
   ],

@@ -1,6 +1,7 @@
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { CampaignRow, type Line } from "./campaign-row";
+import { CampaignRow } from "./campaign-row";
+import type { Line } from "./line";
 import type { useMarks } from "./use-marks";
 
 const GROUPS = [

@@ -15,21 +15,13 @@ import {
 import { DropdownMenu } from "radix-ui";
 import { memo, useEffect, useState } from "react";
 import { Link, useFetcher } from "react-router";
-import type { CampaignLine } from "~/server/campaigns/campaigns";
 import { IconButton } from "../ui/button";
 import { useNotify } from "../ui/notices";
 import { count, counted, timeWords } from "../ui/time";
 import { TruePicture } from "../ui/true-picture";
 import { FilingDialog } from "./filing-dialog";
+import type { Line } from "./line";
 import { Mark } from "./mark";
-
-/** A campaign in the list: its subject as words, and when it goes as words. */
-export type Line = Omit<CampaignLine, "subject" | "readers"> & {
-  subject: string;
-  when: string | null;
-  /** Whether readers were chosen. */
-  chosen: boolean;
-};
 
 type Answer = { done: string | null; id: string | null; problem: string | null };
 

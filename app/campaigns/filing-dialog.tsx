@@ -5,7 +5,7 @@ import { Button } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { Dialog } from "../ui/dialog";
 import { Input, Labelled, Problem } from "../ui/form";
-import type { Line } from "./campaign-row";
+import type { Line } from "./line";
 
 /** What a campaign is called and filed under, to find it again. */
 export function FilingDialog({ line, onClose }: { line: Line; onClose(): void }) {

@@ -3,7 +3,7 @@ import type { NavigateFunction } from "react-router";
 import { commands } from "~/core/compose";
 import { THEMES } from "~/core/email";
 import { languageName, languagesOf } from "~/core/translation";
-import type { Findable, FindGroup } from "../find/find";
+import type { Findable, FindGroup } from "../find/findable";
 import type { Composer, ComposerDialog } from "./store";
 
 const DIALOGS: readonly { dialog: ComposerDialog; label: string; words: string }[] = [

@@ -18,7 +18,7 @@ import type { RuleWords } from "~/server/audience/words";
 import type { ClippingLine } from "~/server/campaigns/clippings";
 import type { Lock } from "~/server/campaigns/lock";
 import type { Picture } from "~/server/pictures/library";
-import type { Asked } from "./ask/asking";
+import type { Asked } from "./ask/asked";
 import type { Question, Saving } from "./saving/autosave";
 import type { Typed } from "./text/typed";
 

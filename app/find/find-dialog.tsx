@@ -3,7 +3,7 @@ import { Dialog } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { FoundDesign } from "../routes/find";
-import type { FindGroup } from "./find";
+import type { FindGroup } from "./findable";
 
 const PAGES = [
   { to: "/campaigns", label: "Campaigns" },

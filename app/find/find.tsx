@@ -9,21 +9,7 @@ import {
   useRef,
   useState,
 } from "react";
-
-/** Something that can be found and then happens. */
-export interface Findable {
-  id: string;
-  label: string;
-  /** Other words it is found under, and words shown beside it. */
-  words?: string;
-  aside?: string;
-  run(): void;
-}
-
-export interface FindGroup {
-  title: string;
-  items: readonly Findable[];
-}
+import type { FindGroup } from "./findable";
 
 interface Find {
   open(): void;

@@ -20,7 +20,7 @@ import { whenWords } from "~/server/dispatch/dispatches";
 import { Refusal } from "~/server/refusal";
 import { BinDialog } from "../campaigns/bin-dialog";
 import { CampaignList } from "../campaigns/campaign-list";
-import type { Line } from "../campaigns/campaign-row";
+import type { Line } from "../campaigns/line";
 import { ManyBar } from "../campaigns/many-bar";
 import { StartDialog } from "../campaigns/start-dialog";
 import { useMarks } from "../campaigns/use-marks";

@@ -1,7 +1,8 @@
 /** Contacts and rules at random, for the tests: missing values, wrong types, leap days, odd Unicode, histories. */
 import fc from "fast-check";
-import type { DidRule, History } from "./behaviour";
 import type { FieldDef } from "./contact";
+import type { DidRule } from "./did-rule";
+import type { History } from "./history";
 import type { RecordFacts } from "./records";
 import type { FieldRule, Rule } from "./rule";
 import { STANDING_GROUPS } from "./standing";

@@ -1,49 +1,9 @@
 /** What contacts did: the tests on it, for one contact with their history and for the whole table of events. */
-import { z } from "zod";
 import type { Contact } from "./contact";
-import { addSpan, dayStart, SpanSchema } from "./dates";
-import type { AudienceContext } from "./predicate";
-
-/** What can happen between us and a contact, by the number it is stored under. */
-export const EVENT_KINDS = { sent: 1, opened: 2, clicked: 3, answered: 4 } as const;
-export type EventKind = keyof typeof EVENT_KINDS;
-
-/** What a contact did, or was sent. */
-export interface History {
-  events: readonly { what: EventKind; at: number; campaign: string; address?: string }[];
-  orders: readonly { at: number; lines: readonly { product: string; category: string }[] }[];
-}
-
-const name = z
-  .string()
-  .min(1)
-  .max(2000)
-  .refine((text) => !text.includes("\u0000"), "may not contain NUL");
-const often = {
-  kind: z.literal("did"),
-  /** At least so many times, or at most; "never" is at most 0. */
-  often: z.enum(["atLeast", "atMost"]),
-  times: z.number().int().min(0).max(10_000),
-  /** Only since then; ever when missing. */
-  within: SpanSchema.optional(),
-};
-
-/**
- * A test on behaviour. Of what was sent, opened, clicked and answered, campaigns are counted and not single events: who
- * opens a letter five times has opened one. Of what was bought, orders.
- */
-export const DidRuleSchema = z.discriminatedUnion("what", [
-  z.object({ ...often, what: z.enum(["sent", "opened", "answered"]), campaign: name.optional() }),
-  z.object({
-    ...often,
-    what: z.literal("clicked"),
-    campaign: name.optional(),
-    /** The address a link leads to. */
-    link: name.optional(),
-  }),
-  z.object({ ...often, what: z.literal("bought"), product: name.optional(), category: name.optional() }),
-]);
-export type DidRule = z.infer<typeof DidRuleSchema>;
+import type { AudienceContext } from "./context";
+import { addSpan, dayStart } from "./dates";
+import type { DidRule } from "./did-rule";
+import { EVENT_KINDS, type History } from "./history";
 
 /** From which moment on a rule counts, in milliseconds since 1970; null for ever. */
 function sinceWhen(rule: DidRule, { today, zone = "UTC" }: AudienceContext): number | null {

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { History } from "./behaviour";
+import type { History } from "./history";
 
 export const FIELD_KINDS = ["text", "choice", "number", "money", "date", "boolean", "set", "record"] as const;
 /**

@@ -1,6 +1,6 @@
-import type { DidRule } from "./behaviour";
 import type { FieldDef } from "./contact";
 import type { Span } from "./dates";
+import type { DidRule } from "./did-rule";
 import { FIELD_OPS } from "./operators";
 import type { FieldRule, Rule } from "./rule";
 import { standingGroup } from "./standing";

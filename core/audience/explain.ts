@@ -1,9 +1,10 @@
 /** Why somebody meets a rule or does not, in words, with what is known of them. */
 import { timesDone } from "./behaviour";
 import { type Contact, type FieldDef, fieldValue } from "./contact";
+import type { AudienceContext } from "./context";
 import { dayIn } from "./dates";
 import { didWords, type RuleNames, type Words } from "./describe";
-import { type AudienceContext, namedRule, predicate } from "./predicate";
+import { namedRule, predicate } from "./predicate";
 import type { FieldRule, Rule } from "./rule";
 import { isDay } from "./values";
 

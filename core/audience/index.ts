@@ -5,13 +5,7 @@
  * `predicate` answers it for one contact and `toSql` for the whole table; both always agree. For many rules at once an
  * audience is asked each distinct test once (`testsIn`); its answers are `Bits`, which `whoMeets` puts together.
  */
-export {
-  type DidRule,
-  didSetSql,
-  EVENT_KINDS,
-  type EventKind,
-  type History,
-} from "./behaviour";
+export { didSetSql } from "./behaviour";
 export { Bits } from "./bits";
 export { type ContactState, change, type Done, together, undone, type Wanted } from "./changes";
 export type { Contact, ContactStatus, FieldDef, FieldKind, FieldValue } from "./contact";
@@ -27,12 +21,15 @@ export {
   parseAddresses,
   STATUSES,
 } from "./contact";
+export type { AudienceContext } from "./context";
 export { csvRecord } from "./csv";
 export { addDays, addSpan, anniversaryDays, dayIn, dayStart, isLeapYear, type Span } from "./dates";
 export { describeRule, type RuleNames, ruleNames, spanWords, type Words } from "./describe";
+export type { DidRule } from "./did-rule";
 export { explainRule, type Reason } from "./explain";
+export { EVENT_KINDS, type EventKind, type History } from "./history";
 export { FIELD_OPS, fieldRuleFor, OPS_BY_KIND, type Operand } from "./operators";
-export { type AudienceContext, predicate, predicateOrNobody, RuleError } from "./predicate";
+export { predicate, predicateOrNobody, RuleError } from "./predicate";
 export {
   FACT_KINDS,
   type FactDef,

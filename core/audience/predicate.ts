@@ -1,24 +1,10 @@
 import { didPredicate } from "./behaviour";
 import { type Contact, fieldValue } from "./contact";
+import type { AudienceContext } from "./context";
 import { addSpan, anniversaryDays, DATE_SHAPE } from "./dates";
 import { fold } from "./fold";
-import type { RecordFacts } from "./records";
 import type { FieldRule, NamedRule, Rule } from "./rule";
 import { standingGroup } from "./standing";
-
-/** What a rule needs to know besides the contact. */
-export interface AudienceContext {
-  /** The day relative dates are counted from, `YYYY-MM-DD`. */
-  today: string;
-  /** The time zone in which a day begins for behaviour (IANA); UTC when missing. */
-  zone?: string;
-  /** The rules of all segments by id. */
-  segments: ReadonlyMap<string, Rule>;
-  /** The ids of all lists; needed only to say which are gone. */
-  lists?: ReadonlySet<string>;
-  /** What stands behind fields that point to records; not needed for a contact whose fields have it. */
-  records?: RecordFacts;
-}
 
 /** A rule that cannot be answered: it names a segment or group that is gone, or goes round in a circle. */
 export class RuleError extends Error {

@@ -1,7 +1,7 @@
 import { z } from "zod";
-import { type DidRule, DidRuleSchema } from "./behaviour";
 import { type ContactStatus, STATUSES } from "./contact";
 import { DATE_SHAPE, SpanSchema } from "./dates";
+import { type DidRule, DidRuleSchema } from "./did-rule";
 
 const word = z
   .string()

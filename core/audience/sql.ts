@@ -1,7 +1,8 @@
 import { didSql } from "./behaviour";
+import type { AudienceContext } from "./context";
 import { addSpan, anniversaryDays } from "./dates";
 import { fold, foldSql } from "./fold";
-import { type AudienceContext, namedRule, predicate } from "./predicate";
+import { namedRule, predicate } from "./predicate";
 import { factIn } from "./records";
 import type { FieldRule, Rule } from "./rule";
 

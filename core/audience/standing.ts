@@ -1,6 +1,6 @@
 /** Groups that Septima keeps by itself, each a rule of the day. */
 import type { ContactStatus } from "./contact";
-import type { AudienceContext } from "./predicate";
+import type { AudienceContext } from "./context";
 import type { Rule } from "./rule";
 
 export interface StandingGroup {

@@ -1,6 +1,7 @@
-import type { DidRule } from "./behaviour";
 import type { Bits } from "./bits";
-import { type AudienceContext, namedRule, RuleError } from "./predicate";
+import type { AudienceContext } from "./context";
+import type { DidRule } from "./did-rule";
+import { namedRule, RuleError } from "./predicate";
 import type { FieldRule, Rule } from "./rule";
 
 /** What a rule comes down to: a test that is asked of each contact by itself. */

@@ -1,6 +1,7 @@
 import type { Valign } from "../email";
-import { paddingOf, type RenderContext, sideOf } from "./context";
+import type { RenderContext } from "./context";
 import { css, gapShares, TABLE } from "./html";
+import { paddingOf, sideOf } from "./sides";
 import { classAttribute } from "./tone";
 
 /** The box of a column: what is drawn around its content. */

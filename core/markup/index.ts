@@ -7,7 +7,7 @@
  */
 export { type Backdrop, backdropCell, vmlBackdrop } from "./backdrop";
 export { type ColumnBox, type ColumnCell, columnsHtml, STACKED, type Surroundings } from "./columns";
-export { type Annotated, type Level, paddingOf, type RenderContext, sideOf, tableAt } from "./context";
+export type { Annotated, Ground, Level, RenderContext } from "./context";
 export { GLYPH_NAMES, GLYPHS, type GlyphName, glyphColors, glyphImg, glyphSvg } from "./glyphs";
 export { css, LONG_WORDS, quotable, spoken, styleAttribute, TABLE, wordsMark } from "./html";
 export { linkLook, TOGGLE_ELEMENTS, type Voice, writeInline } from "./inline";
@@ -31,6 +31,7 @@ export {
 } from "./picture";
 export { firstProse, firstWords, proseHtml, proseText } from "./prose";
 export { within } from "./room";
+export { paddingOf, sideOf, tableAt } from "./sides";
 export {
   attributeOf,
   encodeTyped,
@@ -49,7 +50,6 @@ export {
   face,
   filled,
   fixedGround,
-  type Ground,
   ground,
   ink,
   lightInk,

@@ -1,8 +1,9 @@
 import type { Align, Inline } from "../email";
 import { type Direction, directionOfWords } from "../program";
-import { type Level, type RenderContext, sideOf } from "./context";
+import type { Level, RenderContext } from "./context";
 import { css, wordsMark } from "./html";
 import { writeInline } from "./inline";
+import { sideOf } from "./sides";
 import { classAttribute, ink, type TextRole } from "./tone";
 
 /** How a line of words looks. Sizes in px. */

@@ -1,8 +1,9 @@
 import { z } from "zod";
 import { type Align, whenAddress } from "../email";
-import { type RenderContext, sideOf, tableAt } from "./context";
+import type { RenderContext } from "./context";
 import { GLYPH_NAMES, type GlyphName, glyphImg, squareImg } from "./glyphs";
 import { css, TABLE } from "./html";
+import { sideOf, tableAt } from "./sides";
 import { hrefOf, textTarget } from "./targets";
 import { classAttribute, ink } from "./tone";
 

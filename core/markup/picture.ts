@@ -1,8 +1,9 @@
 import { type Align, hasTyped, typedString, whenAddress } from "../email";
 import { variantAddress } from "../pictures";
 import { absolute, escapeHtml } from "../program";
-import { type RenderContext, sideOf } from "./context";
+import type { RenderContext } from "./context";
 import { css, TABLE } from "./html";
+import { sideOf } from "./sides";
 import { attributeOf, hrefOf, textTarget } from "./targets";
 import { classAttribute, ground, ink } from "./tone";
 

@@ -1,8 +1,9 @@
 import { type Align, type Inline, inlineText, linesOf, type RichDoc, type RichNode } from "../email";
-import { paddingOf, type RenderContext, sideOf } from "./context";
+import type { RenderContext } from "./context";
 import { css, wordsMark } from "./html";
 import { type Voice, writeInline } from "./inline";
 import { lineStyle, runs } from "./line";
+import { paddingOf, sideOf } from "./sides";
 import { classAttribute, ink, type TextRole } from "./tone";
 
 /** One-off departures from the theme's text. */

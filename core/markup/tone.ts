@@ -8,13 +8,7 @@ import {
   readableOn,
 } from "../color";
 import { type Fill, fillColor, type Theme } from "../email";
-import type { RenderContext } from "./context";
-
-/** What stands behind words: its colour in light and in dark. One that is the same in both keeps its light words. */
-export interface Ground {
-  light: string;
-  dark: string;
-}
+import type { Ground, RenderContext } from "./context";
 
 /** The theme's colours for words, and for lines. */
 export type TextRole = "text" | "soft" | "heading" | "link" | "onAccent";

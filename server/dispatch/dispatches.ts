@@ -11,6 +11,7 @@ import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { releaseCodes } from "../sources/codes";
 import { findingsOf, type Sendable } from "./findings";
+import { RECIPIENT_STATES, type RecipientState } from "./recipient";
 import { settleInterrupted } from "./settling";
 
 /** One sending of one campaign. */
@@ -27,9 +28,6 @@ export interface Dispatch {
   /** How many recipients are in each state. */
   counts: Record<RecipientState, number>;
 }
-
-const RECIPIENT_STATES = ["pending", "handing", "accepted", "failed", "skipped", "unconfirmed"] as const;
-export type RecipientState = (typeof RECIPIENT_STATES)[number];
 
 interface DispatchRow {
   id: string;

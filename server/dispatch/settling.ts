@@ -4,7 +4,7 @@ import { audienceChanged, behaviourChanged } from "../audience/answers";
 
 import type { Septima } from "../septima";
 import { releaseCodes } from "../sources/codes";
-import type { RecipientState } from "./dispatches";
+import type { RecipientState } from "./recipient";
 
 /** What became of one recipient. */
 export interface Outcome {

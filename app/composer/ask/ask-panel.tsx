@@ -9,7 +9,8 @@ import { Problem } from "../../ui/form";
 import { useActions } from "../actions";
 import { useCanvas } from "../canvas/context";
 import { useComposer, useComposerStore } from "../store";
-import { type Asked, askAboutEmail, callOff, lostLinks, putBlocks, refuse, targetOf } from "./asking";
+import type { Asked } from "./asked";
+import { askAboutEmail, callOff, lostLinks, putBlocks, refuse, targetOf } from "./asking";
 
 const USUAL: readonly { label: string; question: string }[] = [
   { label: "Subjects", question: "Propose five subjects for this email." },

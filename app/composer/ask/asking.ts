@@ -15,19 +15,7 @@ import {
 import { ask } from "../../requests";
 import type { Actions } from "../actions";
 import { type Composer, newId } from "../store";
-
-/** A question about this email, and what came of it. */
-export interface Asked {
-  id: string;
-  question: string;
-  /** When it was asked, in milliseconds since 1970. */
-  at: number;
-  /** Null while it is being answered. */
-  answers: readonly (Answer & { id: string })[] | null;
-  /** What of the answers could not be used. */
-  dropped: readonly string[];
-  problem: string | null;
-}
+import type { Asked } from "./asked";
 
 const running = new WeakMap<Composer, AbortController>();
 
