@@ -50,7 +50,7 @@ const undo = () => page.run("document.querySelector('button[aria-label^=Undo]').
 
 /** Until the design that is saved fits; saving at once instead of a moment later. */
 async function until(fits: (email: Email) => boolean, what: string): Promise<void> {
-  const end = Date.now() + 5000;
+  const end = Date.now() + 20_000;
   for (;;) {
     await saveNow();
     if (fits(await saved())) return;

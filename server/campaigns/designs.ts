@@ -10,7 +10,7 @@ interface ReadDesign {
 /** So many designs are kept as they were read. */
 const KEPT = 40;
 
-/** The designs that were read or kept lately, by campaign; the revision says whether one is the newest. */
+/** The designs that were read lately, by campaign; the revision says whether one is the newest. */
 export function readDesigns(septima: Septima): Map<string, ReadDesign> {
   let designs = septima.cache.get("designs") as Map<string, ReadDesign> | undefined;
   if (!designs) {
@@ -20,7 +20,7 @@ export function readDesigns(septima: Septima): Map<string, ReadDesign> {
   return designs;
 }
 
-/** Remembers a design as it was read or kept. The one that was used longest ago is forgotten. */
+/** Remembers a design as it was read. The one that was used longest ago is forgotten. */
 export function rememberDesign(septima: Septima, campaignId: string, design: ReadDesign): void {
   const designs = readDesigns(septima);
   designs.delete(campaignId);

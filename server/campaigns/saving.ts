@@ -20,7 +20,7 @@ import type { Queries } from "../db/database";
 import { keepMentions } from "../mentions";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
-import { readDesigns, rememberDesign } from "./designs";
+import { readDesigns } from "./designs";
 import { lockOf, lockWords } from "./lock";
 import { keepAutomatically } from "./versions";
 
@@ -147,7 +147,7 @@ export async function saveSteps(
   request: SaveRequest,
 ): Promise<SaveAnswer> {
   await keepAutomatically(septima, campaignId);
-  return keeping(septima, campaignId, async (tx, keep): Promise<SaveAnswer> => {
+  return septima.db.transaction(async (tx): Promise<SaveAnswer> => {
     const now = await newest(septima, tx, campaignId, true);
     const base = await designAt(tx, campaignId, now, request.revision);
     const sent = unpacked(base, request.steps);
@@ -180,33 +180,13 @@ export async function saveSteps(
     const asSent = email === sent.email;
     const back = asSent && base === now.email ? invert(sent.steps) : difference(email, now.email);
     if (back.length === 0) return answer(now, clashes);
-    const { revision, at } = await keep(now, email, { id: request.save, back, clashes });
+    const { revision, at } = await keepDesign(septima, tx, campaignId, now, email, {
+      id: request.save,
+      back,
+      clashes,
+    });
     return answer({ email, revision, at }, clashes);
   });
-}
-
-type Keeping = (
-  now: Saved,
-  email: Email,
-  save: { id: string; back: Step[]; clashes: Clash[] },
-) => Promise<{ revision: number; at: string }>;
-
-/** A transaction in which a design may be kept; what was kept is known from then on without being read. */
-async function keeping<T>(
-  septima: Septima,
-  campaignId: string,
-  work: (tx: Queries, keep: Keeping) => Promise<T>,
-): Promise<T> {
-  let kept: { revision: number; email: Email } | null = null;
-  const done = await septima.db.transaction((tx) =>
-    work(tx, async (now, email, save) => {
-      const { revision, at } = await keepDesign(septima, tx, campaignId, now, email, save);
-      kept = { revision, email };
-      return { revision, at };
-    }),
-  );
-  if (kept) rememberDesign(septima, campaignId, kept);
-  return done;
 }
 
 /** Writes a design as its next revision, with the way back. */
@@ -261,7 +241,7 @@ export async function changeDesign(
   change: (email: Email) => Email,
 ): Promise<boolean> {
   await keepAutomatically(septima, campaignId);
-  return keeping(septima, campaignId, async (tx, keep) => {
+  return septima.db.transaction(async (tx) => {
     const now = await newest(septima, tx, campaignId, true);
     const lock = await lockOf(tx, campaignId);
     if (lock && lock.state !== "scheduled") return false;
@@ -282,7 +262,7 @@ export async function changeDesign(
       ]);
       await keepMentions(tx, "dispatch", lock.dispatch, { email: ordered, readers: order.readers });
     }
-    await keep(now, email, { id: septima.newId(), back, clashes: [] });
+    await keepDesign(septima, tx, campaignId, now, email, { id: septima.newId(), back, clashes: [] });
     return true;
   });
 }
