@@ -1,6 +1,7 @@
 /**
  * Checks docs/capabilities.md against the results of the tests: every test that a line names as its proof must exist
- * and have passed. Prints how many lines there are, and how many have no proof.
+ * and have passed. Prints how many lines there are, and how many have no proof. With one report only (bin/test quick)
+ * proofs by a browser are taken at their word.
  *
  * A capability is a line that begins with "- "; below it stand its proofs, each as "  proof: <file>: <words of its name>".
  */
@@ -30,12 +31,13 @@ for (const [index, line] of readFileSync(list, "utf8").split("\n").entries()) {
   if (/^\s*proof\b/.test(line) && (!proof || !capability))
     faults.push(`line ${index + 1} is no proof as it is written`);
   if (!proof || !capability) continue;
+  capability.proofs++;
   const [, file, words] = proof;
+  if (file.startsWith("e2e/") && reports.length < 2) continue;
   const found = tests.filter((test) => test.file === file && test.name.includes(words));
   if (found.length === 0) faults.push(`line ${index + 1}: ${file} has no test “${words}”`);
   for (const test of found)
     if (test.status !== "passed") faults.push(`line ${index + 1}: ${file} “${test.name}” is ${test.status}`);
-  capability.proofs++;
 }
 for (const fault of faults) console.log(fault);
 const bare = capabilities.filter(({ proofs }) => proofs === 0);

@@ -1,16 +1,25 @@
 /**
  * Adds up the results of several test runs: names each test that failed, with the beginning of what it said, and closes
- * with one line of numbers. A run without a report counts as one failure.
+ * with one line of numbers. A run without a report counts as one failure, and so does each other step that failed, named
+ * with --step, and a run of tests that failed without any of its tests, named with --run: "0 failed" is said of all.
  */
 import { readFileSync } from "node:fs";
 import { relative } from "node:path";
+import { parseArgs } from "node:util";
 
 /** How much of what a failed test said is repeated here, in lines. */
 const SAID = 12;
 
 let passed = 0;
 const failures = [];
-for (const file of process.argv.slice(2)) {
+const { values, positionals } = parseArgs({
+  options: {
+    step: { type: "string", multiple: true, default: [] },
+    run: { type: "string", multiple: true, default: [] },
+  },
+  allowPositionals: true,
+});
+for (const file of positionals) {
   let report;
   try {
     report = JSON.parse(readFileSync(file, "utf8"));
@@ -29,6 +38,9 @@ for (const file of process.argv.slice(2)) {
     }
   }
 }
+
+if (failures.length === 0) values.step.push(...values.run);
+failures.push(...values.step.map((step) => `${step}; what it said stands above`));
 
 function beginning(messages) {
   const lines = messages.join("\n").split("\n").slice(0, SAID);
