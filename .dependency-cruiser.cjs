@@ -3,6 +3,7 @@
  * Within core/, a folder may use those before it in this order, never those after it.
  */
 const CORE_ORDER = [
+  "values",
   "color",
   "pictures",
   "audience",
@@ -30,13 +31,18 @@ const CORE_ORDER = [
   "sending",
 ];
 
-const coreOrder = CORE_ORDER.slice(0, -1).map((folder, index) => ({
-  name: `core-order-${folder}`,
-  comment: `core/${folder} may use only what stands before it`,
-  severity: "error",
-  from: { path: `^core/${folder}/`, pathNot: "\\.test\\.tsx?$" },
-  to: { path: `^core/(${CORE_ORDER.slice(index + 1).join("|")})/` },
-}));
+/** The rooms of the composer, in the same order; `saving` besides, which uses `state` alone. */
+const COMPOSER_ORDER = ["state", "controls", "words", "canvas", "panel", "dialogs", "shell"];
+
+/** The rules that hold folders to an order: none uses what stands after it. */
+const inOrder = (name, parent, order) =>
+  order.slice(0, -1).map((folder, index) => ({
+    name: `${name}-order-${folder}`,
+    comment: `${parent}/${folder} may use only what stands before it`,
+    severity: "error",
+    from: { path: `^${parent}/${folder}/`, pathNot: "\\.test\\.tsx?$" },
+    to: { path: `^${parent}/(${order.slice(index + 1).join("|")})/` },
+  }));
 
 module.exports = {
   forbidden: [
@@ -92,7 +98,35 @@ module.exports = {
       from: {},
       to: { circular: true },
     },
-    ...coreOrder,
+    {
+      name: "composer-has-rooms",
+      comment: "every file of the composer stands in one of its rooms",
+      severity: "error",
+      from: { path: "^app/" },
+      to: { path: `^app/composer/(?!(${[...COMPOSER_ORDER, "saving"].join("|")})/)` },
+    },
+    {
+      name: "composer-saving",
+      comment: "saving uses the state of the composer alone, and only what stands around it is told of it",
+      severity: "error",
+      from: { path: "^app/composer/saving/", pathNot: "\\.test\\.tsx?$" },
+      to: { path: "^app/composer/(?!(saving|state)/)" },
+    },
+    {
+      name: "composer-saved-by-shell",
+      severity: "error",
+      from: { path: "^app/composer/(?!(saving|dialogs|shell)/)", pathNot: "\\.test\\.tsx?$" },
+      to: { path: "^app/composer/saving/" },
+    },
+    {
+      name: "composer-door",
+      comment: "the composer is entered through its shell; its store is its own",
+      severity: "error",
+      from: { path: "^app/(?!composer/)" },
+      to: { path: "^app/composer/", pathNot: "^app/composer/shell/composer\\.tsx$" },
+    },
+    ...inOrder("core", "core", CORE_ORDER),
+    ...inOrder("composer", "app/composer", COMPOSER_ORDER),
   ],
   options: {
     tsConfig: { fileName: "tsconfig.json" },

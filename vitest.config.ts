@@ -12,6 +12,8 @@ const shared = {
   hookTimeout: 300_000,
   // Files share their modules; none keeps anything in them that another could trip over.
   isolate: false,
+  // Nor does what stands in for a global of the browser stay for another test.
+  unstubGlobals: true,
 };
 
 export default defineConfig({

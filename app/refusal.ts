@@ -2,6 +2,9 @@ import { data } from "react-router";
 import { RuleError } from "~/core/audience";
 import { Refusal } from "~/server/refusal";
 
+/** What comes of asking for something, or of having it done: it, or why not in a sentence. */
+export type Answer<T> = { problem: null; result: T } | { problem: string; result: null };
+
 /** Runs an action's work; what the user can mend comes back as `{ problem }` with its status, the rest is thrown. */
 export async function orProblem<T>(work: () => Promise<T>) {
   try {
@@ -10,16 +13,6 @@ export async function orProblem<T>(work: () => Promise<T>) {
     if (error instanceof Refusal)
       return data({ problem: error.message, result: null }, { status: error.status });
     if (error instanceof RuleError) return data({ problem: error.message, result: null }, { status: 400 });
-    throw error;
-  }
-}
-
-/** Runs a loader's work; what is not there becomes a page that says so. */
-export async function orNotHere<T>(work: () => Promise<T>): Promise<T> {
-  try {
-    return await work();
-  } catch (error) {
-    if (error instanceof Refusal) throw data(error.message, { status: error.status });
     throw error;
   }
 }

@@ -10,7 +10,7 @@ import {
   type ShouldRevalidateFunctionArgs,
 } from "react-router";
 import { brandFont, WEB_FONTS } from "~/core/email";
-import { fontFaces } from "~/core/render";
+import { fontFaces } from "~/core/markup";
 import { brandOf } from "~/server/workspace/settings";
 import type { Route } from "./+types/root";
 import stylesheet from "./app.css?url";

@@ -9,8 +9,7 @@ import { tableRows } from "~/server/audience/table";
 import { serverPrograms, startServer } from "~/server/db/test-server";
 import { openWorld } from "~/server/test-world";
 import { filled } from "./filling";
-
-type Line = [what: string, result: string, goal: string];
+import type { Line } from "./line";
 
 const CONTACTS = 200_000;
 const EVENTS = 10_000_000;

@@ -2,15 +2,14 @@
  * The composer's speed in the browser, on the email of 100 blocks in `fixtures/`: a keystroke to painted canvas and
  * a drag across it, against the same in an email of a few blocks; and the script that the pages load.
  */
-import { readFile } from "node:fs/promises";
 import type { Driver } from "selenium-webdriver/chrome.js";
 import { parseEmail } from "~/core/blocks";
 import { blocksOf, type Email } from "~/core/email";
 import { difference, pack } from "~/core/steps";
 import { openBrowser, type Page } from "~/e2e/browser";
 import { type Program, startProgram } from "~/e2e/program";
-
-type Line = [what: string, result: string, goal: string];
+import { grown, hundredBlocks } from "./designs";
+import type { Line } from "./line";
 
 /** Milliseconds of script, and of all of the page's main thread, since it was opened. */
 async function busy(page: Page): Promise<{ script: number; all: number }> {
@@ -108,29 +107,14 @@ async function scripts(page: Page, path: string): Promise<{ first: number; all: 
   await page.run("return document.fonts.ready.then(() => true)");
   if (path.endsWith("/compose")) await page.named("Subject");
   const [first, all] = await page.run<[number, number]>(
-    `const drawn = performance.getEntriesByName("drawn")[0]?.startTime ?? Infinity;
+    // Of the composer until the email is drawn; of other pages until they are loaded: what they fetch ahead comes later.
+    `const drawn = performance.getEntriesByName("drawn")[0]?.startTime
+       ?? performance.getEntriesByType("navigation")[0].loadEventEnd;
      const size = (list) => list.reduce((sum, e) => sum + e.encodedBodySize, 0) / 1024;
      const all = performance.getEntriesByType("resource").filter((e) => e.name.endsWith(".js"));
      return [size(all.filter((e) => e.startTime < drawn)), size(all)];`,
   );
   return { first, all };
-}
-
-/** The email with so many blocks: its middle sections again and again, under ids of their own. */
-function grown(email: Email, blocks: number): Email {
-  const [first, ...middle] = email.sections.slice(0, -1);
-  const sections = [first];
-  const count = () => JSON.stringify(sections).split('"type":').length;
-  const most = (blocks / 100) * JSON.stringify(email.sections).split('"type":').length;
-  for (let at = 0; count() < most; at++)
-    sections.push(
-      JSON.parse(
-        JSON.stringify(middle[at % middle.length]).replace(/"id":"([^"]+)"/g, (all, id) =>
-          at < middle.length ? all : `"id":"${id}-${Math.floor(at / middle.length)}"`,
-        ),
-      ),
-    );
-  return { ...email, sections: [...sections, ...email.sections.slice(-1)] };
 }
 
 /** Types as fast as a key repeats, ten milliseconds a sign: what arrives, and the longest wait for a frame. */
@@ -239,8 +223,7 @@ async function campaignOf(program: Program, email: Email): Promise<string> {
 }
 
 export async function browserLines(): Promise<Line[]> {
-  const file = new URL("./fixtures/hundred-blocks.json", import.meta.url);
-  const email = parseEmail((JSON.parse(await readFile(file, "utf8")) as { email: unknown }).email);
+  const email = await hundredBlocks();
   const few = { ...email, sections: [email.sections[0], ...email.sections.slice(-1)] };
   const program = await startProgram({ contacts: 1000 });
   const page = await openBrowser(program.address);
@@ -294,7 +277,7 @@ export async function browserLines(): Promise<Line[]> {
         steps.map(([step, value]) => `${step} ${ms(value)}`).join(", "),
         "under 300 ms",
       ],
-      ["script of a page outside the composer", `${Math.round(plain.all)} KB compressed`, "under 200 KB"],
+      ["script of a page outside the composer", `${Math.round(plain.first)} KB compressed`, "under 200 KB"],
       [
         "script of the composer until the email is drawn",
         `${Math.round(composer.first)} KB compressed, ${Math.round(composer.all)} KB with the editors that follow`,

@@ -1,11 +1,12 @@
 /** Handing codes to the readers of a sending, against handing them out one by one. */
 import { addBatch, reserveCodes, takeCodes } from "~/server/sources/codes";
 import { openWorld } from "~/server/test-world";
+import type { Line } from "./line";
 
 const READERS = 10_000;
 const ONE_BY_ONE = 300;
 
-export async function codeLines(): Promise<[string, string, string][]> {
+export async function codeLines(): Promise<Line[]> {
   const { septima, close } = await openWorld();
   const { db } = septima;
   try {

@@ -7,8 +7,7 @@ import type { AddressInfo } from "node:net";
 import { startProgram } from "~/e2e/program";
 import { hostileFiles } from "~/server/intake/hostile";
 import { HOSTILE_FEEDS } from "~/server/sources/hostile";
-
-type Line = [what: string, result: string, goal: string];
+import type { Line } from "./line";
 
 /** Milliseconds of the longest answer of `/healthz` while the work goes on. */
 async function longestAnswer(address: string, work: Promise<unknown>): Promise<number> {

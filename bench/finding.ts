@@ -4,8 +4,7 @@
  */
 import { openBrowser } from "~/e2e/browser";
 import { startProgram } from "~/e2e/program";
-
-type Line = [what: string, result: string, goal: string];
+import type { Line } from "./line";
 
 /** Milliseconds until an address has answered, the median of several times. */
 async function answered(address: string): Promise<number> {

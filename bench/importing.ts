@@ -1,7 +1,6 @@
 /** A hundred thousand lines brought into the running program, and how long others wait for an answer meanwhile. */
 import { type Program, startProgram } from "~/e2e/program";
-
-type Line = [what: string, result: string, goal: string];
+import type { Line } from "./line";
 
 const LINES = 100_000;
 

@@ -9,8 +9,7 @@ import { startProgram } from "~/e2e/program";
 import { serverPrograms, startServer } from "~/server/db/test-server";
 import { filled } from "./filling";
 import { importTimes, inSeconds } from "./importing";
-
-type Line = [what: string, result: string, goal: string];
+import type { Line } from "./line";
 
 const SENT_FIVE = { kind: "did", what: "sent", often: "atLeast", times: 5 };
 

@@ -6,8 +6,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import sharp from "sharp";
 import { newStep } from "~/core/pictures";
 import { startProgram } from "~/e2e/program";
-
-type Line = [what: string, result: string, goal: string];
+import type { Line } from "./line";
 
 /** A photograph of twelve megapixels that is like no other. */
 async function photograph(seed: number): Promise<Buffer> {
@@ -109,7 +108,7 @@ export async function pictureLines(): Promise<Line[]> {
         fetch(`${address}/pictures/${one.id}/detail`, {
           method: "POST",
           headers: { "content-type": "application/json" },
-          body: JSON.stringify({ as: "over", steps: [{ ...newStep("lighter", "l"), quality: 60 }] }),
+          body: JSON.stringify({ intent: "over", steps: [{ ...newStep("lighter", "l"), quality: 60 }] }),
         }),
       ),
     );

@@ -19,7 +19,7 @@ try {
              return bottom > 0 && top < innerHeight;
            };
            return document.fonts.status === "loaded" &&
-             [...document.images].filter(inView).every((image) => image.complete && image.naturalWidth > 0) &&
+             [...document.images].filter((image) => image.src !== "" && inView(image)).every((image) => image.complete && image.naturalWidth > 0) &&
              [...document.querySelectorAll("span[role=img][inert]")].filter(inView).every((one) => one.dataset.drawn)`,
         ),
       "pictures are missing",

@@ -1,8 +1,7 @@
 /** How long pages take while a sending goes to twelve thousand readers, and as long when nothing goes. */
 import { campaignNamed, sendNow } from "~/e2e/campaigns";
 import { startProgram } from "~/e2e/program";
-
-type Line = [what: string, result: string, goal: string];
+import type { Line } from "./line";
 
 const PAGES = ["/campaigns", "/audience", "/settings", "/lookups", "/templates"];
 

@@ -30,6 +30,17 @@ async function letter(name: string): Promise<void> {
   id = await campaignNamed(program, name);
 }
 const inEditor = () => page.inEditor();
+/** Waits until it is words of this row that are written in; of any row without an id. */
+const inRow = (id = "") =>
+  page.until(
+    () =>
+      page.run<boolean>(
+        `const root = document.querySelector('[data-testid=canvas]').shadowRoot;
+         return root.activeElement?.closest('[data-edit^="rows/' + arguments[0] + '"]') != null;`,
+        id,
+      ),
+    "the row is not written in",
+  );
 const write = (words: string) => page.write(words);
 /** Puts the cursor into a cell. */
 async function writeCell(words: string): Promise<void> {
@@ -145,15 +156,16 @@ describe("among words", () => {
     await page.keys(Key.END, " /opening");
     await page.sees("Opening hours", "[role=listbox]");
     await page.keys(Key.ENTER);
-    await page.until(inEditor, "the days are not written in");
+    // Until then the words before it are written in, and a Tab would be theirs.
+    await inRow();
     await page.keys(Key.TAB, Key.TAB, Key.TAB, Key.TAB, Key.TAB, "shut");
     await savedBlocks(
       (all) => inlineText(hours(all)?.rows[2]?.hours ?? []) === "shut",
       "Tab does not lead to the last hours",
     );
     await page.keys(Key.TAB);
-    await savedBlocks((all) => hours(all)?.rows.length === 4, "Tab at the end added no row");
-    await page.until(inEditor, "the new row is not written in");
+    const more = await savedBlocks((all) => hours(all)?.rows.length === 4, "Tab at the end added no row");
+    await inRow(hours(more)?.rows[3].id);
     await page.keys(Key.TAB, Key.TAB, "Ring twice.");
     const after = await savedBlocks(
       (all) => JSON.stringify(hours(all)?.note).includes("Ring twice."),

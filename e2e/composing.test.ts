@@ -692,9 +692,16 @@ describe("saving and sending", () => {
     await page.keys("x");
     await page.chord(Key.CONTROL, "s");
     expect(await saved()).toEqual(before);
+    // Nor is it shown as if it were.
+    const subject = await page.named("Subject");
+    const said = await subject.getText();
+    await page.press("Subject");
+    await page.keys("y");
+    expect([await subject.getAttribute("contenteditable"), await subject.getText()]).toEqual(["false", said]);
     await page.press("Take back and change");
     await page.press("Take it back");
     await page.until(async () => (await page.words("[data-testid=lock]")) === "", "it was not taken back");
+    expect(await subject.getAttribute("contenteditable")).toBe("true");
     await write("Hold your beans");
     await page.keys(Key.END, " After all.");
     await savedNow(says("After all."), "it cannot be changed");

@@ -296,7 +296,7 @@ test("a picture is cropped, lit, written and drawn on; what is shown is what is 
     await fetch(`${program.address}/library/${picture.id}/detail`, {
       method: "POST",
       headers: { "content-type": "application/json" },
-      body: JSON.stringify({ as: "trial", steps: kept.steps, width }),
+      body: JSON.stringify({ intent: "trial", steps: kept.steps, width }),
     })
   ).json()) as { result: { data: string } };
   const pixels = async (data: string) =>
@@ -313,7 +313,7 @@ test("a picture is cropped, lit, written and drawn on; what is shown is what is 
     await fetch(`${program.address}/library/${picture.id}/detail`, {
       method: "POST",
       headers: { "content-type": "application/json" },
-      body: JSON.stringify({ as: "trial", steps: kept.steps.slice(0, 1), width }),
+      body: JSON.stringify({ intent: "trial", steps: kept.steps.slice(0, 1), width }),
     })
   ).json()) as { result: { data: string } };
   const bare = await pixels(less.result.data);

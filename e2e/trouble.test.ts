@@ -136,6 +136,44 @@ test("the same draft in two windows: each is told, changes come together, contra
   expect(preview).toContain("Quite another subject");
 });
 
+test("what another window writes comes at once, and the cursor stays where one writes", async () => {
+  const id = await campaignNamed(program, "What to sow now");
+  const subject = async () => (await page.named("Subject")).getText();
+  const write = async (words: string) => {
+    await page.press("Subject");
+    await page.chord(Key.CONTROL, "a");
+    await page.keys(words);
+    await page.saved();
+  };
+  await page.open(`/campaigns/${id}/compose`);
+  await page.sees("Reading as");
+  await write("Seeds and bulbs for the winter");
+  await page.keys(Key.HOME, ...Array<string>("Seeds".length).fill(Key.ARROW_RIGHT));
+  const first = await page.driver.getWindowHandle();
+  await page.driver.switchTo().newWindow("tab");
+  const second = await page.driver.getWindowHandle();
+  await page.open(`/campaigns/${id}/compose`);
+  await page.sees("Open in 1 other window");
+  await page.press("Subject");
+  await page.keys(Key.END, ", and cuttings");
+  await page.saved();
+  await page.driver.switchTo().window(first);
+  // Asked for every ten seconds it would take twice as long.
+  await page.until(async () => (await subject()).endsWith(", and cuttings"), "the words did not come", 5_000);
+  await page.keys(", roots");
+  expect(await subject()).toBe("Seeds, roots and bulbs for the winter, and cuttings");
+  await page.saved();
+  await page.driver.switchTo().window(second);
+  await page.until(async () => (await subject()).startsWith("Seeds, roots and"), "nor did mine", 5_000);
+  await page.driver.close();
+  await page.driver.switchTo().window(first);
+  await page.until(
+    async () => !(await page.words()).includes("other window"),
+    "it is said to be open still",
+    5_000,
+  );
+});
+
 test("with the server gone editing goes on, and is saved when it is back, also after a reload", async () => {
   const id = await campaignNamed(program, "What to sow now");
   await page.open(`/campaigns/${id}/compose`);

@@ -1,10 +1,12 @@
 /**
  * Every control of every block type, used as a person does: it changes the design, shows no error, the message follows,
- * and undo takes it back. Controls are gone through by their kind, so that a new one is walked by itself.
+ * and undo takes it back. That each declared property has a control of its kind follows from the declarations; what the
+ * panel has besides is found by its kind, so that a new one is walked by itself.
  */
 import { afterAll, afterEach, beforeAll, describe, expect, test } from "vitest";
 import { BLOCK_TYPES, type BlockTypeName } from "~/core/blocks";
-import { type Block, blocksOf, type Email, same } from "~/core/email";
+import { type Block, blocksOf, type Email, type Kind, same } from "~/core/email";
+import { counts, type Holder, NODE_PROPERTIES, type Properties, type Property } from "~/core/properties";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
 import { campaignNamed, designOf, saveDesign, submit } from "./campaigns";
 import { FEW, type Program, startProgram } from "./program";
@@ -84,6 +86,8 @@ async function openWith(types: readonly string[]): Promise<void> {
 
 /** What can be changed in the panel, by its kind. */
 interface Control {
+  /** The declared property it is of; null of what the panel has besides. */
+  property: string | null;
   kind: string;
   part: string;
   name: string;
@@ -110,7 +114,7 @@ const FIND = `
         if (element.disabled || element.getAttribute('aria-disabled') === 'true' || element.getClientRects().length === 0) continue;
         const label = element.id && document.querySelector('label[for="' + CSS.escape(element.id) + '"]');
         const name = element.getAttribute('aria-label') || label?.innerText || element.innerText || '';
-        out.push({ kind, part, name: name.trim().split('\\n')[0], element });
+        out.push({ property: element.closest('[data-property]')?.dataset.property ?? null, kind, part, name: name.trim().split('\\n')[0], element });
       }
   }
   const counts = {};
@@ -118,6 +122,50 @@ const FIND = `
 `;
 
 const controls = () => page.run<Control[]>(`${FIND} return out.map(({ element, ...it }) => it)`);
+
+/** Which kinds of controls set a kind of property; null of what is written where it stands, or by nobody. */
+const SET_BY: Record<Property["kind"], readonly string[] | null> = {
+  number: ["number", "switch"],
+  space: ["number"],
+  choice: ["choice", "list", "toggle"],
+  align: ["choice"],
+  border: ["choice"],
+  switch: ["switch"],
+  colour: ["colour"],
+  text: ["words"],
+  address: ["words"],
+  picture: ["words", "list", "switch"],
+  drawing: ["drawing"],
+  day: ["day"],
+  moment: ["day", "time"],
+  zone: ["list"],
+  key: ["list"],
+  list: ["item"],
+  line: null,
+  prose: null,
+  each: null,
+  held: null,
+};
+
+/** The declared properties that have no control of their kind in the panel; of lists, in their first item. */
+function without(node: Holder, properties: Properties, all: readonly Control[]): string[] {
+  return Object.entries(properties).flatMap(([key, property]) => {
+    const kinds = SET_BY[property.kind];
+    if (!kinds || !counts(property, node, node.off as string[] | undefined)) return [];
+    const own = all.filter((control) => control.property === key);
+    const lacking = own.some(({ kind }) => kinds.includes(kind)) ? [] : [`${key} (${property.kind})`];
+    const [first] = property.kind === "list" ? (node[key] as Holder[]) : [];
+    if (property.kind !== "list" || !first || Object.values(property.item).some(isPicture)) return lacking;
+    const named = Object.entries(property.item).filter(
+      ([, inner]) => SET_BY[inner.kind] && inner.part === undefined && counts(inner, first),
+    );
+    const fields = named
+      .filter(([, inner]) => !own.some(({ name }) => name.startsWith(`${inner.label}, ${property.noun} 1`)))
+      .map(([inner]) => `${key}/${inner}`);
+    return [...lacking, ...fields];
+  });
+}
+const isPicture = ({ kind }: Property) => kind === "picture";
 
 /**
  * All controls of the first type; of the others, what every block has alike (its place, its difference on phones) is
@@ -164,7 +212,7 @@ async function use(control: Control): Promise<void> {
     case "list": {
       await element.click();
       const other = await page.find(
-        "[role=listbox] [role=option]:not([aria-selected=true]):not([aria-disabled=true])",
+        "[role=listbox] [role=option]:not([aria-checked=true]):not([aria-disabled=true])",
       );
       await other.click();
       return;
@@ -261,7 +309,7 @@ async function walk(node: { id: string }, all: readonly Control[]): Promise<stri
 describe("what blocks stand in", () => {
   beforeAll(() => openWith(TYPES));
 
-  const nodes = (): [string, { id: string }][] => {
+  const nodes = (): [Kind, { id: string }][] => {
     const section = design.sections[0];
     const row = section.rows[1];
     return [
@@ -276,7 +324,7 @@ describe("what blocks stand in", () => {
       await select(node);
       await errors();
       const all = await controls();
-      expect(all.length, kind).toBeGreaterThan(3);
+      expect(without(node, NODE_PROPERTIES[kind], all), kind).toEqual([]);
       expect(await walk(node, all), kind).toEqual([]);
       expect(await errors(), kind).toEqual([]);
     }
@@ -291,8 +339,17 @@ describe.each(TYPES)("%s", (type) => {
     const block = blockOf(type);
     await select(block);
     await errors();
-    const all = shared(await controls(), type);
-    expect(all.length).toBeGreaterThan(3);
+    const found = await controls();
+    // What is under no title has no control of its own, or is set beside another.
+    const titled = Object.fromEntries(
+      Object.entries(BLOCK_TYPES[type].properties as Properties).filter(
+        ([, { under }]) => under !== undefined,
+      ),
+    );
+    const { hideOn, ...common } = NODE_PROPERTIES.block;
+    const declared = { ...titled, ...common, ...(!BLOCK_TYPES[type].fixed && { hideOn }) };
+    expect(without(block, declared, found)).toEqual([]);
+    const all = shared(found, type);
     expect(await walk(block, all)).toEqual([]);
     expect(await errors()).toEqual([]);
   });

@@ -261,7 +261,7 @@ test("versions that are kept by themselves refer to what they show, and go with 
   let now = Date.now();
   const later = { ...septima, now: () => now };
   for (let turn = 0; turn < 3; turn++) {
-    await keepAutomatically(later, id);
+    await keepAutomatically(later, later.db, id, null);
     now += 11 * 60_000;
   }
   const rows = await septima.db.query(

@@ -22,7 +22,7 @@ export type Holder = keyof Holding;
 type Group = { kind: string; id: string };
 
 /** What each refers to; what is named twice may be there twice. */
-const READ: { [H in Holder]: (it: Holding[H]) => Mention[] } = {
+const READ: { [H in Holder]: (it: Holding[H]) => readonly Mention[] } = {
   design: mentionsIn,
   readers: ({ include, exclude }) =>
     [...include, ...exclude].flatMap(({ kind, id: key }) =>

@@ -3,6 +3,7 @@ import type { Database } from "./db/database";
 import type { Jobs } from "./jobs";
 import type { Mailboxes } from "./mail/mailboxes";
 import type { Relay } from "./mail/relay";
+import type { News } from "./news";
 
 /** Where things are for this process. */
 export interface Config {
@@ -28,6 +29,8 @@ export interface Septima {
   pictureWork: Confined;
   /** The postroom's mailboxes; null when mail goes to a real relay. */
   mailboxes: Mailboxes | null;
+  /** Hears of what happens to designs. */
+  news: News;
   /** Milliseconds since 1970. */
   now(): number;
   /** A new id: short, unguessable enough not to collide, safe in addresses. */

@@ -20,14 +20,13 @@ import { openEmbedded } from "./db/embedded";
 import { migrate } from "./db/migrate";
 import { openRelay } from "./mail/relay";
 import { keepMentions, walkMentions } from "./mentions";
+import { openNews } from "./news";
 import type { Septima } from "./septima";
+import { bundled } from "./test-bundle";
 import { setBrand } from "./workspace/settings";
 
-/** What is confined, from its source. */
-export const CONFINED = {
-  file: path.join(process.cwd(), "server/confined/child.ts"),
-  options: ["--import", "tsx"],
-};
+/** What is confined. */
+export const CONFINED = { file: await bundled("server/confined/child.ts") };
 
 const MIGRATIONS = path.join(process.cwd(), "server/db/migrations");
 
@@ -79,6 +78,7 @@ export async function openWorld(
     confined,
     pictureWork,
     mailboxes: postroom,
+    news: await openNews(db),
     config: { version: "test", data: folder, origin: "https://septima.example", standins: {} },
     jobs: {
       work: async () => undefined,

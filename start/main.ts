@@ -104,7 +104,14 @@ async function main() {
     report,
   });
 
-  app.use(compression());
+  app.use(
+    compression({
+      // What is told as it happens is not held back until there is enough of it.
+      filter: (request, response) =>
+        !String(response.getHeader("content-type")).startsWith("text/event-stream") &&
+        compression.filter(request, response),
+    }),
+  );
   app.get("/healthz", (_request, response) => {
     response.json({ status: "ok", version, schema: septima.schema });
   });

@@ -18,6 +18,7 @@ import { startDispatching } from "~/server/dispatch/run";
 import { startJobs } from "~/server/jobs";
 import { openRelay } from "~/server/mail/relay";
 import { fillMentions } from "~/server/mentions";
+import { openNews } from "~/server/news";
 import { showEverywhere } from "~/server/pictures/editing";
 import { clearComing } from "~/server/pictures/files";
 import { giveRewards, REWARD_JOB } from "~/server/referrals/rewards";
@@ -77,6 +78,7 @@ export async function openSeptima(
     pictureWork,
     jobs,
     mailboxes: postroom,
+    news: await openNews(db),
     now: Date.now,
     newId: () => randomBytes(8).toString("hex"),
     cache: new Map(),

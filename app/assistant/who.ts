@@ -13,7 +13,7 @@ export function forgetWho(): void {
 
 function whoAssists(): Promise<Answer<About>> {
   if (asked && Date.now() - asked.at < BELIEVED) return asked.answer;
-  const answer = ask<About>("/assist");
+  const answer = ask("/assist");
   asked = { at: Date.now(), answer };
   void answer.then(({ problem }) => problem !== null && forgetWho());
   return answer;

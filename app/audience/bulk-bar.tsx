@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
 import type { FieldDef } from "~/core/audience";
 import type { Pick } from "~/server/audience/table";
+import { tell } from "../requests";
 import { Button, IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { Dialog } from "../ui/dialog";
@@ -55,13 +56,8 @@ export function BulkBar({
     onDone();
   });
   const takeBack = async (id: string) => {
-    try {
-      const response = await fetch(`/audience/changes/${id}`, { method: "POST" });
-      const { problem } = (await response.json()) as { problem: string | null };
-      notify(problem ? { text: problem, bad: true } : { text: "It is as it was before." });
-    } catch {
-      notify({ text: "The server does not answer. Nothing was taken back.", bad: true });
-    }
+    const { problem } = await tell("/audience/changes/:change", {}, { at: { change: id } });
+    notify(problem ? { text: problem, bad: true } : { text: "It is as it was before." });
     onDone();
   };
   useEffect(() => {

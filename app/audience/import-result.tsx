@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link, useFetcher, useRevalidator } from "react-router";
 import type { Change, Kept } from "~/server/audience/changing";
 import type { Rejected } from "~/server/audience/import-lines";
+import { tell } from "../requests";
 import { Button, buttonLook } from "../ui/button";
 import { Problem } from "../ui/form";
 import { Progress } from "../ui/progress";
@@ -30,12 +31,8 @@ export function ImportResult({
   const takeBack = async () => {
     setTaking(true);
     setProblem(null);
-    try {
-      const response = await fetch(`/audience/changes/${first.id}`, { method: "POST" });
-      setProblem(((await response.json()) as { problem: string | null }).problem);
-    } catch {
-      setProblem("The server does not answer. Nothing was taken back.");
-    }
+    const answer = await tell("/audience/changes/:change", {}, { at: { change: first.id } });
+    setProblem(answer.problem);
     setTaking(false);
     void revalidate();
   };

@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import type { Change } from "~/server/audience/changing";
+import { ask } from "../requests";
 
 /** How often is asked how far it is, in milliseconds. */
 const ASK = 400;
@@ -12,24 +13,15 @@ export function useChange(id: string | null, onEnd?: (change: Change) => void): 
     if (id === null) return;
     let wanted = true;
     let timer: ReturnType<typeof setTimeout>;
-    const ask = async () => {
-      try {
-        const response = await fetch(`/audience/changes/${id}`);
-        if (!wanted) return;
-        if (response.ok) {
-          const now = (await response.json()) as Change;
-          setChange(now);
-          if (now.state !== "running" && now.state !== "undoing") {
-            onEnd?.(now);
-            return;
-          }
-        }
-      } catch {
-        // The server is away: it is asked again, since the change may go on there.
-      }
-      if (wanted) timer = setTimeout(ask, ASK);
+    const look = async () => {
+      const { result: now } = await ask("/audience/changes/:change", { at: { change: id } });
+      if (!wanted) return;
+      if (now) setChange(now);
+      if (now && now.state !== "running" && now.state !== "undoing") onEnd?.(now);
+      // Also when the server is away, since the change may go on there.
+      else timer = setTimeout(look, ASK);
     };
-    void ask();
+    void look();
     return () => {
       wanted = false;
       clearTimeout(timer);

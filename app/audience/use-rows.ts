@@ -1,19 +1,16 @@
 import { useState } from "react";
 import type { Contact } from "~/core/audience";
 import type { TablePart, TableQuery } from "~/server/audience/table";
+import { tell } from "../requests";
 import { ListProblem, usePages } from "../ui/use-pages";
 
 async function load(query: string, from: number, count: number): Promise<TablePart> {
-  const response = await fetch("/audience/rows", {
-    method: "POST",
-    headers: { "content-type": "application/json" },
-    body: JSON.stringify({ query: JSON.parse(query), from, count }),
+  const { problem, result } = await tell("/audience/rows", {
+    query: JSON.parse(query) as TableQuery,
+    from,
+    count,
   });
-  const { problem, result } = (await response.json()) as {
-    problem: string | null;
-    result: TablePart | null;
-  };
-  if (!result) throw new ListProblem(problem ?? "The contacts cannot be shown.");
+  if (problem !== null) throw new ListProblem(problem);
   return result;
 }
 

@@ -2,9 +2,9 @@ import { Palette, Plus, Trash2 } from "lucide-react";
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import { HexColorPicker } from "react-colorful";
-import { contrast, type PictureColour, READABLE } from "~/core/color";
+import { contrast, READABLE } from "~/core/color";
 import { type Brand, DEFAULT_THEME, proposedTheme, type Theme } from "~/core/email";
-import { ask } from "../requests";
+import { ask, tell } from "../requests";
 import { Button, IconButton } from "../ui/button";
 import { Input, Problem } from "../ui/form";
 import { HexInput } from "../ui/hex-input";
@@ -23,16 +23,12 @@ export function Colours({ brand, onChange }: { brand: Brand; onChange(part: Part
     set(colours.map((one, at) => (at === index ? { ...one, ...part } : one)));
   const propose = async () => {
     setProblem(null);
-    try {
-      const response = await fetch(`${brand.logo?.src}/colours`);
-      if (!response.ok) throw new Error(await response.text());
-      const found = (await response.json()) as PictureColour[];
-      if (found.length === 0) setProblem("Nothing of the logo can be seen, so it has no colours.");
-      else
-        set(found.map(({ color }, index) => ({ name: index === 0 ? "Main" : `Colour ${index + 1}`, color })));
-    } catch {
-      setProblem("The logo cannot be read. Choose it anew, or give the colours by hand.");
-    }
+    const picture = brand.logo?.src.split("/").at(-1) ?? "";
+    const { result: found } = await ask("/library/:picture/colours", { at: { picture } });
+    if (!found) setProblem("The logo cannot be read. Choose it anew, or give the colours by hand.");
+    else if (found.length === 0) setProblem("Nothing of the logo can be seen, so it has no colours.");
+    else
+      set(found.map(({ color }, index) => ({ name: index === 0 ? "Main" : `Colour ${index + 1}`, color })));
   };
   const theme =
     colours.length > 0
@@ -43,7 +39,7 @@ export function Colours({ brand, onChange }: { brand: Brand; onChange(part: Part
       : null;
   const makeTheme = async (made: Theme) => {
     setProblem(null);
-    const answer = await ask<{ theme: Theme }>("/themes", {
+    const answer = await tell("/themes", {
       intent: "save",
       theme: { ...made, name: brand.name },
       of: null,

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Brand } from "~/core/email";
 import type { Picture } from "~/server/pictures/library";
-import type { PictureFacts } from "../composer/store";
+import type { PictureFacts } from "../pictures/facts";
 import { uploadPicture } from "../pictures/upload";
 import { Choose } from "../ui/choose";
 import { FileButton } from "../ui/file-button";

@@ -1,7 +1,8 @@
 import { Trash2 } from "lucide-react";
 import { useState } from "react";
 import { type BrandFont, brandFont, WEB_FONTS } from "~/core/email";
-import { fontFaces } from "~/core/render";
+import { fontFaces } from "~/core/markup";
+import { give } from "../requests";
 import { Button, IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { FileButton } from "../ui/file-button";
@@ -12,8 +13,6 @@ const KINDS = [
   { value: "serif", label: "Serif" },
   { value: "monospace", label: "Typewriter" },
 ] as const;
-
-type Answer = { result: BrandFont | null; problem: string | null };
 
 /** Fonts of the brand's own, from files or by address; themes can be set in them. */
 export function Type({
@@ -31,13 +30,9 @@ export function Type({
     form.set(typeof what === "string" ? "address" : "font", what);
     setBusy(true);
     setProblem(null);
-    const away: Answer = { result: null, problem: "Septima cannot be reached. Try again when it is back." };
-    const answer = await fetch("/library/fonts", { method: "POST", body: form })
-      .then((response) => response.json() as Promise<Answer>)
-      .catch(() => away);
+    const { problem: why, result } = await give("/library/fonts", form);
     setBusy(false);
-    const { result } = answer;
-    if (!result) return setProblem(answer.problem ?? "The font was not taken.");
+    if (why !== null) return setProblem(why);
     if (fonts.some(({ file, family }) => file === result.file || family === result.family))
       return setProblem(`“${result.family}” is there already.`);
     setAddress("");

@@ -15,6 +15,7 @@ import {
 import { DropdownMenu } from "radix-ui";
 import { memo, useEffect, useState } from "react";
 import { Link, useFetcher } from "react-router";
+import { ask, asking } from "../requests";
 import { IconButton } from "../ui/button";
 import { useNotify } from "../ui/notices";
 import { count, counted, timeWords } from "../ui/time";
@@ -209,16 +210,20 @@ function Standing({ line, now }: { line: Line; now: number }) {
 function Numbers({ id, revision }: { id: string; revision: number }) {
   const [numbers, setNumbers] = useState<{ readers: number; editions: number } | null>(null);
   useEffect(() => {
-    const asking = new AbortController();
-    const ask = () =>
-      fetch(`/campaigns/${id}/numbers?revision=${revision}`, { signal: asking.signal })
-        .then(async (response) => response.ok && setNumbers(await response.json()))
-        .catch(() => undefined);
+    const { signal, abort } = asking();
+    const look = async () => {
+      const { result } = await ask("/campaigns/:campaign/numbers", {
+        at: { campaign: id },
+        query: { revision },
+        signal,
+      });
+      if (result) setNumbers(result);
+    };
     // A row that only flies past is not worth the question.
-    const later = setTimeout(ask, 150);
+    const later = setTimeout(() => void look(), 150);
     return () => {
       clearTimeout(later);
-      asking.abort();
+      abort();
     };
   }, [id, revision]);
   if (!numbers) return <span aria-hidden>…</span>;

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { Form, Link, useNavigate, useNavigation } from "react-router";
 import { WhoLine } from "../assistant/who-line";
-import { ask } from "../requests";
+import { tell } from "../requests";
 import { Button } from "../ui/button";
 import { Dialog } from "../ui/dialog";
 import { Input, Labelled, Problem } from "../ui/form";
@@ -144,8 +144,11 @@ function useBrief(name: string, onDone: () => void) {
     running.current = controller;
     setWriting(true);
     setProblem(null);
-    const body = { intent: "draft", name: name.trim() || "First draft", brief: text };
-    const answer = await ask<{ id: string; dropped: string[] }>("/assist", body, controller.signal);
+    const answer = await tell(
+      "/assist",
+      { intent: "draft", name: name.trim() || "First draft", brief: text },
+      { signal: controller.signal },
+    );
     if (controller.signal.aborted) return;
     setWriting(false);
     if (answer.problem !== null) {

@@ -2,6 +2,7 @@ import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
+import { ask, asking } from "../requests";
 import type { FoundDesign } from "../routes/find";
 import type { FindGroup } from "./findable";
 
@@ -42,21 +43,19 @@ export default function FindDialog({ groups, onClose }: { groups: readonly FindG
     setChosen(list.current?.querySelector("[cmdk-item]")?.getAttribute("data-value") ?? "");
   }, [found]);
   useEffect(() => {
-    const asking = new AbortController();
+    const { signal, abort } = asking();
     // Words of the body are looked for by the server, a moment after the last letter.
     const timer = setTimeout(
       () => {
-        fetch(`/find?q=${encodeURIComponent(query)}`, { signal: asking.signal })
-          .then(async (response) =>
-            setFound({ designs: (await response.json()) as FoundDesign[], by: query }),
-          )
-          .catch(() => undefined);
+        void ask("/find", { query: { q: query }, signal }).then(
+          ({ result }) => result && setFound({ designs: result, by: query }),
+        );
       },
       query === "" ? 0 : 150,
     );
     return () => {
       clearTimeout(timer);
-      asking.abort();
+      abort();
     };
   }, [query]);
   const designs = (kind: FoundDesign["kind"], to: (id: string) => string) =>

@@ -1,10 +1,11 @@
 import { Search } from "lucide-react";
 import { useDeferredValue, useState } from "react";
+import { tell } from "../requests";
 import { Choose } from "../ui/choose";
 import { FileButton } from "../ui/file-button";
 import { Input, Problem } from "../ui/form";
 import { PictureGrid } from "./picture-grid";
-import { askLibrary, type Picture } from "./upload";
+import type { Picture } from "./upload";
 import { type Sought, usePictureList } from "./use-picture-list";
 import { UploadList, useUploads } from "./use-uploads";
 
@@ -23,7 +24,7 @@ export function PictureChooser({ onChoose }: { onChoose(picture: Picture): void 
   const { uploads, addFiles, addAddress, clear } = useUploads((picture) => onChoose(picture));
   const choose = (picture: Picture | undefined) => {
     if (!picture) return;
-    void askLibrary("/library/list", { chosen: picture.id }).catch(() => undefined);
+    void tell("/library/list", { intent: "chosen", id: picture.id });
     onChoose(picture);
   };
   const going = uploads.filter((one) => !one.picture);

@@ -3,7 +3,8 @@ import { useEffect, useId, useState } from "react";
 import { Link } from "react-router";
 import { draftAlts, stepWords } from "~/core/pictures";
 import type { Use } from "~/server/mentions";
-import type { Filing, PictureDetail } from "~/server/pictures/library";
+import type { Filing, PictureDetail, PictureFiling } from "~/server/pictures/library";
+import { ask, asking, tell } from "../requests";
 import { Button, buttonLook } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { Input, Labelled, Problem } from "../ui/form";
@@ -11,7 +12,6 @@ import { useNotify } from "../ui/notices";
 import { RemoveButton } from "../ui/remove-button";
 import { counted, kilobytes, timeWords } from "../ui/time";
 import { pathOfUse } from "../ui/uses";
-import { askLibrary } from "./upload";
 import { Written } from "./written";
 
 type Detail = PictureDetail & { uses: Use[] };
@@ -93,30 +93,23 @@ export function Inspector({
   const notify = useNotify();
   // biome-ignore lint/correctness/useExhaustiveDependencies: `turn` asks again.
   useEffect(() => {
-    let gone = false;
-    setProblem(null);
-    fetch(`/library/${id}/detail`)
-      .then(async (response) => {
-        if (!response.ok) throw new Error(await response.text());
-        const found = (await response.json()) as Detail;
-        if (!gone) setDetail(found);
-      })
-      .catch((error: Error) => {
-        if (!gone)
-          setProblem(error instanceof TypeError ? "The server does not answer. Try again." : error.message);
-      });
-    return () => {
-      gone = true;
-    };
+    const { signal, abort } = asking();
+    void ask("/library/:picture/detail", { at: { picture: id }, signal }).then((answer) => {
+      if (signal.aborted) return;
+      if (answer.result) setDetail(answer.result);
+      setProblem(answer.problem);
+    });
+    return abort;
   }, [id, turn]);
   const again = () => {
     setTurn((count) => count + 1);
     onChanged();
   };
-  const file = (what: object) =>
-    askLibrary("/library/list", { ids: [id], file: what }).then(again, (error: Error) =>
-      notify({ text: error.message, bad: true }),
-    );
+  const file = async (filing: PictureFiling) => {
+    const { problem: why } = await tell("/library/list", { intent: "file", ids: [id], filing });
+    if (why) notify({ text: why, bad: true });
+    else again();
+  };
   const putAway = usePutAway([id], onChanged);
   if (problem) return <Problem>{problem}</Problem>;
   if (detail?.id !== id) return <p className="text-ink-soft">Looking it up…</p>;
@@ -214,10 +207,9 @@ export function Inspector({
 export function usePutAway(ids: readonly string[], onChanged: () => void) {
   const notify = useNotify();
   const putAway = async (archived: boolean): Promise<boolean> => {
-    try {
-      await askLibrary("/library/list", { ids, file: { archived } });
-    } catch (error) {
-      notify({ text: (error as Error).message, bad: true });
+    const { problem } = await tell("/library/list", { intent: "file", ids: [...ids], filing: { archived } });
+    if (problem) {
+      notify({ text: problem, bad: true });
       return false;
     }
     notify({
@@ -285,13 +277,17 @@ function Versions({ detail, now, onReturned }: { detail: Detail; now: number; on
   const back = async (path: string) => {
     const version = detail.versions.find((one) => one.path === path);
     if (!version) return;
-    try {
-      await askLibrary(`/library/${detail.id}/detail`, { as: "over", steps: version.steps });
-      notify({ text: "It is as it was then, wherever it is used and was not sent." });
-      onReturned();
-    } catch (error) {
-      notify({ text: (error as Error).message, bad: true });
-    }
+    const { problem } = await tell(
+      "/library/:picture/detail",
+      { intent: "over", steps: version.steps },
+      { at: { picture: detail.id } },
+    );
+    notify(
+      problem
+        ? { text: problem, bad: true }
+        : { text: "It is as it was then, wherever it is used and was not sent." },
+    );
+    if (!problem) onReturned();
   };
   return (
     <section aria-labelledby={id}>

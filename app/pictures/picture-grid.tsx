@@ -10,7 +10,10 @@ const SOLID = /\.jpg$|-solid\./;
 
 const TILE = { width: 152, height: 168, gap: 12 };
 
-/** Pictures in rows of as many as fit; only what is in view is drawn, so that there may be thousands. */
+/**
+ * Pictures in rows of as many as fit; only what is in view is drawn, so that there may be thousands. A list box by hand:
+ * it has rows and columns, several are chosen, and the library of `ui/choose.tsx` keeps all its entries in the page.
+ */
 export function PictureGrid({
   label,
   total,

@@ -1,11 +1,12 @@
 import { Archive, ArchiveRestore, Trash2 } from "lucide-react";
-import type { Filing } from "~/server/pictures/library";
+import type { Filing, PictureFiling } from "~/server/pictures/library";
+import { resultOf, tell } from "../requests";
 import { Button } from "../ui/button";
 import { Input, Labelled } from "../ui/form";
 import { useNotify } from "../ui/notices";
 import { counted, kilobytes } from "../ui/time";
 import { FolderChoice, usePutAway } from "./inspector";
-import { askLibrary, type Picture } from "./upload";
+import type { Picture } from "./upload";
 
 /** Several pictures at once. */
 export function SeveralPictures({
@@ -24,17 +25,15 @@ export function SeveralPictures({
   const archived = pictures.every((picture) => picture.archived);
   const putAway = usePutAway(ids, onChanged);
   const bytes = pictures.reduce((sum, picture) => sum + picture.bytes, 0);
-  const file = (what: object, words: string) =>
-    askLibrary("/library/list", { ids, file: what }).then(
-      () => {
-        notify({ text: words });
-        onChanged();
-      },
-      (error: Error) => notify({ text: error.message, bad: true }),
-    );
+  const file = async (filing: PictureFiling, words: string) => {
+    const { problem } = await tell("/library/list", { intent: "file", ids, filing });
+    notify(problem ? { text: problem, bad: true } : { text: words });
+    if (!problem) onChanged();
+  };
   const remove = async (removed: boolean) => {
     try {
-      for (const id of ids) await askLibrary(`/removals/picture/${id}`, { removed });
+      for (const id of ids)
+        resultOf(await tell("/removals/:kind/:id", { removed }, { at: { kind: "picture", id } }));
       notify(
         removed
           ? {

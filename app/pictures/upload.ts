@@ -1,12 +1,8 @@
 import type { Picture } from "~/server/pictures/library";
 import type { TakenPicture } from "~/server/pictures/taking";
+import { type Answer, resultOf, tell } from "../requests";
 
 export type { Picture, TakenPicture };
-
-interface Answer<T> {
-  result: T | null;
-  problem: string | null;
-}
 
 const AWAY = "The picture did not reach the server. Try again when the connection is back.";
 
@@ -40,31 +36,10 @@ export function uploadPicture(
   });
 }
 
-/** Asks something of the library in JSON. @throws Error with a sentence for people */
-export async function askLibrary<T>(address: string, body: unknown): Promise<T> {
-  let answer: Answer<T>;
-  try {
-    const response = await fetch(address, {
-      method: "POST",
-      headers: { "content-type": "application/json" },
-      body: JSON.stringify(body),
-    });
-    const text = await response.text();
-    if (response.headers.get("content-type")?.includes("json")) answer = JSON.parse(text) as Answer<T>;
-    else throw new Error(response.status === 400 ? text : "The server could not do it. Try again.");
-  } catch (error) {
-    throw error instanceof TypeError
-      ? new Error("The server does not answer. Nothing was changed.")
-      : (error as Error);
-  }
-  if (answer.problem !== null) throw new Error(answer.problem);
-  return answer.result as T;
-}
-
-/** Takes over a picture from an address. */
-export function takeFromAddress(address: string): Promise<TakenPicture> {
+/** Takes over a picture from an address. @throws Error with a sentence for people */
+export async function takeFromAddress(address: string): Promise<TakenPicture> {
   const whole = /^[a-z][a-z0-9+.-]*:/i.test(address) ? address : `https://${address}`;
-  return askLibrary("/library/take", { address: whole.trim() });
+  return resultOf(await tell("/library/take/from", { address: whole.trim() }));
 }
 
 /** The pictures among files, by what browsers take them for and by their names; null when there are none. */

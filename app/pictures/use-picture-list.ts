@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Filing, PictureQuery } from "~/server/pictures/library";
+import { ask, resultOf } from "../requests";
 import { type Part, usePages } from "../ui/use-pages";
 import type { Picture } from "./upload";
 
@@ -10,12 +11,8 @@ interface Pictures extends Part<Picture> {
 }
 
 async function load(sought: string, from: number, count: number): Promise<Pictures> {
-  const response = await fetch(`/library/list?${sought}&from=${from}&count=${count}`);
-  const { pictures, total, filing } = (await response.json()) as {
-    pictures: Picture[];
-    total: number;
-    filing: Filing | null;
-  };
+  const query = { ...Object.fromEntries(new URLSearchParams(sought)), from, count };
+  const { pictures, total, filing } = resultOf(await ask("/library/list", { query }));
   return { rows: pictures, total, filing };
 }
 

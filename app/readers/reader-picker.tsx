@@ -3,6 +3,7 @@ import { Popover } from "radix-ui";
 import { useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
 import { type Contact, contactName } from "~/core/audience";
+import { ask, asking } from "../requests";
 import { Input } from "../ui/form";
 
 /** What tells one reader from another at a glance. */
@@ -19,20 +20,14 @@ export function ReaderSearch({ onPick }: { onPick(contact: Contact): void }) {
   const [text, setText] = useState("");
   const [found, setFound] = useState<{ for: string; total: number; contacts: Contact[] } | null>(null);
   useEffect(() => {
-    const ending = new AbortController();
+    const { signal, abort } = asking();
     const timer = setTimeout(async () => {
-      try {
-        const response = await fetch(`/readers/search?q=${encodeURIComponent(text)}`, {
-          signal: ending.signal,
-        });
-        setFound({ for: text, ...((await response.json()) as { total: number; contacts: Contact[] }) });
-      } catch {
-        if (!ending.signal.aborted) setFound({ for: text, total: 0, contacts: [] });
-      }
+      const { result } = await ask("/readers/search", { query: { q: text }, signal });
+      if (!signal.aborted) setFound({ for: text, ...(result ?? { total: 0, contacts: [] }) });
     }, 150);
     return () => {
       clearTimeout(timer);
-      ending.abort();
+      abort();
     };
   }, [text]);
   return (

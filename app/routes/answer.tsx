@@ -1,7 +1,6 @@
 import { Form } from "react-router";
 import { answerFacts, giveAnswer } from "~/server/answers";
 import { brandOf } from "~/server/workspace/settings";
-import { orNotHere } from "../refusal";
 import { buttonLook } from "../ui/button";
 import type { Route } from "./+types/answer";
 
@@ -10,12 +9,12 @@ export async function loader({ context, params }: Route.LoaderArgs) {
   const brand = (await brandOf(septima)).name;
   const answer = Number(params.answer);
   if (params.token === "preview") return { brand, preview: true, answer, greatest: answer, given: null };
-  const facts = await orNotHere(() => answerFacts(septima, params.token, params.block, answer));
+  const facts = await answerFacts(septima, params.token, params.block, answer);
   return { brand, preview: false, ...facts };
 }
 
 export async function action({ context, params }: Route.ActionArgs) {
-  await orNotHere(() => giveAnswer(context.septima, params.token, params.block, Number(params.answer)));
+  await giveAnswer(context.septima, params.token, params.block, Number(params.answer));
   return null;
 }
 

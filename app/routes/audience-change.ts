@@ -1,18 +1,16 @@
+import { z } from "zod";
 import { changeById } from "~/server/audience/changing";
 import { takeBack } from "~/server/audience/taking-back";
-import { orNotHere, orProblem } from "../refusal";
+import { action as one } from "../deeds";
 import type { Route } from "./+types/audience-change";
 
 /** How far a change to many contacts is. */
 export async function loader({ context: { septima }, params }: Route.LoaderArgs) {
-  const { plan: _, ...change } = await orNotHere(() => changeById(septima, params.change));
-  return Response.json(change, { headers: { "cache-control": "no-store" } });
+  const { plan: _, ...change } = await changeById(septima, params.change);
+  return change;
 }
 
 /** Takes it back. */
-export async function action({ context: { septima }, params }: Route.ActionArgs) {
-  return orProblem(async () => {
-    await takeBack(septima, params.change);
-    return true;
-  });
-}
+export const action = one(z.object({}), (_, { context: { septima }, params }: Route.ActionArgs) =>
+  takeBack(septima, params.change),
+);

@@ -1,20 +1,20 @@
-import { data } from "react-router";
+import { z } from "zod";
 import { RuleError } from "~/core/audience";
 import { parseEmail } from "~/core/blocks";
 import { campaign } from "~/server/campaigns/campaigns";
 import { editionsOf } from "~/server/campaigns/rendering";
-import { jsonInput } from "../input";
-import { orNotHere } from "../refusal";
+import { action as one } from "../deeds";
+import { input } from "../input";
 import type { Route } from "./+types/campaign-editions";
 
-/** The editions of a design that may not be saved yet, across the campaign's readers. */
-export async function action({ context, params, request }: Route.ActionArgs) {
-  const email = await jsonInput(request, { parse: parseEmail });
-  const { readers } = await orNotHere(() => campaign(context.septima, params.campaign));
+/** The editions of a design that may not be saved yet, across the campaign's readers; none with a rule that is wrong. */
+export const action = one(z.unknown(), async (design, { context: { septima }, params }: Route.ActionArgs) => {
+  const email = input({ parse: parseEmail }, design);
+  const { readers } = await campaign(septima, params.campaign);
   try {
-    return data({ ...(await editionsOf(context.septima, email, readers, params.campaign)), problem: null });
+    return { ...(await editionsOf(septima, email, readers, params.campaign)), trouble: null };
   } catch (error) {
-    if (error instanceof RuleError) return data({ editions: [], readers: 0, problem: error.message });
+    if (error instanceof RuleError) return { editions: [], readers: 0, trouble: error.message };
     throw error;
   }
-}
+});

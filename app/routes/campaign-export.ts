@@ -2,7 +2,6 @@ import { z } from "zod";
 import { EXPORTS, exportCampaign } from "~/server/campaigns/export";
 import { fileAnswer } from "../file-answer";
 import { input } from "../input";
-import { orNotHere } from "../refusal";
 import type { Route } from "./+types/campaign-export";
 
 const Format = z.enum(EXPORTS);
@@ -11,8 +10,11 @@ const Format = z.enum(EXPORTS);
 export async function loader({ context, params, request }: Route.LoaderArgs) {
   const format = input(Format, params.format);
   const reader = Number(new URL(request.url).searchParams.get("reader") ?? 0);
-  const file = await orNotHere(() =>
-    exportCampaign(context.septima, params.campaign, format, reader > 0 ? reader : undefined),
+  const file = await exportCampaign(
+    context.septima,
+    params.campaign,
+    format,
+    reader > 0 ? reader : undefined,
   );
   return fileAnswer(file.type, file.data, "never", file.name);
 }

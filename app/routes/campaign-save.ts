@@ -2,7 +2,6 @@ import { z } from "zod";
 import { PackedStepsSchema } from "~/core/steps";
 import { savedDesign, saveSteps } from "~/server/campaigns/saving";
 import { jsonInput } from "../input";
-import { orNotHere } from "../refusal";
 import type { Route } from "./+types/campaign-save";
 
 const Body = z.object({
@@ -12,10 +11,10 @@ const Body = z.object({
 });
 
 export function loader({ context, params }: Route.LoaderArgs) {
-  return orNotHere(() => savedDesign(context.septima, params.campaign));
+  return savedDesign(context.septima, params.campaign);
 }
 
 export async function action({ context, params, request }: Route.ActionArgs) {
   const body = await jsonInput(request, Body);
-  return orNotHere(() => saveSteps(context.septima, params.campaign, body));
+  return saveSteps(context.septima, params.campaign, body);
 }

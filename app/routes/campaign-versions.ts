@@ -1,31 +1,26 @@
 import { z } from "zod";
-import { keepVersion, nameVersion, version, versions } from "~/server/campaigns/versions";
-import { jsonInput } from "../input";
-import { orNotHere, orProblem } from "../refusal";
+import { keepVersion, nameVersion, versions } from "~/server/campaigns/versions";
+import { actions, way } from "../deeds";
 import type { Route } from "./+types/campaign-versions";
 
-const Body = z.discriminatedUnion("intent", [
-  z.object({ intent: z.literal("keep"), name: z.string() }),
-  z.object({ intent: z.literal("name"), id: z.string(), name: z.string() }),
-]);
+type Args = Route.ActionArgs;
 
-/** The versions of a design; with `?version=` the design of one. */
-export async function loader({ context, params, request }: Route.LoaderArgs) {
-  const id = new URL(request.url).searchParams.get("version");
-  return Response.json(
-    await orNotHere<unknown>(() =>
-      id === null
-        ? versions(context.septima, params.campaign)
-        : version(context.septima, params.campaign, id),
-    ),
-  );
+/** The versions of a design. */
+export function loader({ context, params }: Route.LoaderArgs) {
+  return versions(context.septima, params.campaign);
 }
 
-export async function action({ context, params, request }: Route.ActionArgs) {
-  const body = await jsonInput(request, Body);
-  return orProblem(async () => {
-    if (body.intent === "keep") await keepVersion(context.septima, params.campaign, body.name);
-    else await nameVersion(context.septima, params.campaign, body.id, body.name);
+/** Keeps the design as it is now under a name, or gives a version another; gives all of them. */
+export const action = actions({
+  keep: way(z.object({ name: z.string() }), async ({ name }, { context, params }: Args) => {
+    await keepVersion(context.septima, params.campaign, name);
     return versions(context.septima, params.campaign);
-  });
-}
+  }),
+  name: way(
+    z.object({ id: z.string(), name: z.string() }),
+    async ({ id, name }, { context, params }: Args) => {
+      await nameVersion(context.septima, params.campaign, id, name);
+      return versions(context.septima, params.campaign);
+    },
+  ),
+});

@@ -3,14 +3,13 @@ import { Link, NavLink, Outlet, redirect, useSearchParams } from "react-router";
 import { campaign } from "~/server/campaigns/campaigns";
 import { templateOffers } from "~/server/campaigns/templates";
 import { dispatchesOf } from "~/server/dispatch/dispatches";
-import { orNotHere } from "../refusal";
 import { notForSearch } from "../revalidate";
 import { counted } from "../ui/time";
 import type { Route } from "./+types/campaign";
 
 export async function loader({ context, params, request }: Route.LoaderArgs) {
   const { septima } = context;
-  const { id, kind, name, series, readers } = await orNotHere(() => campaign(septima, params.campaign));
+  const { id, kind, name, series, readers } = await campaign(septima, params.campaign);
   // A template is composed and nothing else.
   if (kind !== "campaign" && !new URL(request.url).pathname.includes("/compose"))
     throw redirect(`/campaigns/${id}/compose`);

@@ -3,8 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { data, redirect, useSearchParams } from "react-router";
 import { z } from "zod";
 import { LAYOUTS } from "~/core/compose";
-import { inlineText } from "~/core/email";
-import { SEASONS } from "~/core/templates";
+import { inlineText, SEASONS } from "~/core/email";
 import {
   BIN_DAYS,
   binned,
@@ -29,6 +28,7 @@ import { Button } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { Input } from "../ui/form";
 import { Empty, Page } from "../ui/page";
+import { whenIdle } from "../ui/when-idle";
 import type { Route } from "./+types/campaigns";
 
 export async function loader({ context, request }: Route.LoaderArgs) {
@@ -125,6 +125,8 @@ export default function Campaigns({
   loaderData: { campaigns: lines, layouts, now, bin, days, query, archived, away },
 }: Route.ComponentProps) {
   const [params, setParams] = useSearchParams();
+  // A campaign is opened next, most likely: its composer comes while one reads.
+  useEffect(() => whenIdle(() => void import("../composer/shell/composer"), 3000), []);
   const [starting, setStarting] = useState(false);
   const [searching, setSearching] = useState(false);
   const [series, season, label] = ["series", "season", "label"].map((key) => params.get(key) ?? "");

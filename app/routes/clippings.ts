@@ -4,55 +4,38 @@ import {
   changeClipping,
   clippings,
   fileClipping,
-  setClippingRemoved,
   takeClippingFile,
 } from "~/server/campaigns/clippings";
-import { usesOf } from "~/server/mentions";
-import { jsonInput } from "../input";
-import { orProblem } from "../refusal";
+import { actions, way } from "../deeds";
 import type { Route } from "./+types/clippings";
 
-const Body = z.discriminatedUnion("intent", [
-  z.object({
-    intent: z.literal("add"),
-    name: z.string(),
-    part: z.enum(["section", "row", "block"]),
-    node: z.unknown(),
-  }),
-  z.object({
-    intent: z.literal("change"),
-    id: z.string(),
-    node: z.unknown(),
-    except: z.string().optional(),
-  }),
-  z.object({ intent: z.literal("file"), id: z.string(), name: z.string(), labels: z.string() }),
-  z.object({ intent: z.literal("remove"), id: z.string() }),
-  z.object({ intent: z.literal("restore"), id: z.string() }),
-  z.object({ intent: z.literal("bring"), file: z.string(), text: z.string() }),
-]);
+type Args = Route.ActionArgs;
 
-/** The clippings of the workspace; with `?uses=` where one is linked. */
-export async function loader({ context: { septima }, request }: Route.LoaderArgs) {
-  const of = new URL(request.url).searchParams.get("uses");
-  return Response.json(of === null ? await clippings(septima) : await usesOf(septima.db, "clipping", [of]));
+/** The clippings of the workspace. */
+export function loader({ context: { septima } }: Route.LoaderArgs) {
+  return clippings(septima);
 }
 
-export async function action({ context: { septima }, request }: Route.ActionArgs) {
-  const body = await jsonInput(request, Body);
-  return orProblem(async () => {
-    switch (body.intent) {
-      case "add":
-        return { clipping: await addClipping(septima, body.name, body.part, body.node) };
-      case "change":
-        return changeClipping(septima, body.id, body.node, body.except);
-      case "bring":
-        return { clipping: await takeClippingFile(septima, body.file, body.text) };
-      case "file":
-        await fileClipping(septima, body.id, body);
-        return {};
-      default:
-        await setClippingRemoved(septima, body.id, body.intent === "remove");
-        return {};
-    }
-  });
-}
+/** Keeps, changes and files clippings. */
+export const action = actions({
+  add: way(
+    z.object({ name: z.string(), part: z.enum(["section", "row", "block"]), node: z.unknown() }),
+    async ({ name, part, node }, { context: { septima } }: Args) => ({
+      clipping: await addClipping(septima, name, part, node),
+    }),
+  ),
+  change: way(
+    z.object({ id: z.string(), node: z.unknown(), except: z.string().optional() }),
+    ({ id, node, except }, { context: { septima } }: Args) => changeClipping(septima, id, node, except),
+  ),
+  file: way(
+    z.object({ id: z.string(), name: z.string(), labels: z.string() }),
+    ({ id, ...facts }, { context: { septima } }: Args) => fileClipping(septima, id, facts),
+  ),
+  bring: way(
+    z.object({ file: z.string(), text: z.string() }),
+    async ({ file, text }, { context: { septima } }: Args) => ({
+      clipping: await takeClippingFile(septima, file, text),
+    }),
+  ),
+});

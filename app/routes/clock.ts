@@ -1,9 +1,8 @@
 import { clockFile } from "~/server/workspace/drawn";
 import { fileAnswer } from "../file-answer";
-import { orNotHere } from "../refusal";
 import type { Route } from "./+types/clock";
 
 export async function loader({ context, params }: Route.LoaderArgs) {
   const { septima } = context;
-  return fileAnswer("image/png", await orNotHere(() => clockFile(params.file, septima.now())), "never");
+  return fileAnswer("image/png", await clockFile(params.file, septima.now()), "never");
 }

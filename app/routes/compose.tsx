@@ -14,20 +14,13 @@ import type { Septima } from "~/server/septima";
 import { sources } from "~/server/sources/sources";
 import { brandOf } from "~/server/workspace/settings";
 import { allThemes, ownThemes } from "~/server/workspace/themes";
-import { Composer } from "../composer/composer";
-import { orNotHere } from "../refusal";
+import { Composer } from "../composer/shell/composer";
 import type { Route } from "./+types/compose";
 import { TOOLS_ID } from "./campaign";
 
 export async function loader({ context, params, request }: Route.LoaderArgs) {
   const { septima } = context;
-  const {
-    id,
-    email,
-    revision,
-    updatedAt,
-    readers: selection,
-  } = await orNotHere(() => campaign(septima, params.campaign));
+  const { id, email, revision, updatedAt, readers: selection } = await campaign(septima, params.campaign);
   const lock = await lockOf(septima.db, id);
   const [allSources, words, brand, tags, allPictures, themes, own] = await Promise.all([
     sources(septima),

@@ -9,7 +9,7 @@ import { fieldsOf } from "~/server/audience/fields";
 import { lists } from "~/server/audience/groups";
 import { ValueInput } from "../audience/value-input";
 import { jsonInput } from "../input";
-import { orNotHere, orProblem } from "../refusal";
+import { orProblem } from "../refusal";
 import { Button } from "../ui/button";
 import { Input, Line } from "../ui/form";
 import { Page } from "../ui/page";
@@ -20,7 +20,7 @@ import type { Route } from "./+types/contact";
 export async function loader({ context: { septima }, params }: Route.LoaderArgs) {
   const id = z.coerce.number().int().positive().catch(0).parse(params.contact);
   return {
-    ...(await orNotHere(() => contactFacts(septima, id))),
+    ...(await contactFacts(septima, id)),
     most: MOST,
     fields: (await fieldsOf(septima)).filter(({ key }) => key !== "email"),
     lists: await lists(septima),

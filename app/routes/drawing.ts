@@ -1,8 +1,7 @@
 import { drawingFile } from "~/server/workspace/drawn";
 import { fileAnswer } from "../file-answer";
-import { orNotHere } from "../refusal";
 import type { Route } from "./+types/drawing";
 
 export async function loader({ params }: Route.LoaderArgs) {
-  return fileAnswer("image/png", await orNotHere(() => drawingFile(params.file)), "forever");
+  return fileAnswer("image/png", await drawingFile(params.file), "forever");
 }

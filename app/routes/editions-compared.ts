@@ -1,10 +1,9 @@
 import { compareReaders } from "~/server/campaigns/editions";
-import { orProblem } from "../refusal";
 import type { Route } from "./+types/editions-compared";
 
 /** What two readers get that is not the same. */
-export async function loader({ context: { septima }, params, request }: Route.LoaderArgs) {
+export function loader({ context: { septima }, params, request }: Route.LoaderArgs) {
   const { searchParams } = new URL(request.url);
   const pair: [number, number] = [Number(searchParams.get("one")), Number(searchParams.get("other"))];
-  return orProblem(() => compareReaders(septima, params.campaign, pair));
+  return compareReaders(septima, params.campaign, pair);
 }

@@ -1,10 +1,11 @@
 import { GitCompareArrows, TriangleAlert } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import type { EditionLine, PartCompared } from "~/server/campaigns/editions";
+import type { EditionLine } from "~/server/campaigns/editions";
 import { editionsView } from "~/server/campaigns/editions";
 import { codesMissing } from "~/server/dispatch/findings";
 import { orProblem } from "../refusal";
+import { type Answer, ask, asking } from "../requests";
 import { notForSearch } from "../revalidate";
 import { Button, buttonLook } from "../ui/button";
 import { Difference } from "../ui/difference";
@@ -238,31 +239,22 @@ function OneEdition({
   );
 }
 
-/** Something fetched from a page of this campaign; null until it is there. */
-function useFetched<T>(address: string): { result: T | null; problem: string | null } {
-  const [answer, setAnswer] = useState<{ for: string; result: T | null; problem: string | null } | null>(
-    null,
-  );
+/** What the server answers; null until it is there. `key` says what is asked. */
+function useAnswer<T>(key: string, question: (signal: AbortSignal) => Promise<Answer<T>>) {
+  const [answer, setAnswer] = useState<(Answer<T> & { for: string }) | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key is what the question is made of
   useEffect(() => {
-    const ending = new AbortController();
-    fetch(address, { signal: ending.signal })
-      .then(async (response) =>
-        setAnswer({ for: address, ...((await response.json()) as { result: T; problem: null }) }),
-      )
-      .catch(() => {
-        if (!ending.signal.aborted)
-          setAnswer({ for: address, result: null, problem: "Septima cannot be reached just now." });
-      });
-    return () => ending.abort();
-  }, [address]);
-  return answer?.for === address ? answer : { result: null, problem: null };
+    const { signal, abort } = asking();
+    void question(signal).then((next) => !signal.aborted && setAnswer({ for: key, ...next }));
+    return abort;
+  }, [key]);
+  return answer?.for === key ? answer : { result: null, problem: null };
 }
 
 function ReaderList({ campaign, edition: { key } }: { campaign: string; edition: Numbered }) {
-  const { result, problem } = useFetched<{
-    count: number;
-    readers: { id: number; name: string; email: string }[];
-  }>(`/campaigns/${campaign}/editions/readers?edition=${encodeURIComponent(key)}`);
+  const { result, problem } = useAnswer(key, (signal) =>
+    ask("/campaigns/:campaign/editions/readers", { at: { campaign }, query: { edition: key }, signal }),
+  );
   if (problem) return <Problem>{problem}</Problem>;
   if (!result) return <p className="text-ink-soft">Looking up its readers…</p>;
   return (
@@ -292,8 +284,9 @@ function Compared({
   campaign: string;
   pair: readonly [Numbered, Numbered];
 }) {
-  const { result, problem } = useFetched<PartCompared[]>(
-    `/campaigns/${campaign}/editions/compared?one=${one.sample.id}&other=${other.sample.id}`,
+  const pair = { one: one.sample.id, other: other.sample.id };
+  const { result, problem } = useAnswer(`${pair.one} ${pair.other}`, (signal) =>
+    ask("/campaigns/:campaign/editions/compared", { at: { campaign }, query: pair, signal }),
   );
   return (
     <div className="space-y-3">

@@ -2,54 +2,40 @@ import { z } from "zod";
 import { FieldDefSchema, RecordTableSchema } from "~/core/audience";
 import { ownFields, removeField, restoreField, saveField } from "~/server/audience/fields";
 import { removeRecord, removeTable, saveRecords, saveTable } from "~/server/audience/records";
-import { jsonInput } from "../input";
-import { orProblem } from "../refusal";
+import { actions, way } from "../deeds";
 import type { Route } from "./+types/fields-change";
 
-const Body = z.discriminatedUnion("intent", [
-  z.object({ intent: z.enum(["field", "restore-field"]), field: FieldDefSchema }),
-  z.object({ intent: z.literal("remove-field"), key: z.string() }),
-  z.object({ intent: z.literal("table"), table: RecordTableSchema }),
-  z.object({ intent: z.literal("remove-table"), table: z.string() }),
-  z.object({
-    intent: z.literal("record"),
-    table: z.string(),
-    record: z.object({
-      id: z.string(),
-      name: z.string().max(500),
-      facts: z.record(z.string(), z.unknown()),
-    }),
-  }),
-  z.object({ intent: z.literal("remove-record"), table: z.string(), id: z.string() }),
-]);
+type Args = Route.ActionArgs;
+const Record = z.object({
+  id: z.string(),
+  name: z.string().max(500),
+  facts: z.record(z.string(), z.unknown()),
+});
 
 /** Changes fields, tables and records. */
-export async function action({ context: { septima }, request }: Route.ActionArgs) {
-  const body = await jsonInput(request, Body);
-  return orProblem(async () => {
-    switch (body.intent) {
-      case "field":
-        await saveField(septima, body.field);
-        break;
-      case "restore-field":
-        await restoreField(septima, body.field);
-        break;
-      case "remove-field":
-        await removeField(septima, body.key);
-        break;
-      case "table":
-        await saveTable(septima, { ...body.table, id: body.table.id || septima.newId() });
-        break;
-      case "remove-table":
-        await removeTable(septima, body.table, await ownFields(septima));
-        break;
-      case "record":
-        await saveRecords(septima, body.table, [{ ...body.record, id: body.record.id || septima.newId() }]);
-        break;
-      case "remove-record":
-        await removeRecord(septima, body.table, body.id);
-        break;
-    }
-    return true;
-  });
-}
+export const action = actions({
+  field: way(z.object({ field: FieldDefSchema }), ({ field }, { context: { septima } }: Args) =>
+    saveField(septima, field),
+  ),
+  "restore-field": way(z.object({ field: FieldDefSchema }), ({ field }, { context: { septima } }: Args) =>
+    restoreField(septima, field),
+  ),
+  "remove-field": way(z.object({ key: z.string() }), ({ key }, { context: { septima } }: Args) =>
+    removeField(septima, key),
+  ),
+  table: way(z.object({ table: RecordTableSchema }), ({ table }, { context: { septima } }: Args) =>
+    saveTable(septima, { ...table, id: table.id || septima.newId() }),
+  ),
+  "remove-table": way(z.object({ table: z.string() }), async ({ table }, { context: { septima } }: Args) =>
+    removeTable(septima, table, await ownFields(septima)),
+  ),
+  record: way(
+    z.object({ table: z.string(), record: Record }),
+    ({ table, record }, { context: { septima } }: Args) =>
+      saveRecords(septima, table, [{ ...record, id: record.id || septima.newId() }]),
+  ),
+  "remove-record": way(
+    z.object({ table: z.string(), id: z.string() }),
+    ({ table, id }, { context: { septima } }: Args) => removeRecord(septima, table, id),
+  ),
+});

@@ -43,7 +43,7 @@ export async function loader({ context: { septima }, request }: Route.LoaderArgs
       .map(({ id, name, part }) => ({ kind: "clipping" as const, id, name, aside: part })),
     ...pictures.map(({ id, name, folder }) => ({ kind: "picture" as const, id, name, aside: folder })),
   ];
-  return Response.json(found);
+  return found;
 }
 
 /** The first pictures that fit, those put away after those that are offered. */

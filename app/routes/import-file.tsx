@@ -11,7 +11,7 @@ import { Refusal } from "~/server/refusal";
 import { ImportPlan } from "../audience/import-plan";
 import { ImportResult } from "../audience/import-result";
 import { jsonInput } from "../input";
-import { orNotHere, orProblem } from "../refusal";
+import { orProblem } from "../refusal";
 import { Page } from "../ui/page";
 import type { Route } from "./+types/import-file";
 
@@ -36,7 +36,7 @@ export async function loader({ context: { septima }, params }: Route.LoaderArgs)
     change: null,
     rejected: [],
     kept: [],
-    file: await orNotHere(() => fileFacts(septima, params.file)),
+    file: await fileFacts(septima, params.file),
     fields: await fieldsOf(septima),
     lists: (await lists(septima)).map(({ id, name }) => ({ id, name })),
   };

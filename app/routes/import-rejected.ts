@@ -1,12 +1,11 @@
 import { csvRecord } from "~/core/audience";
 import { changeById } from "~/server/audience/changing";
 import { rejectedLines } from "~/server/audience/importing";
-import { orNotHere } from "../refusal";
 import type { Route } from "./+types/import-rejected";
 
 /** The lines of a file that were not taken, each with its number and why, to be mended and brought in again. */
 export async function loader({ context: { septima }, params }: Route.LoaderArgs) {
-  const { name } = await orNotHere(() => changeById(septima, params.file));
+  const { name } = await changeById(septima, params.file);
   const lines = await rejectedLines(septima, params.file);
   const text = lines.map(({ line, reason, cells }) => csvRecord([line, reason, ...cells])).join("");
   return new Response(`\ufeff${csvRecord(["Line", "Why it was not taken"])}${text}`, {

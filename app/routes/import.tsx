@@ -2,6 +2,7 @@ import { ArrowLeft, FileUp } from "lucide-react";
 import { type DragEvent, useState } from "react";
 import { Link, useNavigate, useRevalidator } from "react-router";
 import { type Change, changes } from "~/server/audience/changing";
+import { tell } from "../requests";
 import { Button } from "../ui/button";
 import { FileButton } from "../ui/file-button";
 import { Problem } from "../ui/form";
@@ -139,13 +140,8 @@ function Earlier({
   const [busy, setBusy] = useState(false);
   const undo = async () => {
     setBusy(true);
-    try {
-      const response = await fetch(`/audience/changes/${id}`, { method: "POST" });
-      const { problem } = (await response.json()) as { problem: string | null };
-      notify(problem ? { text: problem, bad: true } : { text: `“${name}” was taken back.` });
-    } catch {
-      notify({ text: "The server does not answer. Nothing was taken back.", bad: true });
-    }
+    const { problem } = await tell("/audience/changes/:change", {}, { at: { change: id } });
+    notify(problem ? { text: problem, bad: true } : { text: `“${name}” was taken back.` });
     setBusy(false);
     void revalidate();
   };

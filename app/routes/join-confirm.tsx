@@ -1,17 +1,16 @@
 import { Form } from "react-router";
 import { asked, confirmFriend } from "~/server/referrals/joining";
 import { brandOf } from "~/server/workspace/settings";
-import { orNotHere } from "../refusal";
 import { buttonLook } from "../ui/button";
 import type { Route } from "./+types/join-confirm";
 
 export async function loader({ context: { septima }, params }: Route.LoaderArgs) {
-  const friend = await orNotHere(() => asked(septima, params.token));
+  const friend = await asked(septima, params.token);
   return { brand: (await brandOf(septima)).name, ...friend };
 }
 
 export async function action({ context: { septima }, params }: Route.ActionArgs) {
-  await orNotHere(() => confirmFriend(septima, params.token));
+  await confirmFriend(septima, params.token);
   return { done: true };
 }
 

@@ -2,12 +2,12 @@ import { Form } from "react-router";
 import { askFriend, invitation } from "~/server/referrals/joining";
 import { brandOf } from "~/server/workspace/settings";
 import { formInput } from "../input";
-import { orNotHere, orProblem } from "../refusal";
+import { orProblem } from "../refusal";
 import { buttonLook } from "../ui/button";
 import type { Route } from "./+types/join";
 
 export async function loader({ context: { septima }, params }: Route.LoaderArgs) {
-  const said = await orNotHere(() => invitation(septima, params.token));
+  const said = await invitation(septima, params.token);
   return { brand: (await brandOf(septima)).name, preview: params.token === "preview", ...said };
 }
 

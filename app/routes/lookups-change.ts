@@ -1,21 +1,18 @@
 import { z } from "zod";
 import { LookupSchema } from "~/core/email";
 import { removeLookup, saveLookup } from "~/server/workspace/lookups";
-import { jsonInput } from "../input";
-import { orProblem } from "../refusal";
+import { actions, way } from "../deeds";
 import type { Route } from "./+types/lookups-change";
 
-const Body = z.discriminatedUnion("intent", [
-  z.object({ intent: z.literal("save"), lookup: LookupSchema, revision: z.number().nullable() }),
-  z.object({ intent: z.literal("remove"), key: z.string() }),
-]);
+type Args = Route.ActionArgs;
 
 /** Changes lookups. */
-export async function action({ context: { septima }, request }: Route.ActionArgs) {
-  const body = await jsonInput(request, Body);
-  return orProblem(async () => {
-    if (body.intent === "save") await saveLookup(septima, body.lookup, body.revision);
-    else return removeLookup(septima, body.key);
-    return body.lookup;
-  });
-}
+export const action = actions({
+  save: way(
+    z.object({ lookup: LookupSchema, revision: z.number().nullable() }),
+    ({ lookup, revision }, { context: { septima } }: Args) => saveLookup(septima, lookup, revision),
+  ),
+  remove: way(z.object({ key: z.string() }), ({ key }, { context: { septima } }: Args) =>
+    removeLookup(septima, key),
+  ),
+});

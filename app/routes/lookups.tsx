@@ -7,7 +7,7 @@ import { usesOf } from "~/server/mentions";
 import { lookupsOf } from "~/server/workspace/lookups";
 import { brandOf } from "~/server/workspace/settings";
 import { KINDS, LookupForm } from "../lookups/lookup-form";
-import { ask } from "../requests";
+import { tell } from "../requests";
 import { Button, IconButton } from "../ui/button";
 import { Input } from "../ui/form";
 import { useNotify } from "../ui/notices";
@@ -40,7 +40,7 @@ export default function Lookups({ loaderData: { lookups, uses, words, brand } }:
   const shown = lookups.filter(({ name }) => name.toLowerCase().includes(query.trim().toLowerCase()));
 
   const save = async (lookup: Lookup, revision: number | null) => {
-    const { problem } = await ask<Lookup>("/lookups/change", { intent: "save", lookup, revision });
+    const { problem } = await tell("/lookups/change", { intent: "save", lookup, revision });
     if (problem) return problem;
     open(lookup.key);
     await revalidate();
@@ -52,7 +52,7 @@ export default function Lookups({ loaderData: { lookups, uses, words, brand } }:
   const usesOfKey = (key: string) => uses.filter(({ keys }) => keys.includes(key));
   const remove = async (key: string) => {
     setAsked(null);
-    const { problem, result } = await ask<Lookup>("/lookups/change", { intent: "remove", key });
+    const { problem, result } = await tell("/lookups/change", { intent: "remove", key });
     if (!result) return notify({ text: problem ?? "It could not be removed.", bad: true });
     setParams({}, { replace: true });
     await revalidate();

@@ -4,14 +4,13 @@ import { useState } from "react";
 import { messagePolicy, showsForeignPictures } from "~/server/campaigns/frames";
 import { openMail } from "~/server/mail/read";
 import { framed } from "../framed";
-import { orNotHere } from "../refusal";
 import { Button, buttonLook } from "../ui/button";
 import { kilobytes } from "../ui/time";
 import type { Route } from "./+types/message";
 
 export async function loader({ context, params }: Route.LoaderArgs) {
   const { septima } = context;
-  const mail = await orNotHere(() => openMail(septima, params.message));
+  const mail = await openMail(septima, params.message);
   return {
     mail,
     foreign: mail.html !== null && showsForeignPictures(septima, mail.html),

@@ -1,7 +1,6 @@
 import { z } from "zod";
 import { outlineOf } from "~/server/pictures/files";
-import { jsonInput } from "../input";
-import { orProblem } from "../refusal";
+import { action as one } from "../deeds";
 import type { Route } from "./+types/picture-words";
 
 const Body = z.object({
@@ -11,7 +10,6 @@ const Body = z.object({
 });
 
 /** The outlines of words that are written on a picture. */
-export async function action({ context: { septima }, request }: Route.ActionArgs) {
-  const words = await jsonInput(request, Body);
-  return orProblem(() => outlineOf(septima, words));
-}
+export const action = one(Body, (words, { context: { septima } }: Route.ActionArgs) =>
+  outlineOf(septima, words),
+);

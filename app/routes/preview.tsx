@@ -6,7 +6,6 @@ import { searchContacts } from "~/server/audience/contacts";
 import { campaign } from "~/server/campaigns/campaigns";
 import { campaignAs, editionsOf } from "~/server/campaigns/rendering";
 import { framed } from "../framed";
-import { orNotHere } from "../refusal";
 import { Choose } from "../ui/choose";
 import { Choice, Input } from "../ui/form";
 import { count, kilobytes } from "../ui/time";
@@ -17,12 +16,12 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
   const url = new URL(request.url);
   const asked = Number(url.searchParams.get("reader")) || undefined;
   const query = url.searchParams.get("q") ?? "";
-  const { email, readers } = await orNotHere(() => campaign(septima, params.campaign));
+  const { email, readers } = await campaign(septima, params.campaign);
   const {
     message,
     contact,
     look: { policy },
-  } = await orNotHere(() => campaignAs(septima, params.campaign, asked));
+  } = await campaignAs(septima, params.campaign, asked);
   const { editions } = await editionsOf(septima, email, readers, params.campaign);
   return {
     message,

@@ -7,7 +7,7 @@ import { campaignAs } from "~/server/campaigns/rendering";
 import { framed } from "../framed";
 import { fieldsInput } from "../input";
 import { ReaderPicker } from "../readers/reader-picker";
-import { orNotHere, orProblem } from "../refusal";
+import { orProblem } from "../refusal";
 import { Button } from "../ui/button";
 import { Input, Labelled, Problem } from "../ui/form";
 import { timeWords } from "../ui/time";
@@ -20,7 +20,7 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     message,
     contact,
     look: { policy },
-  } = await orNotHere(() => campaignAs(septima, params.campaign, asked));
+  } = await campaignAs(septima, params.campaign, asked);
   return { now: septima.now(), message, contact, policy, proofs: await proofs(septima, params.campaign) };
 }
 

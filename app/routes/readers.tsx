@@ -8,7 +8,7 @@ import { knownCounts } from "~/server/audience/sizes";
 import { campaign, setReaders } from "~/server/campaigns/campaigns";
 import { useCounts } from "../audience/use-counts";
 import { jsonInput } from "../input";
-import { orNotHere, orProblem } from "../refusal";
+import { orProblem } from "../refusal";
 import { buttonLook, IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { Problem } from "../ui/form";
@@ -18,7 +18,7 @@ import type { loader as countLoader } from "./readers-count";
 
 export async function loader({ context, params }: Route.LoaderArgs) {
   const { septima } = context;
-  const { readers } = await orNotHere(() => campaign(septima, params.campaign));
+  const { readers } = await campaign(septima, params.campaign);
   const [allLists, allSegments] = await Promise.all([lists(septima), segments(septima)]);
   const named = (kind: Group["kind"], all: readonly { id: string; name: string }[]) =>
     all.map(({ id, name }) => ({ kind, id, name }));

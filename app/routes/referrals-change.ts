@@ -1,13 +1,8 @@
 import { ProgrammeSchema, saveProgramme } from "~/server/referrals/programme";
-import { jsonInput } from "../input";
-import { orProblem } from "../refusal";
+import { action as one } from "../deeds";
 import type { Route } from "./+types/referrals-change";
 
 /** Changes the referral programme. */
-export async function action({ context: { septima }, request }: Route.ActionArgs) {
-  const programme = await jsonInput(request, ProgrammeSchema);
-  return orProblem(async () => {
-    await saveProgramme(septima, programme);
-    return programme;
-  });
-}
+export const action = one(ProgrammeSchema, (programme, { context: { septima } }: Route.ActionArgs) =>
+  saveProgramme(septima, programme),
+);

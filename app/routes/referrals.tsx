@@ -4,7 +4,7 @@ import { Link, useRevalidator } from "react-router";
 import { lists } from "~/server/audience/groups";
 import { type Programme, programmeOf, referralNumbers } from "~/server/referrals/programme";
 import { codeStock } from "~/server/sources/codes";
-import { ask } from "../requests";
+import { tell } from "../requests";
 import { Button, IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { Input, Labelled, Problem } from "../ui/form";
@@ -65,7 +65,7 @@ function ProgrammeForm({ programme, lists: all, batches, page }: Facts) {
   const save = async () => {
     const empty = steps.find(({ reward }) => reward.trim() === "");
     if (empty) return setProblem(`Say what readers earn for ${counted(empty.at, "friend")}.`);
-    const said = await ask<Programme>("/referrals/change", draft);
+    const said = await tell("/referrals/change", draft);
     if (said.problem) return setProblem(said.problem);
     await revalidate();
     notify({ text: "The programme is saved." });

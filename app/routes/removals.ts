@@ -1,19 +1,19 @@
 import { z } from "zod";
-import { setRemoved, usesOfRemovable } from "~/server/workspace/removals";
-import { input, jsonInput } from "../input";
-import { orProblem } from "../refusal";
+import { REMOVABLE, setRemoved, usesOfRemovable } from "~/server/workspace/removals";
+import { action as one } from "../deeds";
+import { input } from "../input";
 import type { Route } from "./+types/removals";
 
-const Kind = z.enum(["source", "segment", "list", "picture"]);
-const Body = z.object({ removed: z.boolean() });
+const Kind = z.enum(REMOVABLE);
 
 /** What uses it. */
-export async function loader({ context, params }: Route.LoaderArgs) {
+export function loader({ context, params }: Route.LoaderArgs) {
   return usesOfRemovable(context.septima, input(Kind, params.kind), params.id);
 }
 
 /** Removes it, or brings it back. */
-export async function action({ context, params, request }: Route.ActionArgs) {
-  const { removed } = await jsonInput(request, Body);
-  return orProblem(() => setRemoved(context.septima, input(Kind, params.kind), params.id, removed));
-}
+export const action = one(
+  z.object({ removed: z.boolean() }),
+  ({ removed }, { context, params }: Route.ActionArgs) =>
+    setRemoved(context.septima, input(Kind, params.kind), params.id, removed),
+);

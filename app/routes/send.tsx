@@ -3,7 +3,7 @@ import { data, Link, useFetcher } from "react-router";
 import { z } from "zod";
 import { contactName } from "~/core/audience";
 import type { Finding } from "~/core/preflight";
-import { lists, segments } from "~/server/audience/groups";
+import { groupNames } from "~/server/audience/groups";
 import { campaign } from "~/server/campaigns/campaigns";
 import {
   dispatchesOf,
@@ -15,7 +15,7 @@ import {
 } from "~/server/dispatch/dispatches";
 import { knownNumbers, type SheetNumbers } from "~/server/dispatch/sheet";
 import { formInput } from "../input";
-import { orNotHere, orProblem } from "../refusal";
+import { orProblem } from "../refusal";
 import { Sending } from "../sending/progress";
 import { Button, buttonLook } from "../ui/button";
 import { Choose } from "../ui/choose";
@@ -30,25 +30,20 @@ import type { Route } from "./+types/send";
 export async function loader({ context, params, request }: Route.LoaderArgs) {
   const { septima } = context;
   const reader = Number(new URL(request.url).searchParams.get("reader")) || undefined;
-  return orNotHere(async () => {
-    const { readers } = await campaign(septima, params.campaign);
-    const names = new Map<string, string>([
-      ...(await lists(septima)).map((list): [string, string] => [list.id, list.name]),
-      ...(await segments(septima)).map((segment): [string, string] => [segment.id, segment.name]),
-    ]);
-    const nameOf = (group: { kind: string; id: string }) =>
-      group.kind === "everyone" ? "Everyone" : (names.get(group.id) ?? "(deleted)");
-    const [dispatch] = await dispatchesOf(septima, params.campaign, 1);
-    return {
-      now: septima.now(),
-      include: readers.include.map(nameOf),
-      exclude: readers.exclude.map(nameOf),
-      dispatch: dispatch ? { ...dispatch, when: whenWords(dispatch) } : null,
-      asked: reader ?? null,
-      // What is known already is there at once; what is so now is asked for by the page.
-      known: knownNumbers(septima, params.campaign),
-    };
-  });
+  const { readers } = await campaign(septima, params.campaign);
+  const names = await groupNames(septima);
+  const nameOf = (group: { kind: string; id: string }) =>
+    group.kind === "everyone" ? "Everyone" : (names.get(group.id) ?? "(deleted)");
+  const [dispatch] = await dispatchesOf(septima, params.campaign, 1);
+  return {
+    now: septima.now(),
+    include: readers.include.map(nameOf),
+    exclude: readers.exclude.map(nameOf),
+    dispatch: dispatch ? { ...dispatch, when: whenWords(dispatch) } : null,
+    asked: reader ?? null,
+    // What is known already is there at once; what is so now is asked for by the page.
+    known: knownNumbers(septima, params.campaign),
+  };
 }
 
 /** By how many percent the number of readers may change until a scheduled moment. */

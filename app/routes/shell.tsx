@@ -13,7 +13,7 @@ import {
 import { NavLink, Outlet } from "react-router";
 import { UnsavedGuard } from "../ui/unsaved";
 
-const PLACES = [
+const ENTRIES = [
   { to: "/campaigns", label: "Campaigns", icon: Mail },
   { to: "/templates", label: "Templates", icon: LayoutTemplate },
   { to: "/audience", label: "Audience", icon: Users },
@@ -24,7 +24,7 @@ const PLACES = [
   { to: "/brand", label: "Brand", icon: Palette },
 ];
 
-function Place({ to, label, icon: Icon }: (typeof PLACES)[number]) {
+function NavEntry({ to, label, icon: Icon }: (typeof ENTRIES)[number]) {
   return (
     <NavLink
       to={to}
@@ -50,12 +50,12 @@ export default function Shell() {
           <img src="/mark.svg" alt="" className="size-6.5 shrink-0" />
           Septima
         </NavLink>
-        {PLACES.map((place) => (
-          <Place key={place.to} {...place} />
+        {ENTRIES.map((entry) => (
+          <NavEntry key={entry.to} {...entry} />
         ))}
         <div className="mt-auto flex flex-col gap-0.5">
-          <Place to="/postroom" label="Postroom" icon={Inbox} />
-          <Place to="/settings" label="Settings" icon={Settings} />
+          <NavEntry to="/postroom" label="Postroom" icon={Inbox} />
+          <NavEntry to="/settings" label="Settings" icon={Settings} />
         </div>
       </nav>
       <div className="min-w-0 grow">

@@ -1,10 +1,10 @@
+import { z } from "zod";
 import { stillOf } from "~/server/workspace/stills";
-import { formInput } from "../input";
-import { orProblem } from "../refusal";
+import { action as one } from "../deeds";
 import type { Route } from "./+types/still";
 
 /** Takes the still of a film from the address of its page. */
-export async function action({ context, request }: Route.ActionArgs) {
-  const address = String((await formInput(request)).get("address") ?? "");
-  return orProblem(() => stillOf(context.septima, address));
-}
+export const action = one(
+  z.object({ address: z.string() }),
+  ({ address }, { context: { septima } }: Route.ActionArgs) => stillOf(septima, address),
+);

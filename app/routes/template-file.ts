@@ -1,9 +1,8 @@
 import { templateFile } from "~/server/campaigns/template-files";
 import { fileAnswer } from "../file-answer";
-import { orNotHere } from "../refusal";
 import type { Route } from "./+types/template-file";
 
 export async function loader({ context, params }: Route.LoaderArgs) {
-  const { name, json } = await orNotHere(() => templateFile(context.septima, params.template));
+  const { name, json } = await templateFile(context.septima, params.template);
   return fileAnswer("application/json", json, "never", name);
 }

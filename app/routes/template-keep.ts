@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { parseEmail } from "~/core/blocks";
 import { keepAsTemplate, templateFacts } from "~/server/campaigns/templates";
-import { input, jsonInput } from "../input";
-import { orProblem } from "../refusal";
+import { action as one } from "../deeds";
+import { input } from "../input";
 import type { Route } from "./+types/template-keep";
 
 const Body = z.object({
@@ -16,10 +16,7 @@ const Body = z.object({
 });
 
 /** Keeps a design, as it stands in the composer, as a template. */
-export async function action({ context, request }: Route.ActionArgs) {
-  const { campaign, email, ...facts } = await jsonInput(request, Body);
+export const action = one(Body, async ({ campaign, email, ...facts }, { context }: Route.ActionArgs) => {
   const design = input({ parse: parseEmail }, email);
-  return orProblem(async () => ({
-    id: await keepAsTemplate(context.septima, campaign, templateFacts(facts), design),
-  }));
-}
+  return { id: await keepAsTemplate(context.septima, campaign, templateFacts(facts), design) };
+});

@@ -1,6 +1,5 @@
 import { offerPicture } from "~/server/campaigns/templates";
 import { pictureAnswer } from "../picture-answer";
-import { orNotHere } from "../refusal";
 import type { Route } from "./+types/template-offer-picture";
 
 /** A campaign with the changes of its template that `?take=` names, as a reader would get it. */
@@ -8,5 +7,5 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
   const query = new URL(request.url).searchParams;
   const picture = () =>
     offerPicture(context.septima, params.template, query.get("campaign") ?? "", query.getAll("take"));
-  return pictureAnswer(await orNotHere(picture), 0);
+  return pictureAnswer(await picture(), 0);
 }

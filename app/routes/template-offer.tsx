@@ -8,7 +8,7 @@ import { takeTemplates } from "~/server/campaigns/template-offers";
 import { templateDesign, templateOffers } from "~/server/campaigns/templates";
 import { allThemes } from "~/server/workspace/themes";
 import { jsonInput } from "../input";
-import { orNotHere, orProblem } from "../refusal";
+import { orProblem } from "../refusal";
 import { Button } from "../ui/button";
 import { Difference } from "../ui/difference";
 import { Problem } from "../ui/form";
@@ -18,7 +18,7 @@ import { TruePicture } from "../ui/true-picture";
 import type { Route } from "./+types/template-offer";
 
 export async function loader({ context: { septima }, params }: Route.LoaderArgs) {
-  const { name, email } = await orNotHere(() => templateDesign(septima, params.template));
+  const { name, email } = await templateDesign(septima, params.template);
   const [offers, themes] = await Promise.all([templateOffers(septima, params.template), allThemes(septima)]);
   return {
     now: septima.now(),

@@ -2,8 +2,7 @@ import { Search, Star } from "lucide-react";
 import { useEffect, useMemo, useState } from "react";
 import { data, redirect, useFetcher, useSearchParams } from "react-router";
 import { z } from "zod";
-import { resolveTheme, THEMES } from "~/core/email";
-import { PURPOSES } from "~/core/templates";
+import { PURPOSES, resolveTheme, THEMES } from "~/core/email";
 import { deleteCampaign, restoreCampaign } from "~/server/campaigns/campaigns";
 import { takeTemplateFile } from "~/server/campaigns/template-files";
 import {

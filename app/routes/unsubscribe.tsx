@@ -2,7 +2,6 @@ import { data, Form, isRouteErrorResponse } from "react-router";
 import { prefer, preferences, resubscribe, unsubscribe } from "~/server/unsubscribe";
 import { brandOf } from "~/server/workspace/settings";
 import { formInput } from "../input";
-import { orNotHere } from "../refusal";
 import { buttonLook } from "../ui/button";
 import type { Route } from "./+types/unsubscribe";
 
@@ -11,7 +10,7 @@ export async function loader({ context, params }: Route.LoaderArgs) {
   const brand = (await brandOf(septima)).name;
   const nobody = { email: "", status: "subscribed" as const, topics: [] };
   if (params.token === "preview") return { brand, preview: true, ...nobody };
-  return { brand, preview: false, ...(await orNotHere(() => preferences(septima, params.token))) };
+  return { brand, preview: false, ...(await preferences(septima, params.token)) };
 }
 
 /** The page's buttons, and the one-click POST of RFC 8058, which mail programs send by themselves. */
@@ -20,17 +19,15 @@ export async function action({ context, params, request }: Route.ActionArgs) {
   const { septima } = context;
   // The address of proofs and exports belongs to nobody; mail programs may post to it all the same.
   if (params.token === "preview") return null;
-  return orNotHere(async () => {
-    const intent = form.get("intent");
-    if (form.get("List-Unsubscribe") === "One-Click") await unsubscribe(septima, params.token, "one-click");
-    else if (intent === "unsubscribe") await unsubscribe(septima, params.token, "page");
-    else if (intent === "resubscribe") await resubscribe(septima, params.token);
-    else if (intent === "topics") {
-      await prefer(septima, params.token, form.getAll("topic").map(String));
-      return { kept: true };
-    } else throw data("Choose one of the buttons.", { status: 400 });
-    return null;
-  });
+  const intent = form.get("intent");
+  if (form.get("List-Unsubscribe") === "One-Click") await unsubscribe(septima, params.token, "one-click");
+  else if (intent === "unsubscribe") await unsubscribe(septima, params.token, "page");
+  else if (intent === "resubscribe") await resubscribe(septima, params.token);
+  else if (intent === "topics") {
+    await prefer(septima, params.token, form.getAll("topic").map(String));
+    return { kept: true };
+  } else throw data("Choose one of the buttons.", { status: 400 });
+  return null;
 }
 
 const TITLES = {

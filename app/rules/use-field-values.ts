@@ -1,5 +1,7 @@
 import { useEffect, useState } from "react";
 
+import { ask } from "../requests";
+
 type Values = readonly { value: string; count: number }[];
 
 /** So long what was asked is not asked again, in milliseconds. */
@@ -9,11 +11,12 @@ const known = new Map<string, { at: number; values: Promise<Values> }>();
 function valuesOf(field: string): Promise<Values> {
   const kept = known.get(field);
   if (kept && performance.now() - kept.at < FRESH) return kept.values;
-  const values = fetch(`/audience/values?field=${encodeURIComponent(field)}`).then(async (response) =>
-    response.ok ? ((await response.json()) as Values) : [],
-  );
+  const values = ask("/audience/values", { query: { field } }).then(({ problem, result }) => {
+    // Without them a value can still be written.
+    if (problem !== null) known.delete(field);
+    return result ?? [];
+  });
   known.set(field, { at: performance.now(), values });
-  values.catch(() => known.delete(field));
   return values;
 }
 
@@ -22,11 +25,7 @@ export function useFieldValues(field: string): Values | null {
   const [found, setFound] = useState<{ field: string; values: Values } | null>(null);
   useEffect(() => {
     let wanted = true;
-    valuesOf(field).then(
-      (values) => wanted && setFound({ field, values }),
-      // Without them a value can still be written.
-      () => undefined,
-    );
+    void valuesOf(field).then((values) => wanted && setFound({ field, values }));
     return () => {
       wanted = false;
     };

@@ -1,6 +1,7 @@
 import { createContext, useContext, useEffect, useState } from "react";
 import type { Rule } from "~/core/audience";
 import type { CountedRule } from "~/server/audience/counting";
+import { asking, tell } from "../requests";
 
 export type PartCounts = CountedRule["parts"];
 
@@ -18,41 +19,27 @@ const COUNTING: Counted = { count: null, problem: null, names: [] };
 /** The campaign whose readers are counted; everybody where there is none. */
 export const CountedIn = createContext<string | null>(null);
 
-/** Where a rule is sent to be counted. */
-export const countAddress = (campaign: string | null) =>
-  campaign === null ? "/readers/count" : `/readers/count?campaign=${encodeURIComponent(campaign)}`;
-
 /** How many readers meet a rule while it is being written, some of them, and what each line does. */
 export function useReaderCount(rule: Rule | undefined): Counted {
-  const address = countAddress(useContext(CountedIn));
+  const campaign = useContext(CountedIn) ?? undefined;
   const [answer, setAnswer] = useState<(Counted & { for: string }) | null>(null);
   const key = rule ? JSON.stringify(rule) : "";
   useEffect(() => {
     if (key === "") return;
-    const ending = new AbortController();
+    const { signal, abort } = asking();
     const timer = setTimeout(async () => {
-      try {
-        const response = await fetch(address, { method: "POST", body: key, signal: ending.signal });
-        const { result, problem } = (await response.json()) as {
-          result: CountedRule | null;
-          problem: string | null;
-        };
-        setAnswer({
-          for: key,
-          count: result?.count ?? null,
-          problem,
-          names: result?.names ?? [],
-          parts: result?.parts,
-        });
-      } catch {
-        if (!ending.signal.aborted)
-          setAnswer({ ...COUNTING, for: key, problem: "The readers cannot be counted just now." });
-      }
+      const { result, problem } = await tell("/readers/count", JSON.parse(key) as Rule, {
+        query: { campaign },
+        signal,
+      });
+      if (signal.aborted) return;
+      const { count = null, names = [], parts } = result ?? {};
+      setAnswer({ for: key, count, problem, names, parts });
     }, 200);
     return () => {
       clearTimeout(timer);
-      ending.abort();
+      abort();
     };
-  }, [key, address]);
+  }, [key, campaign]);
   return answer?.for === key ? answer : COUNTING;
 }

@@ -99,7 +99,11 @@ function optionsOf(field: FieldDef, known: Known, also: readonly string[]): Opti
   }));
 }
 
-/** Words that are typed, with the values that contacts have offered below. */
+/**
+ * Words that are typed, with the values that contacts have offered below. By hand, since Enter has to keep what was
+ * typed: the library of `choose.tsx` is always on one of its entries, and says of its field that it is open while it is
+ * not.
+ */
 function Suggesting({
   label,
   value,

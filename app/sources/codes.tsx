@@ -3,7 +3,7 @@ import { useState } from "react";
 import { keyFor } from "~/core/importing";
 import { readCodes } from "~/core/sources";
 import type { CodeBatch, CodeStock, CodesAdded } from "~/server/sources/codes";
-import { ask } from "../requests";
+import { type Taken, tell } from "../requests";
 import { Button, IconButton } from "../ui/button";
 import { Dialog } from "../ui/dialog";
 import { FileButton } from "../ui/file-button";
@@ -18,8 +18,6 @@ const PER = {
   campaign: "One for each campaign",
   ever: "One for ever",
 } as const;
-
-const send = (body: unknown) => ask<CodesAdded | null>("/sources/codes", body);
 
 /** The lines of a file that hold no code, and why. */
 function Rejected({ rejected }: Pick<CodesAdded, "rejected">) {
@@ -172,7 +170,11 @@ export function NewBatch({ taken, onClose }: { taken: readonly string[]; onClose
     if (batch.example.trim() === "") return setProblem("Give an example for proofs to show.");
     setBusy(true);
     const key = keyFor(batch.name, new Set(taken));
-    const { problem: wrong, result } = await send({ intent: "add", batch: { ...batch, key }, text });
+    const { problem: wrong, result } = await tell("/sources/codes", {
+      intent: "add",
+      batch: { ...batch, key },
+      text,
+    });
     setBusy(false);
     if (wrong) return setProblem(wrong);
     notify({ text: `“${batch.name}” has ${counted(result?.added ?? 0, "code")}.` });
@@ -219,17 +221,17 @@ export function OneBatch({ batch, onChange }: { batch: CodeStock; onChange(): vo
   const notify = useNotify();
   const { key, name, total, free, low, per } = batch;
   const changed = (["name", "example", "low", "ends"] as const).some((part) => draft[part] !== batch[part]);
-  const act = async (body: unknown, done: (result: CodesAdded | null) => string) => {
+  const act = async (body: Taken<"/sources/codes">, done: (result: CodesAdded | null) => string) => {
     setBusy(true);
-    const { problem: wrong, result } = await send(body);
+    const { problem: wrong, result } = await tell("/sources/codes", body);
     setBusy(false);
     setProblem(wrong);
     if (wrong) return;
-    notify({ text: done(result) });
+    notify({ text: done(result ?? null) });
     onChange();
   };
   const putAway = async (away: boolean) => {
-    const { problem: wrong } = await send({ intent: "put-away", key, away });
+    const { problem: wrong } = await tell("/sources/codes", { intent: "put-away", key, away });
     if (wrong) return notify({ text: wrong, bad: true });
     notify(
       away

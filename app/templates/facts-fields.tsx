@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { PURPOSES } from "~/core/templates";
+import { PURPOSES } from "~/core/email";
 import { Choose } from "../ui/choose";
 import { Input, Labelled } from "../ui/form";
 import { seasonOptions } from "./seasons";

@@ -1,4 +1,4 @@
-import { SEASONS } from "~/core/templates";
+import { SEASONS } from "~/core/email";
 
 /** The seasons to choose from, after what stands for none of them. */
 export const seasonOptions = (none: string): { value: string; label: string }[] => [

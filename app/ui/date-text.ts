@@ -1,11 +1,16 @@
 /** Days and times as people write them, read and written so that nobody mistakes them. */
 
+import { Temporal } from "temporal-polyfill";
+import { addDays } from "~/core/audience";
+
 const MONTHS = ["jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"];
 
 const iso = (year: number, month: number, day: number): string | null => {
-  const at = new Date(Date.UTC(year, month - 1, day));
-  const real = at.getUTCFullYear() === year && at.getUTCMonth() === month - 1 && at.getUTCDate() === day;
-  return real ? at.toISOString().slice(0, 10) : null;
+  try {
+    return Temporal.PlainDate.from({ year, month, day }, { overflow: "reject" }).toString();
+  } catch {
+    return null;
+  }
 };
 
 /** "Thu 3 Dec 2026" of `2026-12-03`; empty for what is no day. */
@@ -33,8 +38,7 @@ export function readDay(text: string, today: string): string | null {
     .toLowerCase()
     .replace(/(\d)(st|nd|rd|th)\b/g, "$1");
   const shift = { today: 0, tomorrow: 1 }[words];
-  if (shift !== undefined)
-    return new Date(Date.parse(`${today}T00:00Z`) + shift * 86_400_000).toISOString().slice(0, 10);
+  if (shift !== undefined) return addDays(today, shift);
   const whole = /^(\d{4})-(\d{1,2})-(\d{1,2})$/.exec(words);
   if (whole) return iso(Number(whole[1]), Number(whole[2]), Number(whole[3]));
   const numbers = /^(\d{1,2})[./\s-]+(\d{1,2})(?:[./\s-]+(\d{4}))?\.?$/.exec(words);
@@ -69,13 +73,10 @@ export function readTime(text: string): string | null {
 
 /** The days of a month in weeks from Monday on, filled up with those around it, as `YYYY-MM-DD`. */
 export function weeksOf(month: string): string[][] {
-  const first = Date.parse(`${month}-01T00:00Z`);
-  const start = first - ((new Date(first).getUTCDay() + 6) % 7) * 86_400_000;
+  const first = Temporal.PlainDate.from(`${month}-01`);
   const weeks: string[][] = [];
-  for (let at = start; weeks.length < 6; at += 7 * 86_400_000) {
-    const week = Array.from({ length: 7 }, (_, day) =>
-      new Date(at + day * 86_400_000).toISOString().slice(0, 10),
-    );
+  for (let at = first.subtract({ days: first.dayOfWeek - 1 }); weeks.length < 6; at = at.add({ weeks: 1 })) {
+    const week = Array.from({ length: 7 }, (_, day) => at.add({ days: day }).toString());
     if (weeks.length > 0 && !week.some((day) => day.startsWith(month))) break;
     weeks.push(week);
   }
@@ -83,8 +84,5 @@ export function weeksOf(month: string): string[][] {
 }
 
 /** A month so many on, as `YYYY-MM`. */
-export function monthsOn(month: string, by: number): string {
-  const at = new Date(`${month}-01T00:00Z`);
-  at.setUTCMonth(at.getUTCMonth() + by);
-  return at.toISOString().slice(0, 7);
-}
+export const monthsOn = (month: string, by: number): string =>
+  Temporal.PlainYearMonth.from(month).add({ months: by }).toString();

@@ -2,7 +2,7 @@ import { X } from "lucide-react";
 import { Dialog as Radix } from "radix-ui";
 import { type FocusEvent, type ReactNode, useRef, useState } from "react";
 import { Button } from "./button";
-import { type FocusPlace, focusPlace, giveFocus } from "./focus";
+import { type FocusHolder, focusHolder, giveFocus } from "./focus";
 
 interface DialogProps {
   open: boolean;
@@ -20,7 +20,7 @@ const valueIn = (field: Field) =>
 
 /** A dialog over the page. Where a field of a form in it is not as it was found, it asks before it is closed. */
 export function Dialog({ open, onClose, title, about, wide, size, children }: DialogProps) {
-  const before = useRef<FocusPlace | null>(null);
+  const before = useRef<FocusHolder | null>(null);
   /** The fields somebody was in, with what they held then. */
   const found = useRef(new Map<Field, string | boolean>());
   const [asking, setAsking] = useState(false);
@@ -45,7 +45,7 @@ export function Dialog({ open, onClose, title, about, wide, size, children }: Di
         <Radix.Content
           onFocusCapture={noteField}
           onOpenAutoFocus={() => {
-            before.current = focusPlace();
+            before.current = focusHolder();
           }}
           onCloseAutoFocus={(event) => {
             // Whatever opened it, the focus goes back to where it was, and never to the page.

@@ -1,11 +1,11 @@
 /** Where the focus is, and where in a field's words. */
-export interface FocusPlace {
+export interface FocusHolder {
   element: HTMLElement;
   caret: [from: number, to: number] | null;
 }
 
 /** Where the focus is, also within a shadow root; null when it is the page itself. */
-export function focusPlace(): FocusPlace | null {
+export function focusHolder(): FocusHolder | null {
   let element = document.activeElement;
   while (element?.shadowRoot?.activeElement) element = element.shadowRoot.activeElement;
   if (!(element instanceof HTMLElement) || element === document.body) return null;
@@ -13,7 +13,7 @@ export function focusPlace(): FocusPlace | null {
 }
 
 /** Of fields that have words with places in them; an address or a number has none. */
-function caretIn(element: HTMLElement): FocusPlace["caret"] {
+function caretIn(element: HTMLElement): FocusHolder["caret"] {
   if (!(element instanceof HTMLInputElement || element instanceof HTMLTextAreaElement)) return null;
   const { selectionStart: from, selectionEnd: to } = element;
   return from === null || to === null ? null : [from, to];
@@ -23,7 +23,7 @@ function caretIn(element: HTMLElement): FocusPlace["caret"] {
 export const FOCUS_HOME = { "data-focus-home": "" };
 
 /** Gives the focus back to where it was, or to the home of the focus when that has gone. */
-export function giveFocus(place: FocusPlace | null): void {
+export function giveFocus(place: FocusHolder | null): void {
   if (!place?.element.isConnected || place.element.getClientRects().length === 0) {
     document.querySelector<HTMLElement>("[data-focus-home]")?.focus({ preventScroll: true });
     return;

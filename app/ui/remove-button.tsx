@@ -2,23 +2,11 @@ import { Trash2 } from "lucide-react";
 import { useState } from "react";
 import type { Use } from "~/server/mentions";
 import type { Removable } from "~/server/workspace/removals";
+import { ask, tell } from "../requests";
 import { Button, IconButton } from "./button";
 import { Dialog } from "./dialog";
 import { useNotify } from "./notices";
 import { Uses } from "./uses";
-
-async function send(kind: Removable, id: string, removed: boolean): Promise<string | null> {
-  try {
-    const response = await fetch(`/removals/${kind}/${id}`, {
-      method: "POST",
-      headers: { "content-type": "application/json" },
-      body: JSON.stringify({ removed }),
-    });
-    return ((await response.json()) as { problem: string | null }).problem;
-  } catch {
-    return "The server does not answer. Nothing was changed.";
-  }
-}
 
 /**
  * Removes a source, a segment or a picture. It says first what uses it and what that comes to, and can be taken back
@@ -45,7 +33,7 @@ export function RemoveButton({
   const [uses, setUses] = useState<Use[] | null>(null);
   const set = async (removed: boolean) => {
     setUses(null);
-    const problem = await send(kind, id, removed);
+    const { problem } = await tell("/removals/:kind/:id", { removed }, { at: { kind, id } });
     if (problem) {
       notify({ text: problem, bad: true });
       return;
@@ -57,16 +45,14 @@ export function RemoveButton({
         : { text: `“${name}” is back.` },
     );
   };
-  const ask = async () => {
-    try {
-      setUses((await (await fetch(`/removals/${kind}/${id}`)).json()) as Use[]);
-    } catch {
-      notify({ text: "The server does not answer. Nothing was changed.", bad: true });
-    }
+  const look = async () => {
+    const { problem, result } = await ask("/removals/:kind/:id", { at: { kind, id } });
+    setUses(result);
+    if (problem !== null) notify({ text: problem, bad: true });
   };
   return (
     <>
-      <IconButton label={`Remove “${name}”`} className={className} onClick={() => void ask()}>
+      <IconButton label={`Remove “${name}”`} className={className} onClick={() => void look()}>
         <Trash2 className="size-4" />
       </IconButton>
       <RemoveDialog

@@ -2,14 +2,13 @@ import clsx from "clsx";
 import { CalendarDays, ChevronLeft, ChevronRight } from "lucide-react";
 import { Popover } from "radix-ui";
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { Temporal } from "temporal-polyfill";
+import { addDays } from "~/core/audience";
 import { IconButton } from "./button";
 import { dayText, monthsOn, readDay, readTime, weeksOf } from "./date-text";
 
 /** Today on the browser's own clock. */
-export function localToday(): string {
-  const now = new Date();
-  return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
-}
+export const localToday = (): string => Temporal.Now.plainDateISO().toString();
 
 /** A day, typed as one likes or picked; written so that nobody mistakes it. `value` is `YYYY-MM-DD`, empty when none is chosen. */
 export function DayField({
@@ -120,8 +119,7 @@ function Calendar({ value, onPick }: { value: string; onPick(day: string): void 
   }, [at]);
   const press = (event: KeyboardEvent) => {
     const step = STEPS[event.key];
-    if (step !== undefined)
-      setAt(new Date(Date.parse(`${at}T00:00Z`) + step * 86_400_000).toISOString().slice(0, 10));
+    if (step !== undefined) setAt(addDays(at, step));
     else if (event.key === "PageUp" || event.key === "PageDown")
       setAt(`${monthsOn(month, event.key === "PageUp" ? -1 : 1)}-01`);
     else return;

@@ -21,7 +21,7 @@ import { buttonIn, commonLook, factsIn, menuIn, menuLook, safe, socialIn, social
 import { besides, isTurned, ownWidth, saysPx, sharesOf, USUAL_WIDTH, WIDEST } from "./widths";
 
 /** Where things are put: at the top of a letter, or in one of its columns. */
-interface Place {
+interface Around {
   look: Look;
   /** What the parts of the letter stand on, from one side of the window to the other. */
   outer: string;
@@ -58,7 +58,7 @@ export class Reader {
     this.walk(body.children, { look, outer: look.ground, width: USUAL_WIDTH, top: true, contained: false });
   }
 
-  private add(bit: Bit, place: Place): void {
+  private add(bit: Bit, place: Around): void {
     if (this.column) {
       this.column.push(bit);
       return;
@@ -83,7 +83,7 @@ export class Reader {
   }
 
   /** Reads what stands in an element: blocks one by one, and the words between them as lines. */
-  private walk(nodes: readonly ChildNode[], place: Place): void {
+  private walk(nodes: readonly ChildNode[], place: Around): void {
     let loose: ChildNode[] = [];
     const flush = () => {
       const line = loose;
@@ -129,7 +129,7 @@ export class Reader {
   }
 
   /** A line of words that stands by itself. */
-  private line(nodes: readonly ChildNode[], place: Place): void {
+  private line(nodes: readonly ChildNode[], place: Around): void {
     const look = commonLook(nodes, place.look);
     const content = lineOf(nodes, look, { look: place.look, marks: linkMark(place.href) });
     for (const link of nodes.flatMap((node) =>
@@ -139,8 +139,8 @@ export class Reader {
     for (const part of partsOf(content, look)) this.add({ kind: "line", level: null, ...part }, place);
   }
 
-  private element(it: Element, around: Place): void {
-    const place = this.placeIn(it, around);
+  private element(it: Element, around: Around): void {
+    const place = this.aroundIn(it, around);
     const { name } = it;
     const social = socialIn(it);
     if (social && (name === "table" || name === "tr" || name === "td" || name === "div" || name === "p")) {
@@ -216,7 +216,7 @@ export class Reader {
   }
 
   /** What an element changes for all that stands in it. */
-  private placeIn(it: Element, around: Place): Place {
+  private aroundIn(it: Element, around: Around): Around {
     const look = lookInside(it, around.look);
     const style = declarations(it);
     const says = !around.contained && saysPx(it, style);
@@ -236,14 +236,14 @@ export class Reader {
     };
   }
 
-  private table(it: Element, place: Place): void {
+  private table(it: Element, place: Around): void {
     const facts = factsIn(it, place.look);
     if (facts) {
       this.add({ kind: "table", ...facts, look: place.look }, place);
       return;
     }
     for (const { row, cells } of rowsOf(it)) {
-      const within = this.placeIn(row, place);
+      const within = this.aroundIn(row, place);
       const menu = menuIn(cells);
       const full = cells.filter((cell) => !isEmpty(cell));
       if (menu) this.add({ kind: "menu", items: menu, look: menuLook(full[0], within.look) }, within);
@@ -257,7 +257,7 @@ export class Reader {
   }
 
   /** Things that stand side by side. Inside a column there is no room for more of them: there they stack. */
-  private columns(parts: readonly { element: Element; width: number | null }[], place: Place): void {
+  private columns(parts: readonly { element: Element; width: number | null }[], place: Around): void {
     const social = socialOf(parts.map(({ element }) => element));
     if (social) {
       this.add({ kind: "social", ...social, look: place.look }, place);
@@ -304,7 +304,7 @@ export class Reader {
     });
   }
 
-  private image(it: Element, place: Place): void {
+  private image(it: Element, place: Around): void {
     const style = declarations(it);
     const { src = "", alt = "" } = it.attribs;
     const width = lengthOf(style.get("width"), place.width) ?? lengthOf(it.attribs.width, place.width);
@@ -337,7 +337,7 @@ export class Reader {
   }
 
   /** Words that are placed on a picture. */
-  private overlaid(picture: Element, words: readonly Element[], place: Place): void {
+  private overlaid(picture: Element, words: readonly Element[], place: Around): void {
     const { src = "", alt = "" } = picture.attribs;
     const [width, height] = ["width", "height"].map((side) => lengthOf(picture.attribs[side], place.width));
     const look = commonLook(words[0].children, lookInside(words[0], place.look));
@@ -356,11 +356,11 @@ export class Reader {
   }
 
   /** Whether something is a link that looks like a button: with a face or an edge of its own around a few words. */
-  private isButton(it: Element, place: Place): boolean {
+  private isButton(it: Element, place: Around): boolean {
     return buttonIn(it, place.look) !== null;
   }
 
-  private button(it: Element, place: Place): void {
+  private button(it: Element, place: Around): void {
     const found = buttonIn(it, place.look);
     if (!found) return;
     const look = lookInside(found.link, found.look);

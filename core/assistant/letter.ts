@@ -1,6 +1,6 @@
 import { blockType, wordsOf } from "../blocks";
 import { blocksOf, type Email, isRichDoc, type Words } from "../email";
-import type { Letter, LetterPlace } from "./wire";
+import type { Letter, LetterPart } from "./wire";
 import { writtenOut } from "./words";
 
 const idOf = (block: string, path: string) => `${block} ${path}`;
@@ -15,7 +15,7 @@ export function letterOf(email: Email): Letter {
       .filter(({ type }) => type !== "footer" && blockType(type) !== undefined)
       .flatMap((block) =>
         wordsOf(block).map(
-          ({ path, words }): LetterPlace => ({
+          ({ path, words }): LetterPart => ({
             id: idOf(block.id, path),
             kind: blockType(block.type)!.label.toLowerCase(),
             form: isRichDoc(words) ? "paragraphs" : "line",

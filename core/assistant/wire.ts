@@ -16,7 +16,7 @@ export interface ToldField {
 }
 
 /** Words of the letter that an answer may be meant for. */
-export interface LetterPlace {
+export interface LetterPart {
   id: string;
   /** What kind of block they stand in. */
   kind: string;
@@ -30,7 +30,7 @@ export interface LetterPlace {
 export interface Letter {
   subject: string;
   preheader: string;
-  places: LetterPlace[];
+  places: LetterPart[];
 }
 
 const LONGEST = 20_000;

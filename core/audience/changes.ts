@@ -1,4 +1,5 @@
 /** What is changed of a contact, and taking it back where nobody has changed it again since. */
+import { same as sameValue } from "../values";
 import type { ContactStatus, FieldValue } from "./contact";
 
 /** What of a contact can be changed for many at once. */
@@ -28,8 +29,8 @@ export interface Done {
   after: Wanted;
 }
 
-const same = (one: unknown, other: unknown) =>
-  one === other || JSON.stringify(one ?? null) === JSON.stringify(other ?? null);
+/** Nothing is told apart from null no more than from what is missing. */
+const same = (one: unknown, other: unknown) => sameValue(one ?? null, other ?? null);
 
 const without = (fields: Readonly<Record<string, unknown>>) =>
   Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== null && value !== undefined));

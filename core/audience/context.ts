@@ -9,6 +9,8 @@ export interface AudienceContext {
   zone?: string;
   /** The rules of all segments by id. */
   segments: ReadonlyMap<string, Rule>;
+  /** What segments are called, also those that were deleted; by their ids where it is not known. */
+  names?: ReadonlyMap<string, string>;
   /** The ids of all lists; needed only to say which are gone. */
   lists?: ReadonlySet<string>;
   /** What stands behind fields that point to records; not needed for a contact whose fields have it. */

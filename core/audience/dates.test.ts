@@ -130,8 +130,12 @@ describe("relative dates", () => {
   });
 });
 
+/** The day that a clock on the wall of a zone shows. */
+const clockDay = (at: number, zone: string) =>
+  new Intl.DateTimeFormat("en-CA", { timeZone: zone, dateStyle: "short" }).format(at);
+
 describe("days in a zone", () => {
-  test("begin when they do by the calendar of ECMAScript, also where midnight is skipped", () => {
+  test("begin with the first moment at which a clock there shows them, also where midnight is skipped", () => {
     fc.assert(
       fc.property(
         fc.oneof(
@@ -142,8 +146,10 @@ describe("days in a zone", () => {
         ),
         zones,
         (day, zone) => {
-          const start = Temporal.PlainDate.from(day).toZonedDateTime(zone).epochMilliseconds;
-          expect(dayStart(day, zone)).toBe(start);
+          const start = dayStart(day, zone);
+          // A zone that jumps over a whole day (Apia, 30 December 2011) begins it with the next.
+          expect(clockDay(start, zone) >= day).toBe(true);
+          expect(clockDay(start - 1, zone) < day).toBe(true);
         },
       ),
       { numRuns: 500 },
@@ -156,8 +162,7 @@ describe("days in a zone", () => {
         fc.integer({ min: Date.parse("1970-01-02"), max: Date.parse("2040-12-31") }),
         zones,
         (at, zone) => {
-          const shown = Temporal.Instant.fromEpochMilliseconds(at).toZonedDateTimeISO(zone).toPlainDate();
-          expect(dayIn(zone, at)).toBe(shown.toString());
+          expect(dayIn(zone, at)).toBe(clockDay(at, zone));
         },
       ),
       { numRuns: 500 },

@@ -23,7 +23,7 @@ export {
 } from "./contact";
 export type { AudienceContext } from "./context";
 export { csvRecord } from "./csv";
-export { addDays, addSpan, anniversaryDays, dayIn, dayStart, isLeapYear, type Span } from "./dates";
+export { addDays, addSpan, anniversaryDays, dayIn, dayStart, type Span } from "./dates";
 export { describeRule, type RuleNames, ruleNames, spanWords, type Words } from "./describe";
 export type { DidRule } from "./did-rule";
 export { explainRule, type Reason } from "./explain";

@@ -39,9 +39,10 @@ export function namedRule(
     return [group.rule(context), path];
   }
   const id = named.segment;
-  if (path.includes(id)) throw new RuleError("cycle", id);
+  const called = context.names?.get(id) ?? id;
+  if (path.includes(id)) throw new RuleError("cycle", called);
   const rule = context.segments.get(id);
-  if (!rule) throw new RuleError("missing segment", id);
+  if (!rule) throw new RuleError("missing segment", called);
   return [rule, [...path, id]];
 }
 

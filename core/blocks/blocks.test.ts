@@ -117,7 +117,7 @@ describe.each(Object.keys(BLOCK_TYPES) as BlockTypeName[])("%s", (name) => {
     const email = emailWith(filled);
     const frame = compileFrame(email, SAMPLE_OPTIONS);
     const part = bindPart(frame, world);
-    const piece = bindPart(compileBlock(filled, frame.places.get("b")!, email, SAMPLE_OPTIONS), world);
+    const piece = bindPart(compileBlock(filled, frame.surroundings.get("b")!, email, SAMPLE_OPTIONS), world);
     const canvas = run(part.code, part, reader).includes('data-slot="b"')
       ? run(piece.code, piece, reader)
       : "";

@@ -1,7 +1,14 @@
 import { z } from "zod";
 import { type BlockBase, BlockBaseSchema, type MergeTag, type Raw } from "../email";
 import type { Annotated, GlyphName, Level, PlacedLink, RenderContext } from "../markup";
-import { freshValues, type Properties, schemasOf, type ValuesOf } from "../properties";
+import {
+  freshValues,
+  looksOf,
+  NODE_PROPERTIES,
+  type Properties,
+  schemasOf,
+  type ValuesOf,
+} from "../properties";
 
 /** The groups of the shelf, by what a designer wants to do. */
 export type ShelfGroup = "words" | "pictures" | "actions" | "live" | "layout";
@@ -59,7 +66,7 @@ export interface BlockType<B extends { type: string }> extends Declaration<B["ty
   schema: z.ZodType<B>;
   /** A block as it comes from the shelf. */
   create(id: string): B;
-  /** The properties that are its look rather than its content, besides background and inner space. */
+  /** The properties that are its look rather than its content. */
   look: readonly string[];
 }
 
@@ -74,7 +81,7 @@ export function declareBlock<const Name extends string, P extends Properties>(
     ...declaration,
     schema,
     create: (id: string) => ({ id, type, ...freshValues(properties), ...structuredClone(fresh) }),
-    look: Object.keys(properties).filter((key) => properties[key].look),
+    look: [...looksOf(properties), ...looksOf(NODE_PROPERTIES.block)],
   } as unknown as BlockType<BlockOf<Name, P>>;
 }
 

@@ -13,6 +13,7 @@ import {
   type Align,
   type Block,
   type Email,
+  FILL_ROLES,
   isRichDoc,
   type Located,
   mapLines,
@@ -20,7 +21,7 @@ import {
   walk,
 } from "../email";
 import { GLYPH_NAMES } from "../markup";
-import { type ListProperty, oneMore, type Property } from "../properties";
+import { type ListProperty, NODE_PROPERTIES, oneMore, type Property } from "../properties";
 import { type Command, commands } from "./commands";
 import type { IdMaker } from "./ids";
 import { blankEmail, LAYOUTS } from "./layouts";
@@ -53,15 +54,12 @@ const PADDING = { top: 4, right: 0, bottom: 0, left: 8 };
 
 /** What can be done to a node of a kind, each a command or nothing where it does not fit. */
 const OWN_COMMANDS: ((it: Located, number: number, newId: IdMaker) => Command | null)[] = [
-  ({ node }, n) => commands.set(node.id, { background: n % 2 ? "#FFEEDD" : undefined }),
-  ({ kind, node }, n) => (kind === "column" ? null : commands.set(node.id, { name: `Name ${n}` })),
-  ({ kind, node }, n) =>
-    kind === "column" ? null : commands.set(node.id, { hideOn: n % 2 ? "phone" : undefined }),
+  layoutSetting,
+  layoutSetting,
   ({ kind, node }, n) =>
     kind === "column"
       ? null
       : commands.set(node.id, { phone: n % 3 ? { padding: { ...PADDING, top: n % 40 } } : undefined }),
-  ({ node }, n) => commands.set(node.id, { padding: n % 4 ? { ...PADDING, left: n % 40 } : undefined }),
   ({ kind, node }, n, newId) =>
     kind === "row" ? commands.divide(node.id, [[100], [50, 50], [30, 40, 30]][n % 3], newId) : null,
   ({ kind, node }, n) => (kind === "block" ? spreadLook(node.id) : n ? null : null),
@@ -80,6 +78,13 @@ function writing(block: Block, n: number): Command | null {
   if (places.length === 0) return null;
   const { path, words } = places[n % places.length];
   return commands.setAt(block.id, path, written(words, n));
+}
+
+/** Sets one of the properties that nodes of its kind have. */
+function layoutSetting({ kind, node }: Located, n: number): Command | null {
+  const all = Object.entries<Property>(NODE_PROPERTIES[kind]);
+  const [key, property] = all[n % all.length];
+  return commands.set(node.id, { [key]: valueBy(property, Math.floor(n / all.length)) });
 }
 
 /** Sets one of a block's own properties to a value that its declaration allows. */
@@ -108,13 +113,17 @@ export function valueBy(property: Property, n: number): unknown {
     case "switch":
       return n % 2 === 0;
     case "colour":
-      return ["#FFFFFF", "#112233", "#C04080", "#EEDD88"][n % 4];
+      return ["#FFFFFF", "#112233", "#C04080", "#EEDD88", ...(property.role ? FILL_ROLES : [])].at(
+        n % (property.role ? 7 : 4),
+      );
     case "border":
       return {
         width: 1 + (n % 20),
         style: (["solid", "dashed", "dotted"] as const)[n % 3],
         color: "#336699",
       };
+    case "space":
+      return { ...PADDING, left: n % 40, top: n % 7 };
     case "text":
       return `text ${n}`.slice(0, property.most);
     case "address":

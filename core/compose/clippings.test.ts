@@ -13,7 +13,7 @@ import {
   heldBy,
   keptPart,
   linkedAround,
-  linkedPlaces,
+  linkedParts,
   linkTo,
   placedClipping,
   withClipping,
@@ -39,7 +39,7 @@ function linked(kind: "section" | "row" | "block") {
 describe.each(["section", "row", "block"] as const)("a %s", (kind) => {
   test("linked where it stands looks as before, and is kept again as the same", () => {
     const { clipping, id, email } = linked(kind);
-    expect(linkedPlaces(email)).toEqual([{ id, clipping: "k" }]);
+    expect(linkedParts(email)).toEqual([{ id, clipping: "k" }]);
     const again = keptPart(findNode(email, id) as Located);
     expect(again).toEqual({ part: kind, node: clipping.node });
     expect(parseEmail(plainOf(email))).toEqual(email);
@@ -66,7 +66,7 @@ describe.each(["section", "row", "block"] as const)("a %s", (kind) => {
   test("cut loose stays as it is and follows no more", () => {
     const { clipping, id, email } = linked(kind);
     const loose = changeEmail(email, cutLoose(id)).email;
-    expect(linkedPlaces(loose)).toEqual([]);
+    expect(linkedParts(loose)).toEqual([]);
     expect(withClipping(loose, { ...clipping, node: { ...clipping.node, name: "Another" } })).toEqual(loose);
   });
 });
@@ -165,7 +165,7 @@ test("whatever was done to a design, its linked parts come to be as the clipping
         }
         const changed = { ...clipping, node: { ...clipping.node, name: "As it is now" } };
         const after = withClipping(draft, changed);
-        for (const { id } of linkedPlaces(after)) {
+        for (const { id } of linkedParts(after)) {
           const it = findNode(after, id) as Located;
           expect(keptPart(it).node).toEqual(changed.node);
         }

@@ -91,7 +91,7 @@ export function placedClipping(
 const linkOf = (it: Located) => (it.kind === "column" ? undefined : it.node.clipping);
 
 /** The linked clippings in a design. */
-export function linkedPlaces(email: Email): { id: string; clipping: string }[] {
+export function linkedParts(email: Email): { id: string; clipping: string }[] {
   return [...walk(email)].flatMap((it) => {
     const clipping = linkOf(it);
     return clipping === undefined ? [] : [{ id: it.node.id, clipping }];
@@ -150,7 +150,7 @@ export function changesLinked(
   steps: readonly Step[],
   opened: string | null,
 ): Located | undefined {
-  if (opened === "every" || steps.length === 0 || linkedPlaces(before).length === 0) return undefined;
+  if (opened === "every" || steps.length === 0 || linkedParts(before).length === 0) return undefined;
   const cut = new Set(
     steps.flatMap((step) =>
       step.op === "set" && step.path === "clipping" && step.id !== null ? [step.id] : [],

@@ -30,7 +30,7 @@ export class CommandError extends Error {
 }
 
 /** What a command did: the document after it, and the steps that lead there. */
-export interface Change {
+export interface Changed {
   email: Email;
   steps: Step[];
 }
@@ -39,7 +39,7 @@ export interface Change {
 export type Command = (edit: Edit) => void;
 
 /** Runs a command. The document given stays as it is. */
-export function changeEmail(email: Email, command: Command): Change {
+export function changeEmail(email: Email, command: Command): Changed {
   const edit = new Edit(email);
   command(edit);
   return { email: edit.email, steps: edit.steps };

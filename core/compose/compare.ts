@@ -1,5 +1,14 @@
 import { blockTitle } from "../blocks";
-import { childIndex, type Email, type Located, ownOf, same, walk } from "../email";
+import {
+  childIndex,
+  type Email,
+  ENVELOPE_LINES,
+  inSentence,
+  type Located,
+  ownOf,
+  same,
+  walk,
+} from "../email";
 import { longestRising } from "../steps";
 
 export type Difference = "added" | "removed" | "changed" | "moved";
@@ -46,9 +55,10 @@ export function compareEmails(before: Email, after: Email): Comparison {
 
   const whole: string[] = [];
   const differs = (a: unknown, b: unknown) => !same(a, b);
-  if (differs(before.envelope.subject, after.envelope.subject)) whole.push("the subject");
-  if (differs(before.envelope.preheader, after.envelope.preheader)) whole.push("the preheader");
-  if (differs(before.envelope.sender, after.envelope.sender)) whole.push("the sender");
+  for (const line of ENVELOPE_LINES)
+    if (differs(line.of(before.envelope), line.of(after.envelope))) whole.push(inSentence(line));
+  const addresses = ({ envelope: { sender } }: Email) => [sender.address, sender.replyTo];
+  if (differs(addresses(before), addresses(after))) whole.push("the sender’s address");
   if (before.theme !== after.theme) whole.push("the theme");
   if (differs(before.links, after.links)) whole.push("parameters of links");
   if (differs(before.textPart, after.textPart)) whole.push("the text part");

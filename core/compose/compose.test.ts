@@ -42,12 +42,15 @@ const reader = readerOf(sampleContact(1, {}), "en", previewAddresses("https://se
 
 /** The canvas as it is put together: the frame, and each block in its slot. */
 function canvasHtml(email: Email): string {
-  const { places, ...frame } = compileFrame(email, SAMPLE_OPTIONS);
+  const { surroundings, ...frame } = compileFrame(email, SAMPLE_OPTIONS);
   const bound = bindPart(frame, world);
   const pieces = new Map(
     [...walk(email)].flatMap((it) => {
       if (it.kind !== "block") return [];
-      const piece = bindPart(compileBlock(it.node, places.get(it.node.id)!, email, SAMPLE_OPTIONS), world);
+      const piece = bindPart(
+        compileBlock(it.node, surroundings.get(it.node.id)!, email, SAMPLE_OPTIONS),
+        world,
+      );
       return [[it.node.id, run(piece.code, piece, reader)] as const];
     }),
   );

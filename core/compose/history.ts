@@ -1,6 +1,7 @@
 import type { Email } from "../email";
-import { type Clash, type Done, difference, invert, joinSteps, Past, rebase, type Step } from "../steps";
-import type { Change } from "./commands";
+import { type Clash, difference, invert, joinSteps, rebase, type Step } from "../steps";
+import { type Done, Past } from "../values";
+import type { Changed } from "./commands";
 
 /** One thing that was done to a document. */
 export interface Deed extends Done {
@@ -36,7 +37,7 @@ export const History = {
    * Adds a change. Changes without effect leave no trace.
    * @param closes whether it belongs to the deed before it of the same key, however long ago that was
    */
-  add(history: History, change: Change, label: string, at: number, merge?: string, closes = false): History {
+  add(history: History, change: Changed, label: string, at: number, merge?: string, closes = false): History {
     if (change.steps.length === 0) return history;
     return Past.add(history, { label, steps: change.steps, merge, at }, join, closes ? Infinity : undefined);
   },

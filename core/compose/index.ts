@@ -15,12 +15,12 @@ export {
   heldBy,
   keptPart,
   linkedAround,
-  linkedPlaces,
+  linkedParts,
   linkTo,
   placedClipping,
   withClipping,
 } from "./clippings";
-export { type Change, type Command, CommandError, changeEmail, commands } from "./commands";
+export { type Changed, type Command, CommandError, changeEmail, commands } from "./commands";
 export { type Comparison, compareEmails, type Difference } from "./compare";
 export { type Deed, History, type Undone } from "./history";
 export { freshCopy, type IdMaker } from "./ids";
@@ -43,6 +43,6 @@ export { neighbourWords } from "./neighbours";
 export { type Offered, offersOf, takeOffers } from "./offers";
 export { clearOneOffs, type LookKind, type OneOff, oneOffsOf } from "./one-offs";
 export { type NamedPicture, replacePicture, withPicture } from "./pictures";
-export { type Carried, type Place, placeName, placesFor, readingOrder, samePlace, stepPlace } from "./places";
+export { type Carried, nextPlace, type Place, placeName, placesFor, readingOrder, samePlace } from "./places";
 export { partWords, searchWords } from "./search-words";
 export { addLanguage, removeLanguage, sayIn, type TranslationChange, translate } from "./translations";

@@ -2,8 +2,6 @@ import { BLOCK_TYPES, type BlockTypeName, blockType } from "../blocks";
 import { type Block, type Email, findNode, same, walk } from "../email";
 import { type Command, CommandError } from "./commands";
 
-const COMMON_LOOK = ["background", "padding"];
-
 function blocksLike(email: Email, id: string): { block: Block; others: Block[]; keys: readonly string[] } {
   const found = findNode(email, id);
   if (found?.kind !== "block") throw new CommandError("It is no longer in the email.");
@@ -11,7 +9,7 @@ function blocksLike(email: Email, id: string): { block: Block; others: Block[]; 
   const others: Block[] = [];
   for (const it of walk(email))
     if (it.kind === "block" && it.node.type === block.type && it.node.id !== id) others.push(it.node);
-  return { block, others, keys: [...(blockType(block.type)?.look ?? []), ...COMMON_LOOK] };
+  return { block, others, keys: blockType(block.type)?.look ?? [] };
 }
 
 /** How many other blocks of the same kind there are, and how many of them look different. */
@@ -35,7 +33,7 @@ export function differsFromShelf(block: Block): { look: boolean; anything: boole
   const fresh = BLOCK_TYPES[block.type as BlockTypeName].create(block.id) as Block;
   const keys = new Set([...Object.keys(block), ...Object.keys(fresh)]);
   for (const kept of ["id", "type", "name", "show", "hideOn"]) keys.delete(kept);
-  const look = new Set([...(blockType(block.type)?.look ?? []), ...COMMON_LOOK, "off", "phone"]);
+  const look = new Set([...(blockType(block.type)?.look ?? []), "off", "phone"]);
   const differing = [...keys].filter((key) => !same(block[key], fresh[key]));
   return { look: differing.some((key) => look.has(key)), anything: differing.length > 0 };
 }

@@ -8,6 +8,7 @@ import {
   type Inline,
   type MergeTag,
   readTyped,
+  remembered,
   same,
   typedTag,
   typedWords,
@@ -57,10 +58,14 @@ class Renamer {
 
   /** What something is called from now on; null where it is left out. */
   private named(kind: MentionKind, key: string): string | null {
-    const known = this.found.get(namedKey({ kind, key })) ?? { kind, key, count: 0 };
-    this.found.set(namedKey(known), { ...known, count: known.count + 1 });
+    this.count({ kind, key, count: 1 });
     const next = this.to.get(namedKey({ kind, key }));
     return next === undefined ? key : next;
+  }
+
+  private count({ kind, key, count }: Mention & { count: number }): void {
+    const known = this.found.get(namedKey({ kind, key }))?.count ?? 0;
+    this.found.set(namedKey({ kind, key }), { kind, key, count: known + count });
   }
 
   private field(field: string): string | null {
@@ -145,6 +150,10 @@ class Renamer {
     if (typeof value === "string") return this.string(value, key);
     if (Array.isArray(value))
       return value.flatMap((one) => {
+        if (key === CHILDREN.column.list && this.to.size === 0 && typeof one === "object" && one !== null) {
+          for (const named of foundInBlock(one)) this.count(named);
+          return [one];
+        }
         if (isInlineTag(one)) return this.inline(one);
         const next = this.any(one, key);
         return next === GONE ? [] : [next];
@@ -192,6 +201,8 @@ function holdsFooter(node: object): boolean {
   });
 }
 
+const foundInBlock = remembered((block: object) => foundIn(block));
+
 function foundIn(it: unknown) {
   const renamer = new Renamer(new Map());
   renamer.any(it);
@@ -207,9 +218,12 @@ export function namesIn(email: Email): Named[] {
  * All that a design, a part of one, or anything else that is kept refers to, each once.
  * @param it JSON; rules in it stand under `show`
  */
-export function mentionsIn(it: unknown): Mention[] {
-  return foundIn(it).map(({ kind, key }) => ({ kind, key }));
+export function mentionsIn(it: unknown): readonly Mention[] {
+  return typeof it === "object" && it !== null ? mentionsInObject(it) : foundIn(it);
 }
+const mentionsInObject = remembered((it: object): readonly Mention[] =>
+  foundIn(it).map(({ kind, key }) => ({ kind, key })),
+);
 
 /** The files of the library that anything shows, each once. */
 export function picturesNamed(it: unknown): string[] {

@@ -16,12 +16,13 @@ import {
   type Theme,
   walk,
 } from "../email";
+import { looksOf, NODE_PROPERTIES } from "../properties";
 import { type Command, commands } from "./commands";
 
 /** What a look of its own is about. */
 export type LookKind = "words" | "ground" | "face" | "edge" | "size" | "font" | "corners" | "inside";
 
-/** By the name of the property that holds it, of blocks as far as their type counts it among its looks. */
+/** By the name of the property that holds it, as far as it is declared to be look. */
 const KINDS: Readonly<Record<string, LookKind>> = {
   color: "words",
   background: "ground",
@@ -164,12 +165,16 @@ function freshOf(block: Block): Json {
 
 /** The properties of a node that say something else than the theme. */
 function ownLooks(kind: Kind, node: Json): string[] {
-  const set = Object.keys(KINDS).filter((key) => node[key] !== undefined && !isFillRole(node[key]));
-  if (kind !== "block") return set;
-  const block = node as unknown as Block;
-  const looks = new Set([...(blockType(block.type)?.look ?? []), "background"]);
-  const fresh = freshOf(block);
-  return set.filter((key) => looks.has(key) && !same(node[key], fresh[key]));
+  const block = kind === "block" ? (node as unknown as Block) : undefined;
+  const looks = (block && blockType(block.type)?.look) ?? looksOf(NODE_PROPERTIES[kind]);
+  const fresh = block ? freshOf(block) : {};
+  return Object.keys(KINDS).filter(
+    (key) =>
+      looks.includes(key) &&
+      node[key] !== undefined &&
+      !isFillRole(node[key]) &&
+      !same(node[key], fresh[key]),
+  );
 }
 
 /** The words of a block in which single ones have a look of their own. */

@@ -62,7 +62,7 @@ export function placesFor(email: Email, carried: Carried): Place[] {
 }
 
 /** The next place after (or before) where a node stands, for moving it by keys; undefined at the end. */
-export function stepPlace(
+export function nextPlace(
   email: Email,
   carried: Carried & { id: string },
   direction: 1 | -1,

@@ -1,5 +1,5 @@
 import { picturesOf, textsOf, wordsOf } from "../blocks";
-import { type Block, type Email, inlineText, remembered, walk, wordSigns } from "../email";
+import { type Block, type Email, ENVELOPE_LINES, inlineText, remembered, walk, wordSigns } from "../email";
 import { aroundPart, type Clipping } from "./clippings";
 import { linksIn } from "./links";
 
@@ -8,14 +8,9 @@ import { linksIn } from "./links";
  * lead to, and the names and alternative texts of what it shows.
  */
 export function searchWords(email: Email): string {
-  const { subject, preheader, sender } = email.envelope;
-  return small([
-    inlineText(subject),
-    inlineText(preheader),
-    inlineText(sender.name),
-    sender.address,
-    ...wordsInside(email),
-  ]);
+  const { envelope } = email;
+  const lines = ENVELOPE_LINES.filter(({ apart }) => !apart).map(({ of }) => inlineText(of(envelope)));
+  return small([...lines, envelope.sender.address, ...wordsInside(email)]);
 }
 
 /** The same for a part that is kept by itself. */

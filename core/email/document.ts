@@ -8,7 +8,10 @@ import { TranslationsSchema } from "./translations";
 /** The version of the document written by this program; `upgrades/` brings older ones forward. */
 export const SCHEMA_VERSION = 2;
 
-const px = z.number().min(0).max(400);
+/** Bounds of room and corners, and of the width of a section's content, in px. */
+export const SPACE = { min: 0, max: 400 };
+export const WIDTH = { min: 320, max: 700 };
+const px = z.number().min(SPACE.min).max(SPACE.max);
 export const PaddingSchema = z.object({ top: px, right: px, bottom: px, left: px });
 /** Inner space in px. */
 export type Padding = z.infer<typeof PaddingSchema>;
@@ -107,7 +110,7 @@ const SectionSchema = z.object({
     })
     .optional(),
   /** Width of the content in px; the theme's when missing. */
-  width: z.number().min(320).max(700).optional(),
+  width: z.number().min(WIDTH.min).max(WIDTH.max).optional(),
   border: BorderSchema.optional(),
   padding: PaddingSchema.optional(),
   phone: PhoneSchema.pick({ padding: true }).optional(),

@@ -5,6 +5,8 @@
  * what it takes its look and its sender from; `walk` and `findNode` find their way in it; `INLINE_KINDS` are the kinds
  * of things that stand in words.
  */
+
+export { canonical, remembered, same, sharing } from "../values";
 export {
   type Block,
   type BlockBase,
@@ -25,9 +27,13 @@ export {
   type Row,
   SCHEMA_VERSION,
   type Section,
+  SPACE,
   TEXT_PART,
   type TextPart,
+  WIDTH,
 } from "./document";
+export { atStart, ENVELOPE_LINES, type EnvelopeLine, inSentence } from "./envelope";
+export { PURPOSES, type Purpose, SEASONS, type Season } from "./filing";
 export {
   type BrandFont,
   BrandFontSchema,
@@ -67,7 +73,6 @@ export {
   type Valign,
   ValignSchema,
 } from "./primitives";
-export { remembered } from "./remembered";
 export {
   isRichDoc,
   type ListItem,
@@ -83,7 +88,6 @@ export {
   type Words,
   wordSigns,
 } from "./rich";
-export { canonical, same, sharing } from "./same";
 export * from "./tags";
 export {
   type Brand,

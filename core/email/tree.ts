@@ -49,23 +49,25 @@ export function ownOf(kind: Kind | "email", node: object): Record<string, unknow
   return own;
 }
 
-function* walkFrom(kind: Kind | "email", node: object, id: string | null): Generator<Located> {
+// Into one list, not one by one: a generator within generators takes ten times as long, and a save walks twenty times.
+function walkFrom(kind: Kind | "email", node: object, parent: string | null, into: Located[]): Located[] {
   const down = CHILDREN[kind];
-  if (down === null) return;
+  if (down === null) return into;
   for (const [index, child] of childNodes(kind, node).entries()) {
-    yield { kind: down.kind, node: child, parent: id, index } as Located;
-    yield* walkFrom(down.kind, child, child.id);
+    into.push({ kind: down.kind, node: child, parent, index } as Located);
+    walkFrom(down.kind, child, child.id, into);
   }
+  return into;
 }
 
 /** All nodes in reading order, parents before children. */
-export function walk(email: Email): Generator<Located> {
-  return walkFrom("email", email, null);
+export function walk(email: Email): Located[] {
+  return walkFrom("email", email, null, []);
 }
 
 /** What stands in a node, at any depth, in reading order. */
-export function walkIn(it: Node): Generator<Located> {
-  return walkFrom(it.kind, it.node, it.node.id);
+export function walkIn(it: Node): Located[] {
+  return walkFrom(it.kind, it.node, it.node.id, []);
 }
 
 /** All blocks in reading order. */

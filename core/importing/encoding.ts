@@ -1,4 +1,8 @@
-/** How a file's letters are written as octets, found while it passes by. */
+/**
+ * How a file's letters are written as octets, found while it passes by. Not guessed from how often letters follow one
+ * another, as the packages for it do: names and addresses are too short for that, and a whole file that is UTF-8 is told
+ * by its last line, too.
+ */
 
 export type Encoding = "utf-8" | "utf-16le" | "utf-16be" | "windows-1252";
 

@@ -1,12 +1,12 @@
 /** Every template in every theme, as every class of mail program shows it. */
 import { describe, expect, test } from "vitest";
 import { parseEmail } from "../blocks";
-import { blocksOf, THEMES, type Theme } from "../email";
+import { blocksOf, PURPOSES, SEASONS, THEMES, type Theme } from "../email";
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
 import { recipients, unfinished } from "../preflight";
 import { compile } from "../render";
 import { SAMPLE_BRAND, SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact } from "../render/sample";
-import { PURPOSES, SEASONS, TEMPLATES, templateEmail } from "../templates";
+import { TEMPLATES, templateEmail } from "../templates";
 import { asSeen, INBOXES, pairsOf, wanted } from ".";
 
 const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };

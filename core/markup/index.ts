@@ -5,9 +5,11 @@
  * read where they stand, in light and in dark; `lineHtml`, `proseHtml` and `writeInline` write words, `columnsHtml` lays
  * things side by side, `targetOf` says where a link leads.
  */
+
 export { type Backdrop, backdropCell, vmlBackdrop } from "./backdrop";
 export { type ColumnBox, type ColumnCell, columnsHtml, STACKED, type Surroundings } from "./columns";
 export type { Annotated, Ground, Level, RenderContext } from "./context";
+export { fontFaces } from "./font-faces";
 export { GLYPH_NAMES, GLYPHS, type GlyphName, glyphColors, glyphImg, glyphSvg } from "./glyphs";
 export { css, LONG_WORDS, quotable, spoken, styleAttribute, TABLE, wordsMark } from "./html";
 export { linkLook, TOGGLE_ELEMENTS, type Voice, writeInline } from "./inline";

@@ -60,7 +60,7 @@ export function textTarget(href: string, context: RenderContext, form: "colon" |
       : ` (${target})`;
   if (!hasTyped(href)) return said;
   const { known, out } = context;
-  return out.tables.insert((inner) =>
+  return out.pool.insert((inner) =>
     whenAddress(href, "textLink", { known, out: inner }, () => inner.raw(said)),
   );
 }

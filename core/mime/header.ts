@@ -15,7 +15,10 @@ function isPlain(text: string): boolean {
   return /^[\x20-\x7e]*$/.test(text) && !text.includes("=?");
 }
 
-/** Text as encoded words of at most 75 characters (RFC 2047), split between characters; plain ASCII stays. */
+/**
+ * Text as encoded words of at most 75 characters (RFC 2047), split between characters; plain ASCII stays. By hand: what
+ * mail libraries have for it stands on Node, and this room on nothing.
+ */
 export function encodeWords(text: string): string {
   const words = clean(text);
   if (isPlain(words)) return words;

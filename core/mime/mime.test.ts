@@ -90,7 +90,11 @@ test("the wire: CRLF only, short lines, ASCII, one-click unsubscribe", () => {
   for (const line of text.split("\r\n")) expect(line.length).toBeLessThanOrEqual(200);
   expect(text).toContain("List-Unsubscribe: <https://septima.example/unsubscribe/abc.def>\r\n");
   expect(text).toContain("List-Unsubscribe-Post: List-Unsubscribe=One-Click\r\n");
+  expect(text).toContain("List-Help: <https://septima.example/unsubscribe/abc.def>\r\n");
   expect(text.indexOf("text/plain")).toBeLessThan(text.indexOf("text/html"));
+  // Each part has its beginning, and the last one the end (RFC 2046, 5.1.1).
+  expect(text.split("\r\n--septima-d1\r\n")).toHaveLength(3);
+  expect(text.endsWith("\r\n--septima-d1--\r\n")).toBe(true);
 });
 
 test("no value starts a new header", async () => {
@@ -103,7 +107,17 @@ test("no value starts a new header", async () => {
 
 test("header words", () => {
   expect(encodeWords("plain words")).toBe("plain words");
-  for (const word of encodeWords("Ü".repeat(100)).split(" ")) expect(word.length).toBeLessThanOrEqual(75);
+  for (const text of ["Ü".repeat(100), "🌱 in the greenhouse: ".repeat(9), "a?=b =?UTF-8?B?eA==?= ü"]) {
+    const written = encodeWords(text);
+    for (const word of written.split(" ")) expect(word.length).toBeLessThanOrEqual(75);
+    // Between two encoded words the space is none (RFC 2047, 6.2); each is whole letters.
+    const read = written
+      .split(" ")
+      .map((word) => Buffer.from(/^=\?UTF-8\?B\?(.+)\?=$/.exec(word)?.[1] ?? "", "base64").toString());
+    expect(read.join("")).toBe(text.trim());
+    expect(read.join("")).not.toContain("\ufffd");
+  }
+  expect(encodeWords("is =?it an encoded word")).toMatch(/^=\?UTF-8/);
   expect(formatAddress('A "B" <c>', "x@y.example")).toBe('"A \\"B\\" <c>" <x@y.example>');
   expect(formatAddress("Käthe", "k@bücher.example")).toBe("=?UTF-8?B?S8OkdGhl?= <k@xn--bcher-kva.example>");
   for (const line of headerLine("Subject", "word ".repeat(60)).trimEnd().split("\r\n"))

@@ -1,5 +1,5 @@
 import { type AudienceContext, type Contact, predicateOrNobody, type Rule } from "../audience";
-import { type Code, type Instruction, type Program, resolve, type Slot, type Tables } from "../program";
+import { type Code, type Instruction, type Pool, type Program, resolve, type Slot } from "../program";
 import type { LiveContent } from "../sources";
 import { needsFinish } from "./finish";
 import { wrapCode } from "./wrap";
@@ -50,7 +50,9 @@ export const partsOf = (bound: Bound): Code[] => [
  * cannot be answered any more is for nobody.
  */
 export function bind(program: Program, world: World): Bound {
-  const part = (instructions: Instruction[]) => resolve(instructions, program.tables, world.content);
+  // The program stays as it is, whatever it is bound to.
+  const pool = program.pool.copy();
+  const part = (instructions: Instruction[]) => resolve(instructions, pool, world.content);
   const parts = {
     subject: part(program.subject),
     preheader: part(program.preheader),
@@ -64,19 +66,19 @@ export function bind(program: Program, world: World): Bound {
   return {
     ...(program.only && { only: program.only }),
     language: program.language,
-    ...tablesFor(program.tables, world),
-    asked: program.tables.rules,
+    ...pooled(pool, world),
+    asked: pool.rules,
     ...parts,
     textWidth: program.textWidth,
     finish: needsFinish(parts.text),
   };
 }
 
-function tablesFor(tables: Tables, world: World) {
+function pooled(pool: Pool, world: World) {
   const { today } = world.audience;
   return {
-    slots: tables.slots.map((slot) => (slot.field === "date.today" ? { ...slot, given: today } : slot)),
-    rules: askedOnce(tables.rules.map((rule) => predicateOrNobody(rule, world.audience))),
+    slots: pool.slots.map((slot) => (slot.field === "date.today" ? { ...slot, given: today } : slot)),
+    rules: askedOnce(pool.rules.map((rule) => predicateOrNobody(rule, world.audience))),
   };
 }
 
@@ -99,9 +101,10 @@ function askedOnce(
 
 /** Binds a single part, as the canvas needs it. */
 export function bindPart(
-  part: { tables: Tables; html: Instruction[] },
+  part: { pool: Pool; html: Instruction[] },
   world: World,
 ): { code: Code; slots: readonly Slot[]; rules: readonly ((contact: Contact) => boolean)[] } {
-  const code = resolve(part.html, part.tables, world.content);
-  return { code, ...tablesFor(part.tables, world) };
+  const pool = part.pool.copy();
+  const code = resolve(part.html, pool, world.content);
+  return { code, ...pooled(pool, world) };
 }

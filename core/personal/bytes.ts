@@ -90,7 +90,7 @@ export class ByteSink {
 /** Runs a part for one reader straight into bytes: static parts are copied, only values are encoded. */
 export function runBytes(
   part: BytePart,
-  tables: { slots: readonly Slot[]; rules: readonly ((contact: Contact) => boolean)[] },
+  pool: { slots: readonly Slot[]; rules: readonly ((contact: Contact) => boolean)[] },
   reader: Reader,
   out: ByteSink,
 ): void {
@@ -98,9 +98,9 @@ export function runBytes(
   for (let at = 0; at < ops.length; at++) {
     const op = ops[at];
     if (op.op === "static") out.write(op.bytes);
-    else if (op.op === "value") out.write(bytesOf(part, op.slot, tables.slots[op.slot], reader));
+    else if (op.op === "value") out.write(bytesOf(part, op.slot, pool.slots[op.slot], reader));
     else if (op.op === "without") {
-      if (!hasText(tables.slots[op.slot], reader)) at = op.to - 1;
-    } else if (op.op === "jump" || !tables.rules[op.rule](reader.contact)) at = op.to - 1;
+      if (!hasText(pool.slots[op.slot], reader)) at = op.to - 1;
+    } else if (op.op === "jump" || !pool.rules[op.rule](reader.contact)) at = op.to - 1;
   }
 }

@@ -3,11 +3,13 @@ import { expect, test } from "vitest";
 import type { Contact } from "../audience";
 import type { Inline } from "../email";
 import { quotedPrintable } from "../mime";
+import { Pool, type Program, Writer } from "../program";
 import { compile } from "../render";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../render/sample";
 import {
   ByteSink,
   bind,
+  bindPart,
   bytePart,
   editions,
   personalise,
@@ -19,6 +21,24 @@ import {
 
 const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
 const bound = bind(compile(sampleEmail(40), SAMPLE_OPTIONS), world);
+
+test("what only some content asks for does not stay in the program", () => {
+  const pool = new Pool();
+  const out = new Writer(pool);
+  out.live("journal", (content, inner) => {
+    for (const source of content.keys())
+      inner.value({ field: source, fallback: "", format: "asIs", sink: "text" });
+  });
+  const html = out.finish();
+  const parts = { subject: [], preheader: [], senderName: [], senderAddress: [], replyTo: [], recipient: [] };
+  const program: Program = { pool, language: "en", ...parts, html, text: html, textWidth: 0, styleBytes: 0 };
+  for (const asked of [["journal", "shop"], ["shop"]]) {
+    const filled = { ...world, content: new Map(asked.map((one) => [one, []])) };
+    expect(bind(program, filled).slots.map(({ field }) => field)).toEqual(asked);
+    expect(bindPart(program, filled).slots.map(({ field }) => field)).toEqual(asked);
+  }
+  expect(pool.slots).toEqual([]);
+});
 
 const people: fc.Arbitrary<Contact[]> = fc
   .array(

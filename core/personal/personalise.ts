@@ -21,7 +21,7 @@ export interface Message {
 /** Runs one part for one reader. */
 export function run(
   code: Code,
-  tables: { slots: readonly Slot[]; rules: readonly ((contact: Contact) => boolean)[] },
+  pool: { slots: readonly Slot[]; rules: readonly ((contact: Contact) => boolean)[] },
   reader: Reader,
 ): string {
   let text = "";
@@ -32,13 +32,13 @@ export function run(
         text += op.text;
         break;
       case "value":
-        text += slotText(tables.slots[op.slot], reader);
+        text += slotText(pool.slots[op.slot], reader);
         break;
       case "unless":
-        if (!tables.rules[op.rule](reader.contact)) at = op.to - 1;
+        if (!pool.rules[op.rule](reader.contact)) at = op.to - 1;
         break;
       case "without":
-        if (!hasText(tables.slots[op.slot], reader)) at = op.to - 1;
+        if (!hasText(pool.slots[op.slot], reader)) at = op.to - 1;
         break;
       case "jump":
         at = op.to - 1;

@@ -1,8 +1,10 @@
 import { blockTitle, blockType, wordsOf } from "../blocks";
 import {
+  atStart,
   type Block,
   blocksOf,
   type Email,
+  ENVELOPE_LINES,
   eachPiece,
   hasTyped,
   type Inline,
@@ -30,12 +32,8 @@ const whereIn = (block: Block): Where => ({
 
 /** All words of a design. */
 export function saidIn(email: Email): Said[] {
-  const { subject, preheader, sender, to = [] } = email.envelope;
   return [
-    { line: subject, where: "The subject" },
-    { line: preheader, where: "The preheader" },
-    { line: sender.name, where: "The sender’s name" },
-    { line: to, where: "The recipient’s name" },
+    ...ENVELOPE_LINES.map((it) => ({ line: it.of(email.envelope), where: atStart(it) })),
     ...blocksOf(email).flatMap((block) =>
       wordsOf(block).flatMap(({ words }) => linesOf(words).map((line) => ({ line, ...whereIn(block) }))),
     ),

@@ -30,10 +30,10 @@ export {
   type Code,
   type Instruction,
   type Op,
+  Pool,
   type Program,
   resolve,
   type Slot,
-  Tables,
   Writer,
 } from "./program";
 export { CELL, LINK_END, LINK_START, numberedMark, ROW } from "./text-marks";

@@ -1,31 +1,31 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import type { Rule } from "../audience";
-import { resolve, Tables, Writer } from ".";
+import { Pool, resolve, Writer } from ".";
 
 const rule = (value: string): Rule => ({ kind: "field", field: "zone", op: "is", value });
 const slot = (field: string) => ({ field, fallback: "", format: "asIs", sink: "html" as const });
 
 describe("a writer", () => {
   test("joins what is static, and keeps equal rules and values once", () => {
-    const tables = new Tables();
-    const out = new Writer(tables);
+    const pool = new Pool();
+    const out = new Writer(pool);
     out.raw("a").raw("").escaped("<b>").value(slot("x")).value(slot("x"));
     out.when(rule("cool"), () => out.raw("c"));
     out.when(rule("cool"), () => out.raw("d"));
     out.when(undefined, () => out.raw("e"));
     const list = out.finish();
     expect(list[0]).toEqual({ op: "static", text: "a&lt;b&gt;" });
-    expect(tables.slots).toHaveLength(1);
-    expect(tables.rules).toEqual([rule("cool")]);
+    expect(pool.slots).toHaveLength(1);
+    expect(pool.rules).toEqual([rule("cool")]);
     expect(list.filter(({ op }) => op === "unless")).toHaveLength(2);
   });
 });
 
 describe("resolving", () => {
   test("fills live places, joins across them, and turns labels into places", () => {
-    const tables = new Tables();
-    const out = new Writer(tables);
+    const pool = new Pool();
+    const out = new Writer(pool);
     out.raw("before ");
     out.live("journal", (content, inner) => {
       for (const article of content.get("journal") ?? []) inner.raw(`${article.title} `);
@@ -39,7 +39,7 @@ describe("resolving", () => {
         [{ id: "1", title: "Beans", link: "", excerpt: "", picture: null, published: null, categories: [] }],
       ],
     ]) as never;
-    const code = resolve(out.finish(), tables, content);
+    const code = resolve(out.finish(), pool, content);
     expect(code).toEqual([
       { op: "static", text: "before Beans after " },
       { op: "unless", rule: 0, to: 3 },
@@ -95,16 +95,16 @@ describe("resolving", () => {
     };
     fc.assert(
       fc.property(fc.array(piece, { maxLength: 5 }), fc.subarray(["a", "b", "c"]), (pieces, subset) => {
-        const tables = new Tables();
-        const out = new Writer(tables);
+        const pool = new Pool();
+        const out = new Writer(pool);
         for (const one of pieces) write(out, one);
-        const code = resolve(out.finish(), tables, new Map());
+        const code = resolve(out.finish(), pool, new Map());
         const holds = new Set(subset);
         let said = "";
         for (let at = 0; at < code.length; at++) {
           const op = code[at];
           if (op.op === "static") said += op.text;
-          else if (op.op === "unless" && !holds.has((tables.rules[op.rule] as { value: string }).value))
+          else if (op.op === "unless" && !holds.has((pool.rules[op.rule] as { value: string }).value))
             at = op.to - 1;
           else if (op.op === "jump") at = op.to - 1;
         }

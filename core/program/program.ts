@@ -1,5 +1,6 @@
 import type { Rule } from "../audience";
 import type { LiveContent } from "../sources";
+import { textOf } from "../values";
 import { escapeHtml, type Sink } from "./escape";
 import { INSERT, insertMark } from "./text-marks";
 
@@ -50,7 +51,7 @@ export type Op =
 export type Code = readonly Op[];
 
 /** The rules and values that all parts of one program share; equal ones stand once. */
-export class Tables {
+export class Pool {
   readonly rules: Rule[] = [];
   readonly slots: Slot[] = [];
   private readonly ruleKeys = new Map<string, number>();
@@ -74,20 +75,31 @@ export class Tables {
   }
 
   rule(rule: Rule): number {
-    return intern(this.rules, this.ruleKeys, rule);
+    return intern(this.rules, this.ruleKeys, rule, textOf(rule));
   }
 
   slot(slot: Slot): number {
-    return intern(this.slots, this.slotKeys, slot);
+    // Many, and made anew each time: those that say the same in another order may count as two, to no harm.
+    return intern(this.slots, this.slotKeys, slot, JSON.stringify(slot));
   }
 
   label(): number {
     return this.labels++;
   }
+
+  /** Another with the same in it, for what only some content adds. */
+  copy(): Pool {
+    const copy = new Pool();
+    for (const rule of this.rules) copy.rule(rule);
+    copy.slots.push(...this.slots);
+    for (const [key, index] of this.slotKeys) copy.slotKeys.set(key, index);
+    copy.labels = this.labels;
+    copy.inserts.push(...this.inserts);
+    return copy;
+  }
 }
 
-function intern<T>(values: T[], keys: Map<string, number>, value: T): number {
-  const key = JSON.stringify(value);
+function intern<T>(values: T[], keys: Map<string, number>, value: T, key: string): number {
   let index = keys.get(key);
   if (index === undefined) {
     index = values.push(value) - 1;
@@ -101,13 +113,13 @@ export class Writer {
   readonly instructions: Instruction[] = [];
   private pending: string[] = [];
 
-  constructor(readonly tables: Tables) {}
+  constructor(readonly pool: Pool) {}
 
   /** Adds text as it is: markup in the HTML part, words in the others; what marks in it stand for in their place. */
   raw(text: string): this {
     if (text.includes(INSERT)) {
       for (const [index, piece] of text.split(INSERT).entries()) {
-        if (index % 2 === 1) this.tables.writeInsert(Number(piece), this);
+        if (index % 2 === 1) this.pool.writeInsert(Number(piece), this);
         else if (piece !== "") this.pending.push(piece);
       }
     } else if (text !== "") this.pending.push(text);
@@ -120,7 +132,7 @@ export class Writer {
   }
 
   value(slot: Slot): this {
-    this.push({ op: "value", slot: this.tables.slot(slot) });
+    this.push({ op: "value", slot: this.pool.slot(slot) });
     return this;
   }
 
@@ -130,8 +142,8 @@ export class Writer {
       body();
       return this;
     }
-    const label = this.tables.label();
-    this.push({ op: "unless", rule: this.tables.rule(rule), label });
+    const label = this.pool.label();
+    this.push({ op: "unless", rule: this.pool.rule(rule), label });
     body();
     return this.mark(label);
   }
@@ -157,11 +169,11 @@ export class Writer {
     body: () => void,
     otherwise: (() => void) | undefined,
   ) {
-    const [yes, no, end] = [this.tables.label(), this.tables.label(), this.tables.label()];
+    const [yes, no, end] = [this.pool.label(), this.pool.label(), this.pool.label()];
     for (const { when, there } of cases) {
-      const next = this.tables.label();
-      if (when) this.push({ op: "unless", rule: this.tables.rule(when), label: next });
-      if (typeof there !== "boolean") this.push({ op: "without", slot: this.tables.slot(there), label: no });
+      const next = this.pool.label();
+      if (when) this.push({ op: "unless", rule: this.pool.rule(when), label: next });
+      if (typeof there !== "boolean") this.push({ op: "without", slot: this.pool.slot(there), label: no });
       this.push({ op: "jump", label: there === false ? no : yes });
       this.mark(next);
     }
@@ -180,10 +192,10 @@ export class Writer {
 
   /** Adds what the first case writes whose rule a reader meets, else what `otherwise` writes. */
   either(cases: readonly { when: Rule; body: () => void }[], otherwise: () => void): this {
-    const end = this.tables.label();
+    const end = this.pool.label();
     for (const { when, body } of cases) {
-      const next = this.tables.label();
-      this.push({ op: "unless", rule: this.tables.rule(when), label: next });
+      const next = this.pool.label();
+      this.push({ op: "unless", rule: this.pool.rule(when), label: next });
       body();
       this.push({ op: "jump", label: end });
       this.mark(next);
@@ -198,7 +210,7 @@ export class Writer {
     return this;
   }
 
-  /** Adds what another writer on the same tables has collected. */
+  /** Adds what another writer from the same pool has collected. */
   append(instructions: readonly Instruction[]): this {
     for (const it of instructions) {
       if (it.op === "static") this.raw(it.text);
@@ -226,7 +238,7 @@ export class Writer {
 }
 
 /** Fills the holes with live content, joins neighbouring static text and turns labels into indices. */
-export function resolve(instructions: readonly Instruction[], tables: Tables, content: LiveContent): Code {
+export function resolve(instructions: readonly Instruction[], pool: Pool, content: LiveContent): Code {
   const ops: Op[] = [];
   const jumps = new Map<number, (Op & { to: number })[]>();
   let joined = false;
@@ -258,7 +270,7 @@ export function resolve(instructions: readonly Instruction[], tables: Tables, co
           joined = false;
           break;
         case "hole": {
-          const out = new Writer(tables);
+          const out = new Writer(pool);
           it.fill(content, out);
           walk(out.finish());
           break;
@@ -270,9 +282,9 @@ export function resolve(instructions: readonly Instruction[], tables: Tables, co
   return ops;
 }
 
-/** A message before live content and reader: one list of instructions for each part, on shared tables. */
+/** A message before live content and reader: one list of instructions for each part, from one pool. */
 export interface Program {
-  tables: Tables;
+  pool: Pool;
   /** Whether the message is its text and nothing else. */
   only?: "text";
   /** As a language tag. */

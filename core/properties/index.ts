@@ -4,5 +4,6 @@
  */
 export * from "./groups";
 export * from "./kinds";
+export * from "./nodes";
 export * from "./property";
 export * from "./walk";

@@ -7,6 +7,7 @@ import {
   type Inline,
   InlineSchema,
   ItemIdSchema,
+  PaddingSchema,
   type RichDoc,
   RichDocSchema,
   richText,
@@ -31,6 +32,7 @@ import type {
   Properties,
   Property,
   SchemasOf,
+  SpaceProperty,
   SwitchProperty,
   TextProperty,
   WordsProperty,
@@ -38,7 +40,7 @@ import type {
 
 /** What can be said of any property when it is declared. */
 type Said<P extends Property> = Partial<
-  Pick<P, "look" | "phone" | "part" | "when" | "under" | "step" | "hint" | "missing" | "stays">
+  Pick<P, "look" | "phone" | "part" | "when" | "under" | "history" | "hint" | "missing" | "stays">
 >;
 /** A property without a fresh value may be missing; with one, only where it says so. */
 type Kept<O, S extends z.ZodType> = O extends { optional: true }
@@ -133,7 +135,7 @@ type OneOf<V extends string | number> = z.ZodType<V, V>;
 export function choice<
   const V extends string | number,
   const O extends Said<ChoiceProperty> &
-    Partial<Pick<ChoiceProperty, "none" | "spoken">> & { fresh?: NoInfer<V>; optional?: true },
+    Partial<Pick<ChoiceProperty, "none" | "usual" | "spoken">> & { fresh?: NoInfer<V>; optional?: true },
 >(
   label: string,
   options: readonly { value: V; label: string }[],
@@ -144,7 +146,10 @@ export function choice<
 }
 
 /** At which height something stands. */
-export const valign = <const O extends Said<ChoiceProperty> & { fresh?: "top" | "middle" | "bottom" }>(
+export const valign = <
+  const O extends Said<ChoiceProperty> &
+    Pick<ChoiceProperty, "usual"> & { fresh?: "top" | "middle" | "bottom" },
+>(
   spoken: string,
   said: O,
 ): ChoiceProperty<Kept<O, typeof ValignSchema>> => ({
@@ -200,6 +205,18 @@ export const border = (
   label,
   look: true,
   schema: BorderSchema.optional(),
+  ...said,
+});
+
+/** Inner space, in px. */
+export const space = (
+  label: string,
+  said: Said<SpaceProperty> & Pick<SpaceProperty, "theme">,
+): SpaceProperty<z.ZodOptional<typeof PaddingSchema>> => ({
+  kind: "space",
+  label,
+  look: true,
+  schema: PaddingSchema.optional(),
   ...said,
 });
 

@@ -1,7 +1,7 @@
 import type { z } from "zod";
-import type { Theme } from "../email";
+import type { Padding, Theme } from "../email";
 
-/** What holds properties: a block, or an item of a list in it. */
+/** What holds properties: a block or what it stands in, or an item of a list in it. */
 export type Holder = Readonly<Record<string, unknown>>;
 
 /** Other properties of the same holder and what they have to be; one that is missing is `false`. */
@@ -28,7 +28,7 @@ interface Common<S extends z.ZodType> {
   /** Under which title its control stands in the panel; none when it is written where it stands, or by hand. */
   under?: string;
   /** What a change of it is called in the history. */
-  step?: string;
+  history?: string;
   /** What its control says below itself. */
   hint?: string;
   /** What is said before sending as long as it is empty. */
@@ -96,8 +96,9 @@ export interface NumberProperty<S extends z.ZodType = z.ZodType> extends Common<
 export interface ChoiceProperty<S extends z.ZodType = z.ZodType> extends Common<S> {
   kind: "choice";
   options: readonly { value: string | number; label: string }[];
-  /** What it is called when it is missing, where that can be chosen. */
+  /** What it is called when it is missing, where that can be chosen; or which of the options that says the same. */
   none?: string;
+  usual?: string | number;
   /** Its name for those who only hear it, where the label beside it says too little. */
   spoken?: string;
 }
@@ -118,6 +119,8 @@ export interface ColourProperty<S extends z.ZodType = z.ZodType> extends Common<
   theme?: Themed<string>;
   /** Whether words stand on it. */
   fills?: true;
+  /** Whether it may be a colour of the theme's by its role. */
+  role?: true;
   /** Of words: what they stand on, so that it is known whether they can be read. */
   on?: Behind;
 }
@@ -126,6 +129,12 @@ export interface ColourProperty<S extends z.ZodType = z.ZodType> extends Common<
 export interface BorderProperty<S extends z.ZodType = z.ZodType> extends Common<S> {
   kind: "border";
   theme: Themed<string>;
+}
+
+/** Room between the edges of something and what is in it. */
+export interface SpaceProperty<S extends z.ZodType = z.ZodType> extends Common<S> {
+  kind: "space";
+  theme: Themed<Padding>;
 }
 
 /** One of the drawings; `own` is the property that holds a picture of one's own in its place. */
@@ -185,6 +194,7 @@ export type Property<S extends z.ZodType = z.ZodType> =
   | SwitchProperty<S>
   | ColourProperty<S>
   | BorderProperty<S>
+  | SpaceProperty<S>
   | DrawingProperty<S>
   | DateProperty<S>
   | KeyProperty<S>

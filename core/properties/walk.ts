@@ -104,5 +104,9 @@ export function* declared(
   }
 }
 
+/** The keys of those that are look rather than content. */
+export const looksOf = (properties: Properties): string[] =>
+  Object.keys(properties).filter((key) => properties[key].look);
+
 /** Whether a property may be missing. */
 export const mayBeMissing = ({ schema }: Property): boolean => schema.safeParse(undefined).success;

@@ -1,6 +1,6 @@
 import { blockType } from "../blocks";
 import type { Block, Email, Inline } from "../email";
-import { Tables, Writer } from "../program";
+import { Pool, Writer } from "../program";
 import { type CompileOptions, sharedOf } from "./compile";
 import { wordsFrom } from "./words-from";
 
@@ -9,13 +9,13 @@ import { wordsFrom } from "./words-from";
  * stands, which changes with its source.
  */
 export function blockText(block: Block, email: Email, options: CompileOptions): Inline[] | null {
-  const tables = new Tables();
-  const out = new Writer(tables);
+  const pool = new Pool();
+  const out = new Writer(pool);
   const shared = sharedOf(email, options, false);
   blockType(block.type)?.text(block, { ...shared, out, part: "text", width: options.theme.width });
   const instructions = out.finish();
   if (instructions.some(({ op }) => op === "hole")) return null;
-  const words = wordsFrom(instructions, tables);
+  const words = wordsFrom(instructions, pool);
   while (words.at(-1)?.type === "hardBreak") words.pop();
   return words;
 }

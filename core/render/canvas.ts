@@ -1,12 +1,12 @@
 /** The email in pieces, with marks, as the canvas draws it: the frame once, and each block by itself. */
 import type { Block, Email } from "../email";
 import type { Ground, RenderContext } from "../markup";
-import { escapeHtml, type Instruction, Tables, Writer } from "../program";
+import { escapeHtml, type Instruction, Pool, Writer } from "../program";
 import { type CellWriter, type CompileOptions, sharedOf, writeBlockCell, writeSection } from "./compile";
 import { headingLevels, type LevelCase } from "./levels";
 
 /** Where a block of the canvas stands: what it needs to know of its surroundings. */
-export interface Place {
+export interface Surroundings {
   /** Width of its column in px. */
   width: number;
   ground: Ground;
@@ -16,36 +16,46 @@ export interface Place {
 
 /** A part of the canvas, with the dark colours that its style block has to name. */
 export interface Piece {
-  tables: Tables;
+  pool: Pool;
   html: Instruction[];
   tones: ReadonlySet<string>;
 }
 
 /**
  * The canvas's frame: sections, rows and columns with marks, and an empty `<tr data-slot>` for each block, so that
- * blocks can be drawn one by one. `places` says where each of them stands.
+ * blocks can be drawn one by one. `surroundings` says where each of them stands.
  */
-export function compileFrame(email: Email, options: CompileOptions): Piece & { places: Map<string, Place> } {
-  const tables = new Tables();
-  const out = new Writer(tables);
-  const places = new Map<string, Place>();
+export function compileFrame(
+  email: Email,
+  options: CompileOptions,
+): Piece & {
+  surroundings: Map<string, Surroundings>;
+} {
+  const pool = new Pool();
+  const out = new Writer(pool);
+  const surroundings = new Map<string, Surroundings>();
   const shared = sharedOf(email, options, true);
   const levels = headingLevels(email);
   const context: RenderContext = { ...shared, out, part: "html", width: options.theme.width };
   const slot: CellWriter = (block, { width, ground }) => {
-    places.set(block.id, { width, ground, levels: levels.get(block.id) ?? [{ level: 1 }] });
+    surroundings.set(block.id, { width, ground, levels: levels.get(block.id) ?? [{ level: 1 }] });
     out.raw(`<tr data-slot="${escapeHtml(block.id)}"></tr>`);
   };
   for (const section of email.sections) writeSection(section, context, slot);
-  return { tables, html: out.finish(), places, tones: shared.tones };
+  return { pool, html: out.finish(), surroundings, tones: shared.tones };
 }
 
 /** One block of the canvas, with marks: the `<tr>` that takes the place of its slot. */
-export function compileBlock(block: Block, place: Place, email: Email, options: CompileOptions): Piece {
-  const tables = new Tables();
-  const out = new Writer(tables);
+export function compileBlock(
+  block: Block,
+  around: Surroundings,
+  email: Email,
+  options: CompileOptions,
+): Piece {
+  const pool = new Pool();
+  const out = new Writer(pool);
   const shared = sharedOf(email, options, true);
-  const { levels, ...around } = place;
-  writeBlockCell(block, { ...shared, ...around, out, part: "html" }, new Map([[block.id, levels]]));
-  return { tables, html: out.finish(), tones: shared.tones };
+  const { levels, ...standing } = around;
+  writeBlockCell(block, { ...shared, ...standing, out, part: "html" }, new Map([[block.id, levels]]));
+  return { pool, html: out.finish(), tones: shared.tones };
 }

@@ -37,7 +37,8 @@ import {
   within,
   writeInline,
 } from "../markup";
-import { absolute, directionOf, escapeHtml, type Program, Tables, Writer } from "../program";
+import { absolute, directionOf, escapeHtml, Pool, type Program, Writer } from "../program";
+import { innerSpace, tooWide } from "../properties";
 import { untranslated, versionsOf } from "../translation";
 import { writeAnnotations } from "./annotations";
 import { classesOf, nodeMark } from "./attributes";
@@ -90,11 +91,9 @@ export function sharedOf(email: Email, options: CompileOptions, marks: boolean):
   };
 }
 
-const NO_PADDING: Padding = { top: 0, right: 0, bottom: 0, left: 0 };
-
 /** Compiles a design. Everything that does not depend on the reader is worked out here. */
 export function compile(email: Email, options: CompileOptions): Program {
-  const tables = new Tables();
+  const pool = new Pool();
   const versions = versionsOf(email).map((version) => ({
     ...version,
     shared: {
@@ -105,7 +104,7 @@ export function compile(email: Email, options: CompileOptions): Program {
     },
   }));
   const part = (write: (email: Email, shared: Shared, out: Writer) => void) => {
-    const out = new Writer(tables);
+    const out = new Writer(pool);
     const ways = versions.map((version) => ({
       when: version.when,
       body: () => write(version.email, version.shared, out),
@@ -128,7 +127,7 @@ export function compile(email: Email, options: CompileOptions): Program {
     styleBytes = Math.max(styleBytes, bytes);
   });
   return {
-    tables,
+    pool,
     ...(email.only && { only: email.only }),
     language: email.language,
     subject: line(({ subject }) => subject),
@@ -152,7 +151,7 @@ function writeDocument(email: Email, context: RenderContext): number {
   const { out, theme, direction, brand, origin } = context;
   const language = escapeHtml(email.language);
   // The body comes first: it finds the dark colours that the style block has to name.
-  const body = new Writer(out.tables);
+  const body = new Writer(out.pool);
   const levels = headingLevels(email);
   for (const section of email.sections)
     writeSection(section, { ...context, out: body }, (block, inner) => writeBlockCell(block, inner, levels));
@@ -225,7 +224,7 @@ export function writeSection(section: Section, context: RenderContext, cell: Cel
   const { out, theme } = context;
   const full = section.width ?? theme.width;
   const { padding, width } = within(
-    section.padding ?? { ...NO_PADDING, top: theme.space.section, bottom: theme.space.section },
+    innerSpace({ kind: "section", node: section }, theme),
     full,
     2 * (section.border?.width ?? 0),
   );
@@ -281,12 +280,9 @@ export function writeSection(section: Section, context: RenderContext, cell: Cel
 
 function writeRow(row: Row, context: RenderContext, cell: CellWriter): void {
   const { out, theme } = context;
-  const { padding, width } = within(
-    row.padding ?? { ...NO_PADDING, left: theme.space.inset, right: theme.space.inset },
-    context.width,
-  );
+  const { padding, width } = within(innerSpace({ kind: "row", node: row }, theme), context.width);
   const { attribute, style: hide } = classesOf(row);
-  const inset = !row.phone && (padding.left > 20 || padding.right > 20) && "inset";
+  const inset = !row.phone?.padding && tooWide(padding) && "inset";
   const behind = ownGround(row.background, context);
   const classes = classAttribute(inset, behind.tone, ...(row.phone ? phoneClasses(row.phone) : []));
   writeFor(row, "div", context, () => {
@@ -307,7 +303,11 @@ function writeRow(row: Row, context: RenderContext, cell: CellWriter): void {
 function columnCell(column: Column, context: RenderContext, cell: CellWriter): ColumnCell {
   const behind = ownGround(column.background, context);
   const inside = (full: number) =>
-    within(column.padding ?? NO_PADDING, full, 2 * (column.border?.width ?? 0));
+    within(
+      innerSpace({ kind: "column", node: column }, context.theme),
+      full,
+      2 * (column.border?.width ?? 0),
+    );
   return {
     share: column.width,
     attributes: nodeMark(column.id, "column", false, context),
@@ -351,10 +351,7 @@ export function writeBlockCell(
   levels: ReadonlyMap<string, readonly LevelCase[]>,
 ): void {
   const { out, theme } = context;
-  const { padding, width } = within(
-    block.padding ?? { ...NO_PADDING, top: theme.space.block, bottom: theme.space.block },
-    context.width,
-  );
+  const { padding, width } = within(innerSpace({ kind: "block", node: block }, theme), context.width);
   const hide = classesOf(block);
   const behind = ownGround(block.background, context);
   const style = css({ padding: paddingCss(padding), "background-color": behind.color });

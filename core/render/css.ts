@@ -1,12 +1,13 @@
 import { type CodeBlock, cleanCode } from "../blocks";
-import { type Block, type Brand, blocksOf, type Email, type Theme, type WebFont, webFontsOf } from "../email";
-import { quotable, roleCss, STACKED, toneCss } from "../markup";
+import { type Block, type Brand, blocksOf, type Email, type Theme, webFontsOf } from "../email";
+import { fontFaces, roleCss, STACKED, toneCss } from "../markup";
+import { PHONE_INSET } from "../properties";
 import { phoneCss, tallCss } from "./phone";
 
 /** What columns need at their feet when they stand below each other is inline, for where no style block is read. */
 const BASE = `body{margin:0;padding:0;-webkit-text-size-adjust:100%;text-size-adjust:100%}table{border-collapse:separate}img{border:0;outline:none;text-decoration:none}.apart{padding-bottom:0!important}`;
 
-const PHONE = `.col,.fluid{max-width:100%!important}.apart{padding-bottom:${STACKED}px!important}.inset{padding-left:20px!important;padding-right:20px!important}.hide-phone{display:none!important}.only-phone{display:table-row!important}div.only-phone,table.only-phone{display:block!important}`;
+const PHONE = `.col,.fluid{max-width:100%!important}.apart{padding-bottom:${STACKED}px!important}.inset{padding-left:${PHONE_INSET}px!important;padding-right:${PHONE_INSET}px!important}.hide-phone{display:none!important}.only-phone{display:table-row!important}div.only-phone,table.only-phone{display:block!important}`;
 
 function darkCss(theme: Theme, tones: Iterable<string>, logo: string): string {
   return roleCss(theme) + toneCss(tones) + logoCss(logo);
@@ -27,20 +28,6 @@ function headingCss({ headings }: Theme): string {
       if (!phone || phone >= size) return "";
       const letters = tracking ? `;letter-spacing:${Math.round(phone * tracking) / 1000}px!important` : "";
       return `.look-${look}{font-size:${phone}px!important;line-height:${line}!important${letters}}`;
-    })
-    .join("");
-}
-
-/**
- * Says where the files of web fonts are; a browser fetches those that something is set in.
- * @param origin where they are; nothing for a page of the program, which takes all of them from itself
- */
-export function fontFaces(fonts: readonly WebFont[], origin?: string): string {
-  return fonts
-    .map(({ family, file, address, weights: [least, greatest] }) => {
-      const source = (origin !== undefined && address) || `${origin ?? ""}/fonts/${file}.woff2`;
-      const weights = least === greatest ? least : `${least} ${greatest}`;
-      return `@font-face{font-family:"${family}";src:url(${quotable(source)}) format("woff2");font-weight:${weights};font-display:swap}`;
     })
     .join("");
 }

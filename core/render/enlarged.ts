@@ -15,16 +15,16 @@ export interface Enlarged {
 
 /** The pictures of a design that have fewer px across than they are shown at on a desktop: they look blurred. */
 export function enlargedPictures(email: Email, options: CompileOptions, only?: string): Enlarged[] {
-  const { places } = compileFrame(email, options);
+  const { surroundings } = compileFrame(email, options);
   return blocksOf(email).flatMap((block) => {
-    const place = places.get(block.id);
-    if (!place || (only !== undefined && block.id !== only)) return [];
+    const around = surroundings.get(block.id);
+    if (!around || (only !== undefined && block.id !== only)) return [];
     const pictures = picturesOf(block).flatMap(({ picture }) => {
       const { src, alt, natural } = picture as { src: string; alt?: string; natural?: { width: number } };
       return natural && src !== "" ? [{ src, alt: alt ?? "", own: natural.width }] : [];
     });
     if (pictures.length === 0) return [];
-    const shown = shownWidths(block, email, options, place);
+    const shown = shownWidths(block, email, options, around);
     return pictures.flatMap((one) => {
       const widest = Math.max(
         0,
@@ -40,9 +40,9 @@ function shownWidths(
   block: Block,
   email: Email,
   options: CompileOptions,
-  place: Parameters<typeof compileBlock>[1],
+  around: Parameters<typeof compileBlock>[1],
 ): { src: string; width: number }[] {
-  const { html } = compileBlock(block, place, email, options);
+  const { html } = compileBlock(block, around, email, options);
   const markup = html.map((it) => (it.op === "static" ? it.text : "")).join("");
   const images = [...markup.matchAll(/<img src="([^"]+)"[^>]* width="(\d+)"/g)];
   // A picture behind words is as wide as its cell.
@@ -50,6 +50,6 @@ function shownWidths(
   const sides = block.padding ?? { top: 0, right: 0, bottom: 0, left: 0 };
   return [
     ...images.map(([, src, width]) => ({ src, width: Number(width) })),
-    ...behind.map(([, src]) => ({ src, width: within(sides, place.width).width })),
+    ...behind.map(([, src]) => ({ src, width: within(sides, around.width).width })),
   ];
 }

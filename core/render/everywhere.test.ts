@@ -222,13 +222,13 @@ describe("addresses", () => {
 test("what stands behind a block’s words is the same for the panel as for the renderer", () => {
   for (const colours of [PALE, DUSK]) {
     const email = colourful(colours);
-    const { places } = compileFrame(email, SAMPLE_OPTIONS);
+    const { surroundings } = compileFrame(email, SAMPLE_OPTIONS);
     let own = 0;
     for (const section of email.sections)
       for (const row of section.rows)
         for (const column of row.columns)
           for (const one of column.blocks) {
-            const { ground } = places.get(one.id)!;
+            const { ground } = surroundings.get(one.id)!;
             const found = groundAt(email, one.id, SAMPLE_OPTIONS.theme);
             if (one.background === undefined) expect(found).toEqual(ground);
             else {

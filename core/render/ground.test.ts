@@ -58,16 +58,16 @@ test("what the panel says stands behind a block is what the renderer wrote it on
       fc.constantFrom(...THEMES),
       (numbers, grounds, theme) => {
         const email = grounded(numbers, grounds);
-        const { places } = compileFrame(email, { ...SAMPLE_OPTIONS, theme });
+        const { surroundings } = compileFrame(email, { ...SAMPLE_OPTIONS, theme });
         for (const it of walk(email)) {
           if (it.kind !== "block") continue;
-          const place = places.get(it.node.id);
-          if (!place) continue;
+          const around = surroundings.get(it.node.id);
+          if (!around) continue;
           // The frame says what the block stands on in its column; a ground of its own lies above that.
           const bare = { ...it.node, background: undefined };
           const without = structuredClone(email);
           for (const other of walk(without)) if (other.node.id === bare.id) Object.assign(other.node, bare);
-          expect(groundAt(without, bare.id, theme)).toEqual(place.ground);
+          expect(groundAt(without, bare.id, theme)).toEqual(around.ground);
         }
       },
     ),

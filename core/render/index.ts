@@ -6,9 +6,9 @@
  */
 
 export { blockText } from "./block-text";
-export { compileBlock, compileFrame, type Piece, type Place } from "./canvas";
+export { compileBlock, compileFrame, type Piece, type Surroundings } from "./canvas";
 export { type CompileOptions, compile, knownIn } from "./compile";
-export { canvasCss, fontFaces } from "./css";
+export { canvasCss } from "./css";
 export { type Enlarged, enlargedPictures } from "./enlarged";
 export { groundAt } from "./ground";
 export { headingLevels } from "./levels";

@@ -2,6 +2,7 @@ import type { Rule } from "../audience";
 import { blockType } from "../blocks";
 import { type Email, walk } from "../email";
 import type { Level } from "../markup";
+import { textOf } from "../values";
 
 /** A level, for those who meet the rule; the last of several has none. */
 export interface LevelCase {
@@ -53,7 +54,7 @@ function headingsOf(email: Email): { headings: Heading[]; rules: Rule[] } {
   const around: (Rule | undefined)[] = [];
   const headings: Heading[] = [];
   const numberOf = (rule: Rule): number[] => {
-    const key = JSON.stringify(rule);
+    const key = textOf(rule);
     if (!known.has(key) && rules.length < MOST_RULES) known.set(key, rules.push(rule) - 1);
     return [known.get(key) ?? []].flat();
   };

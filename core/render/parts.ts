@@ -1,6 +1,6 @@
 import { blockTitle, blockType } from "../blocks";
 import { type Email, walk } from "../email";
-import { type Instruction, Tables, Writer } from "../program";
+import { type Instruction, Pool, Writer } from "../program";
 import { type CompileOptions, sharedOf } from "./compile";
 import { writeBlockText } from "./text";
 
@@ -14,11 +14,8 @@ export interface TextPiece {
 }
 
 /** An email's blocks one by one as their text, each for those who get it; for comparing what two readers get. */
-export function compilePieces(
-  email: Email,
-  options: CompileOptions,
-): { tables: Tables; pieces: TextPiece[] } {
-  const tables = new Tables();
+export function compilePieces(email: Email, options: CompileOptions): { pool: Pool; pieces: TextPiece[] } {
+  const pool = new Pool();
   const shared = { ...sharedOf(email, options, false), numbered: false };
   const around: (typeof email.sections)[number]["show"][] = [];
   const pieces: TextPiece[] = [];
@@ -26,7 +23,7 @@ export function compilePieces(
     if (it.kind === "section") around.splice(0, 2, it.node.show, undefined);
     if (it.kind === "row") around[1] = it.node.show;
     if (it.kind !== "block") continue;
-    const out = new Writer(tables);
+    const out = new Writer(pool);
     const [section, row] = around;
     out.when(section, () =>
       out.when(row, () =>
@@ -38,5 +35,5 @@ export function compilePieces(
     const name = it.node.name ?? `${blockType(it.node.type)?.label ?? "Block"} “${blockTitle(it.node)}”`;
     pieces.push({ block: it.node.id, name, text: out.finish() });
   }
-  return { tables, pieces };
+  return { pool, pieces };
 }

@@ -1,6 +1,7 @@
 import { type OverlaidBlock, tallClass } from "../blocks";
 import { type Email, type Padding, type Phone, type Theme, walk } from "../email";
 import { type Direction, directionOf } from "../program";
+import { usualOnPhones } from "../properties";
 
 /**
  * The classes under which a part's differences on phones stand in the style block: one for each property, named after
@@ -48,31 +49,22 @@ function rulesOf(phone: Phone, direction: Direction): [string, string][] {
   });
 }
 
-/** So wide the space beside a row is on phones at most, unless it was chosen for them, in px. */
-const INSET = 20;
-
 /**
  * How high pictures with words on them are on phones: by their proportions, as wide as they stand there.
  * @param unit a hundredth of the width of the window, or of what stands for it
  */
 export function tallCss(email: Email, theme: Theme, unit: "vw" | "cqw"): string {
-  const beside: [Padding?, Padding?] = [];
-  const sides = (padding: Padding | undefined) => (padding ? padding.left + padding.right : 0);
+  const beside = { section: 0, row: 0 };
   let css = "";
   for (const it of walk(email)) {
-    if (it.kind === "section") beside[0] = it.node.phone?.padding ?? it.node.padding;
-    if (it.kind === "row") {
-      const { phone, padding = { top: 0, bottom: 0, left: theme.space.inset, right: theme.space.inset } } =
-        it.node;
-      const fitted =
-        padding.left > INSET || padding.right > INSET ? { ...padding, left: INSET, right: INSET } : padding;
-      beside[1] = phone?.padding ?? fitted;
-    }
+    if (it.kind === "column") continue;
+    const { left, right } = it.node.phone?.padding ?? usualOnPhones(it, theme);
+    if (it.kind !== "block") beside[it.kind] = left + right;
     if (it.kind !== "block" || it.node.type !== "overlaid") continue;
     const block = it.node as unknown as OverlaidBlock;
     if (!block.natural || block.height !== undefined) continue;
     const share = block.natural.height / block.natural.width;
-    const room = sides(beside[0]) + sides(beside[1]) + sides(block.phone?.padding ?? block.padding);
+    const room = beside.section + beside.row + left + right;
     const tall = `calc(${Math.round(share * 1000) / 10}${unit} - ${Math.round(room * share)}px)!important`;
     css += `td.${tallClass(block)}{height:${tall}}a.${tallClass(block)}{min-height:${tall}}`;
   }

@@ -111,7 +111,7 @@ test("the canvas in pieces shows the same words as the message", () => {
     /<tr data-slot="([^"]+)"><\/tr>/g,
     (_all, id: string) => {
       const piece = bindPart(
-        compileBlock(blocks.get(id)!, frame.places.get(id)!, email, SAMPLE_OPTIONS),
+        compileBlock(blocks.get(id)!, frame.surroundings.get(id)!, email, SAMPLE_OPTIONS),
         world,
       );
       return run(piece.code, piece, someone);
@@ -147,6 +147,30 @@ test("the title of the document is text alone, whatever the subject has", () => 
   const { html } = messageOf([], { envelope: { ...email.envelope, subject } }, { first_name: "שרה <b>" });
   const [, title] = /<title>(.*?)<\/title>/s.exec(html)!;
   expect(title).toBe("Sow &lt;now&gt; &amp; שרה &lt;b&gt;");
+});
+
+test("a design whose keys stand in another order, as a database gives it back, is the same program", () => {
+  const turned = (value: unknown): unknown =>
+    Array.isArray(value)
+      ? value.map(turned)
+      : typeof value === "object" && value !== null
+        ? Object.fromEntries(
+            Object.entries(value)
+              .reverse()
+              .map(([key, it]) => [key, turned(it)]),
+          )
+        : value;
+  const one = compile(email, SAMPLE_OPTIONS);
+  const other = compile(turned(email) as typeof email, SAMPLE_OPTIONS);
+  expect(JSON.parse(JSON.stringify(other))).toEqual(JSON.parse(JSON.stringify(one)));
+  // Rules of both orders in one design are still the same rules.
+  const rules = (design: typeof email) => compile(design, SAMPLE_OPTIONS).pool.rules.length;
+  const twice = {
+    ...email,
+    sections: [...email.sections, turned(email.sections)].flat() as typeof email.sections,
+  };
+  expect(rules(twice)).toBe(one.pool.rules.length);
+  expect(one.pool.rules.length).toBeGreaterThan(1);
 });
 
 test("spaces in an address are encoded, those of its tags are not", () => {

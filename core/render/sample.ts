@@ -2,7 +2,7 @@ import type { Contact } from "../audience";
 import { createBlock } from "../blocks";
 import { type Block, type Brand, DEFAULT_THEME, type Email, paragraphOf, SCHEMA_VERSION } from "../email";
 import type { RenderContext } from "../markup";
-import { Tables, Writer } from "../program";
+import { Pool, Writer } from "../program";
 
 /** Documents and people for tests and benchmarks. */
 export const SAMPLE_BRAND: Brand = {
@@ -24,7 +24,7 @@ export function sampleContext(more: Partial<RenderContext> = {}): RenderContext 
   return {
     ...SAMPLE_OPTIONS,
     known: { brand: SAMPLE_BRAND, origin: SAMPLE_OPTIONS.origin },
-    out: new Writer(new Tables()),
+    out: new Writer(new Pool()),
     part: "html",
     width: 560,
     ground: { light: light.paper, dark: dark.paper },

@@ -1,8 +1,8 @@
 import { type Inline, MergeTagSchema } from "../email";
-import type { Instruction, Tables } from "../program";
+import type { Instruction, Pool } from "../program";
 
 /** Instructions as the words that they would be written from: what jumps around is wording that differs. */
-export function wordsFrom(instructions: readonly Instruction[], tables: Tables): Inline[] {
+export function wordsFrom(instructions: readonly Instruction[], pool: Pool): Inline[] {
   let at = 0;
   const read = (ends: (it: Instruction) => boolean): { words: Inline[]; end?: Instruction } => {
     const words: Inline[] = [];
@@ -10,7 +10,7 @@ export function wordsFrom(instructions: readonly Instruction[], tables: Tables):
       const it = instructions[at++];
       if (ends(it)) return { words, end: it };
       if (it.op === "value") {
-        const { sink: _, ...tag } = tables.slots[it.slot];
+        const { sink: _, ...tag } = pool.slots[it.slot];
         words.push({ type: "mergeTag", attrs: MergeTagSchema.parse(tag) });
       } else if (it.op === "static") {
         for (const [index, line] of it.text.split("\n").entries()) {
@@ -25,7 +25,7 @@ export function wordsFrom(instructions: readonly Instruction[], tables: Tables):
   /** What stands under a rule, up to its label or to a jump. */
   const readCase = ({ rule, label }: { rule: number; label: number }) => {
     const { words, end } = read((it) => it.op === "jump" || isLabel(label)(it));
-    return { when: tables.rules[rule], words, jump: end?.op === "jump" ? end.label : null };
+    return { when: pool.rules[rule], words, jump: end?.op === "jump" ? end.label : null };
   };
   const readEither = (begin: { rule: number; label: number }): Inline => {
     const { jump: end, ...first } = readCase(begin);

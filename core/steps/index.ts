@@ -13,6 +13,5 @@ export { invert, joinSteps, type Packed, PackedStepsSchema, StrayStep } from "./
 export { isWords } from "./merge-value";
 export { mergeWords } from "./merge-words";
 export { pack, replay, unpack } from "./pack";
-export { type Done, joinSwaps, Past, type Swap } from "./past";
 export { apply, bothReordered, merge, type Rebased, rebase, spreadTo100 } from "./rebase";
 export type { Clash, Spot, Step } from "./step";

@@ -1,6 +1,7 @@
 /**
  * Two people's changes to the same words, brought together word by word (after diff3: Khanna, Kunal and Pierce, "A
- * formal investigation of diff3", 2007).
+ * formal investigation of diff3", 2007). On the differences of a package; the packages that merge call it a conflict
+ * where both add something at one spot, which here stands one after the other.
  */
 import { diffArrays } from "diff";
 import {

@@ -14,7 +14,7 @@ import type { Template } from "./template";
 
 export { design, type Kit, kit, words } from "./build";
 export { CLIPPINGS } from "./clippings";
-export { PURPOSES, type Purpose, SEASONS, type Season, type Template } from "./template";
+export type { Template } from "./template";
 
 export const TEMPLATES: readonly Template[] = [...TELL, ...SELL, ...MEET, ...ANSWER];
 

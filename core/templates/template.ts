@@ -1,20 +1,4 @@
-import type { Email } from "../email";
-
-/** What one wants to say; the question a start begins with. */
-export const PURPOSES = [
-  { key: "tell", label: "Tell news" },
-  { key: "sell", label: "Sell" },
-  { key: "invite", label: "Invite" },
-  { key: "ask", label: "Ask" },
-  { key: "thank", label: "Thank" },
-  { key: "remind", label: "Remind" },
-  { key: "welcome", label: "Welcome" },
-  { key: "regular", label: "Every month" },
-] as const;
-export type Purpose = (typeof PURPOSES)[number]["key"];
-
-export const SEASONS = ["spring", "summer", "autumn", "winter"] as const;
-export type Season = (typeof SEASONS)[number];
+import type { Email, Purpose, Season } from "../email";
 
 /** A finished design that comes with the program. */
 export interface Template {

@@ -16,9 +16,9 @@ export {
   type UnitKind,
   type UnitName,
   unitKey,
-  unitPlace,
   unitsOf,
   unitsOfBlock,
+  unitWhere,
 } from "./units";
 export { type FromTranslators, readXliff, XliffError } from "./xliff/read";
 export { writeXliff } from "./xliff/write";

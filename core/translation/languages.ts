@@ -1,5 +1,6 @@
 import { type AudienceContext, type Contact, predicate, type Rule } from "../audience";
 import type { Email } from "../email";
+import { same } from "../values";
 import { translated } from "./translated";
 import { languagesOf } from "./units";
 
@@ -82,8 +83,7 @@ export function languageAsked(rule: Rule): string | null {
   if (rule.kind !== "any") return null;
   const [first] = rule.of;
   if (first?.kind !== "field" || first.field !== FIELD || first.op !== "is") return null;
-  const same = JSON.stringify(speaks(first.value)) === JSON.stringify(rule);
-  return same ? first.value : null;
+  return same(speaks(first.value), rule) ? first.value : null;
 }
 
 /** What a language is called, in English. */

@@ -85,7 +85,7 @@ describe("who gets which language", () => {
 
 test("an email in one language is compiled as ever", () => {
   const email = emailWith([block({ ...createBlock("heading", "h"), content: words("Peas") })]);
-  expect(compile(email, SAMPLE_OPTIONS).tables.rules).toEqual([]);
+  expect(compile(email, SAMPLE_OPTIONS).pool.rules).toEqual([]);
   expect(versionsOf(email)).toEqual([{ language: "en", email }]);
   expect(translated(email, "de")).toBe(email);
 });

@@ -4,7 +4,7 @@ import {
   type Block,
   blocksOf,
   type Email,
-  type Envelope,
+  ENVELOPE_LINES,
   eachPiece,
   linesOf,
   lineTyped,
@@ -39,12 +39,6 @@ export interface UnitName {
 /** The key of a translation: its path without the slashes that paths into it are cut at. */
 export const unitKey = ({ path }: Pick<UnitName, "path">): string => path.replaceAll("/", ".");
 
-const ENVELOPE: readonly { path: string; label: string; of: (envelope: Envelope) => SaidThere }[] = [
-  { path: "subject", label: "Subject", of: ({ subject }) => subject },
-  { path: "preheader", label: "Preheader", of: ({ preheader }) => preheader },
-  { path: "sender/name", label: "Sender’s name", of: ({ sender }) => sender.name },
-];
-
 function* unitsIn(block: Block): Generator<Unit> {
   if (block.type === "unreadable") return;
   for (const { path, property, value, holder, label } of propertiesOf(block)) {
@@ -73,7 +67,13 @@ export const unitsOfBlock: (block: Block) => readonly Unit[] = remembered((block
 
 /** The units of the envelope. */
 export const unitsOfEnvelope = ({ envelope }: Email): Unit[] =>
-  ENVELOPE.map(({ path, label, of }) => ({ block: null, path, kind: "line", label, source: of(envelope) }));
+  ENVELOPE_LINES.filter(({ apart }) => !apart).map(({ path, label, of }) => ({
+    block: null,
+    path,
+    kind: "line",
+    label,
+    source: [...of(envelope)],
+  }));
 
 /** All units of an email in reading order. */
 export function unitsOf(email: Email): Unit[] {
@@ -114,7 +114,7 @@ export function saysWords(kind: UnitKind, source: SaidThere): boolean {
 }
 
 /** Where a unit stands, as a sentence names it. */
-export function unitPlace(email: Email, { block: id }: UnitName): string {
+export function unitWhere(email: Email, { block: id }: UnitName): string {
   const block = id === null ? undefined : blocksOf(email).find((it) => it.id === id);
   if (!block) return "Envelope";
   return `${blockType(block.type)?.label ?? "Block"} “${blockTitle(block)}”`;

@@ -37,6 +37,15 @@ export async function lists(septima: Septima): Promise<List[]> {
   );
 }
 
+/** What lists and segments are called by their ids, also those that were deleted, which is said. */
+export async function groupNames({ db }: Pick<Septima, "db">): Promise<Map<string, string>> {
+  const rows = await db.query<{ id: string; name: string; gone: boolean }>(
+    `select id, name, deleted_at is not null as gone from lists
+     union all select id, name, deleted_at is not null from segments`,
+  );
+  return new Map(rows.map(({ id, name, gone }) => [id, gone ? `${name} (deleted)` : name]));
+}
+
 /** How many are on each list, whether they may be written to or not, by its id; nobody is on one that is missing. */
 export async function listSizes({ db }: Pick<Septima, "db">): Promise<Map<string, number>> {
   // The removed are few: those who are not removed would have to be looked up one by one.
@@ -97,6 +106,11 @@ export async function audienceContext(septima: Septima): Promise<AudienceContext
   const known = await cached(septima, "audience context", async () => ({
     zone: await zoneOf(septima),
     segments: new Map((await segments(septima)).map((segment) => [segment.id, segment.rule])),
+    names: new Map(
+      (await septima.db.query<{ id: string; name: string }>("select id, name from segments")).map(
+        ({ id, name }) => [id, name],
+      ),
+    ),
     lists: new Set(
       (await septima.db.query<{ id: string }>("select id from lists where deleted_at is null")).map(
         ({ id }) => id,

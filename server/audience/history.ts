@@ -109,21 +109,34 @@ export interface BehaviourNames {
 /** So many of each are offered. */
 const MOST_NAMES = 500;
 
+/** What was bought. Passing all orders takes a while: it is asked again when there is a newer one. */
+async function bought(septima: Septima): Promise<Pick<BehaviourNames, "products" | "categories">> {
+  const { db, cache } = septima;
+  const [{ newest }] = await db.query<{ newest: number | null }>("select max(id) as newest from orders");
+  type Bought = Awaited<ReturnType<typeof bought>> & { newest: number | null };
+  const known = cache.get("bought") as Bought | undefined;
+  if (known?.newest === newest) return known;
+  const products = await db.query<{ id: string; name: string }>(
+    `select product as id, max(name) as name from order_lines group by product order by 2 limit ${MOST_NAMES}`,
+  );
+  const categories = await db.query<{ category: string }>(
+    `select distinct category from order_lines where category <> '' order by 1 limit ${MOST_NAMES}`,
+  );
+  const found: Bought = { newest, products, categories: categories.map(({ category }) => category) };
+  cache.set("bought", found);
+  return found;
+}
+
 /** The campaigns that were sent, what was bought, and the links that were clicked. */
 export async function behaviourNames(septima: Septima): Promise<BehaviourNames> {
   const { db } = septima;
-  const [campaigns, products, categories, links] = await Promise.all([
+  const [campaigns, { products, categories }, links] = await Promise.all([
     db.query<{ id: string; name: string }>(
       `select c.id, c.name from campaigns c where c.kind = 'campaign' and c.deleted_at is null
          and exists (select 1 from dispatches d where d.campaign_id = c.id and d.state <> 'cancelled')
        order by c.updated_at desc limit ${MOST_NAMES}`,
     ),
-    db.query<{ id: string; name: string }>(
-      `select product as id, max(name) as name from order_lines group by product order by 2 limit ${MOST_NAMES}`,
-    ),
-    db.query<{ category: string }>(
-      `select distinct category from order_lines where category <> '' order by 1 limit ${MOST_NAMES}`,
-    ),
+    bought(septima),
     db.query<{ address: string }>(
       `select address from places where address is not null group by address order by max(id) desc limit ${MOST_NAMES}`,
     ),
@@ -131,7 +144,7 @@ export async function behaviourNames(septima: Septima): Promise<BehaviourNames> 
   return {
     campaigns,
     products,
-    categories: categories.map(({ category }) => category),
+    categories,
     links: links.map(({ address }) => address).sort(),
   };
 }

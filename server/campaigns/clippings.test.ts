@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, expect, test } from "vitest";
-import { changeEmail, keptPart, linkedPlaces, linkTo } from "~/core/compose";
+import { changeEmail, keptPart, linkedParts, linkTo } from "~/core/compose";
 import {
   blocksOf,
   type Email,
@@ -13,6 +13,7 @@ import { usesOf } from "../mentions";
 import { showEverywhere } from "../pictures/editing";
 import type { Septima } from "../septima";
 import { addOrder, openWorld, saveDesign } from "../test-world";
+import { setRemoved } from "../workspace/removals";
 import { campaign, deleteCampaign } from "./campaigns";
 import { type Carriers, finishCarrying } from "./carrying";
 import {
@@ -24,7 +25,6 @@ import {
   clippingPicture,
   clippings,
   fileClipping,
-  setClippingRemoved,
   takeClippingFile,
 } from "./clippings";
 import { carryTemplate, takeTemplates } from "./template-offers";
@@ -119,18 +119,18 @@ test("deleted it is gone from the shelf, designs keep what they hold, and it com
   const { clipping, designs } = await linkedInThree();
   await fileClipping(septima, clipping.id, { name: " Opening, renamed ", labels: "spring, , spring, Short" });
   const before = (await campaign(septima, designs[0])).email;
-  await setClippingRemoved(septima, clipping.id, true);
+  await setRemoved(septima, "clipping", clipping.id, true);
   expect((await clippings(septima)).some((one) => one.id === clipping.id)).toBe(false);
   await expect(changeClipping(septima, clipping.id, clipping.node)).rejects.toThrow("deleted");
   expect((await campaign(septima, designs[0])).email).toEqual(before);
-  expect(linkedPlaces(before)).toHaveLength(1);
-  await setClippingRemoved(septima, clipping.id, false);
+  expect(linkedParts(before)).toHaveLength(1);
+  await setRemoved(septima, "clipping", clipping.id, false);
   expect((await clippings(septima)).find((one) => one.id === clipping.id)).toMatchObject({
     name: "Opening, renamed",
     labels: ["spring", "Short"],
   });
   await expect(fileClipping(septima, clipping.id, { name: " ", labels: "" })).rejects.toThrow("name");
-  await expect(setClippingRemoved(septima, "nothing", true)).rejects.toThrow("does not exist");
+  await expect(setRemoved(septima, "clipping", "nothing", true)).rejects.toThrow("does not exist");
 });
 
 test("as a file it comes back as it was; another file is refused by name", async () => {

@@ -13,7 +13,7 @@ import type { Septima } from "../septima";
 import { liveContent } from "../sources/sources";
 import { PackedPicturesSchema, packedPictures, unpackPictures } from "../workspace/packing";
 import { carried } from "./carrying";
-import { type Look, look } from "./frames";
+import { type Framed, framed } from "./frames";
 import { messageFor, someReader } from "./rendering";
 import { saveSteps } from "./saving";
 
@@ -121,12 +121,12 @@ export async function anyClipping(septima: Septima, id: string): Promise<Clippin
 }
 
 /** A clipping as its picture shows it, in a theme; and what a frame with it may do. */
-export async function clippingPicture(septima: Septima, id: string, theme: string): Promise<Look> {
+export async function clippingPicture(septima: Septima, id: string, theme: string): Promise<Framed> {
   const { part, node } = await anyClipping(septima, id);
   const email = { ...parseEmail(aroundPart(part, node)), theme };
   const content = await liveContent(septima);
   const { html } = await messageFor(septima, email, await someReader(septima), { content });
-  return look(septima, email, content, html);
+  return framed(septima, email, content, html);
 }
 
 /** Keeps a part under a name. */
@@ -235,13 +235,4 @@ async function follow(septima: Septima, campaignId: string, next: Clipping): Pro
     steps: pack(steps),
   });
   return answer.state === "saved";
-}
-
-/** Puts a clipping out of sight, or brings it back. Designs keep what they hold. */
-export async function setClippingRemoved(septima: Septima, id: string, removed: boolean): Promise<void> {
-  const rows = await septima.db.query(
-    "update clippings set deleted_at = $2 where id = $1 and (deleted_at is null) = $3 returning id",
-    [id, removed ? new Date(septima.now()) : null, removed],
-  );
-  if (rows.length === 0) throw new Refusal("This clipping does not exist any more.", 404);
 }

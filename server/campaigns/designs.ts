@@ -21,9 +21,9 @@ export function readDesigns(septima: Septima): Map<string, ReadDesign> {
 }
 
 /** Remembers a design as it was read. The one that was used longest ago is forgotten. */
-export function rememberDesign(septima: Septima, campaignId: string, design: ReadDesign): void {
+export function rememberDesign(septima: Septima, campaignId: string, { revision, email }: ReadDesign): void {
   const designs = readDesigns(septima);
   designs.delete(campaignId);
-  designs.set(campaignId, design);
+  designs.set(campaignId, { revision, email });
   for (const oldest of [...designs.keys()].slice(0, -KEPT)) designs.delete(oldest);
 }

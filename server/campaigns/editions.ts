@@ -143,7 +143,7 @@ async function saidTo(septima: Septima, { id, email }: Campaign, contact: Contac
   const bound = withoutData(await boundEmail(septima, email, { campaign: id }), contact);
   const reader = readerOf(contact, email.language, previewAddresses(septima.config.origin));
   const world = { content: await liveContent(septima), audience: await audienceContext(septima) };
-  const { tables, pieces } = compilePieces(translated(email, languageFor(email, contact)), options);
+  const { pool, pieces } = compilePieces(translated(email, languageFor(email, contact)), options);
   const envelope = (
     [
       ["Subject", bound.subject],
@@ -154,7 +154,7 @@ async function saidTo(septima: Septima, { id, email }: Campaign, contact: Contac
     ] as const
   ).map(([name, code]) => ({ name, block: "", text: run(code, bound, reader).trim() }));
   const blocks = pieces.map(({ name, block, text }) => {
-    const part = bindPart({ tables, html: text }, world);
+    const part = bindPart({ pool, html: text }, world);
     const { slots } = withoutData({ ...bound, slots: part.slots }, contact);
     return { name, block, text: run(part.code, { ...part, slots }, reader).trim() };
   });

@@ -5,7 +5,7 @@ import { sampleEmail } from "~/core/render/sample";
 import type { Septima } from "../septima";
 import { liveContent } from "../sources/sources";
 import { openWorld } from "../test-world";
-import { framePolicy, look, messagePolicy, showsForeignPictures } from "./frames";
+import { framed, framePolicy, messagePolicy, showsForeignPictures } from "./frames";
 import { messageFor } from "./rendering";
 
 let septima: Septima;
@@ -89,7 +89,7 @@ test("in a small picture, what may not be fetched is not named either", async ()
   });
   const reader = { id: 1, email: "a@mail.example", fields: {}, lists: [] };
   const { html } = await messageFor(septima, email, reader);
-  const shown = look(septima, email, await liveContent(septima), html).html;
+  const shown = framed(septima, email, await liveContent(septima), html).html;
   expect(shown.replace('href="https://spy.example/page"', "")).not.toMatch(/spy\.example|evil/);
   expect(shown).toContain('alt="Spy"');
   expect(shown).toContain('src="https://press.example/a;b,c.jpg?width=600"');

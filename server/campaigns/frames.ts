@@ -23,7 +23,7 @@ export function framePolicy(septima: Septima, email: Email, content: LiveContent
 }
 
 /** A message as a small picture shows it. */
-export interface Look {
+export interface Framed {
   html: string;
   policy: string;
 }
@@ -32,7 +32,7 @@ export interface Look {
  * A message to be looked at only, with what a frame may do that shows it. Pictures that HTML written by hand would
  * fetch from elsewhere are taken out of it, as it may also stand in a page.
  */
-export function look(septima: Septima, email: Email, content: LiveContent, html: string): Look {
+export function framed(septima: Septima, email: Email, content: LiveContent, html: string): Framed {
   const policy = framePolicy(septima, email, content, html);
   const allowed = new Set(/img-src ([^;]*)/.exec(policy)?.[1].split(" "));
   const known = (address: string) => {

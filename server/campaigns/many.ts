@@ -1,6 +1,6 @@
 /** What is done to several campaigns or templates at once. */
 import { z } from "zod";
-import { SEASONS } from "~/core/templates";
+import { SEASONS } from "~/core/email";
 import { labelsIn } from "../labels";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";

@@ -1,7 +1,15 @@
 import { createHash } from "node:crypto";
 import { serialize } from "node:v8";
 import { asksHistory, Bits, type Contact, isAnswerable, RuleError } from "~/core/audience";
-import { type Brand, type Email, hasTyped, resolveTheme, type TagFacts } from "~/core/email";
+import {
+  type Brand,
+  type Email,
+  hasTyped,
+  remembered,
+  resolveTheme,
+  same,
+  type TagFacts,
+} from "~/core/email";
 import type { Headers } from "~/core/mime";
 import {
   type Bound,
@@ -18,7 +26,8 @@ import {
   previewAddresses,
   readerOf,
 } from "~/core/personal";
-import { compile } from "~/core/render";
+import type { Program } from "~/core/program";
+import { type CompileOptions, compile } from "~/core/render";
 import type { LiveContent } from "~/core/sources";
 import { type Ask, audienceNow, behaviourNow, languagesOf } from "../audience/answers";
 import { contactById, contactsById } from "../audience/contacts";
@@ -29,7 +38,7 @@ import { liveContent } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
 import { campaign } from "./campaigns";
-import { type Look, look } from "./frames";
+import { type Framed, framed } from "./frames";
 import { tagFacts } from "./tag-facts";
 
 /** Somebody of whom nothing is known, where there is nobody. */
@@ -42,9 +51,20 @@ interface Given {
   campaign?: string;
 }
 
+const lastProgram = remembered((_: Email): { with?: CompileOptions; program?: Program } => ({}));
+
+/** A design compiled; by those who look at it page after page it is compiled once. */
+function programOf(email: Email, options: CompileOptions): Program {
+  const last = lastProgram(email);
+  if (last.program && same(last.with, options)) return last.program;
+  const program = compile(email, options);
+  Object.assign(last, { with: options, program });
+  return program;
+}
+
 /** A design compiled and bound to what the sources hold and tags may ask. */
 export async function boundEmail(septima: Septima, email: Email, given: Given = {}): Promise<Bound> {
-  const program = compile(email, {
+  const program = programOf(email, {
     ...(given.tags ?? (await tagFacts(septima, given.campaign))),
     theme: resolveTheme(email.theme, await allThemes(septima)),
     brand: await brandOf(septima),
@@ -294,7 +314,7 @@ export async function campaignAs(
   septima: Septima,
   id: string,
   contactId?: number,
-): Promise<{ message: Message; contact: Contact | null; look: Look }> {
+): Promise<{ message: Message; contact: Contact | null; look: Framed }> {
   const { email, readers } = await campaign(septima, id);
   const contact =
     contactId === undefined
@@ -303,14 +323,14 @@ export async function campaignAs(
   const someone = contact ?? NOBODY;
   const content = await liveContent(septima);
   const message = await messageFor(septima, email, someone, { content, campaign: id });
-  return { message, contact, look: look(septima, email, content, message.html) };
+  return { message, contact, look: framed(septima, email, content, message.html) };
 }
 
 /**
  * A campaign's email as its small picture shows it, as one reader or most get it; the latter is made once for a
  * revision, a brand and a day, and kept with the data.
  */
-export async function campaignPicture(septima: Septima, id: string, contactId?: number): Promise<Look> {
+export async function campaignPicture(septima: Septima, id: string, contactId?: number): Promise<Framed> {
   const picture = async () => (await campaignAs(septima, id, contactId)).look;
   if (contactId !== undefined) return picture();
   const [{ revision }, brand] = [await campaign(septima, id), await brandOf(septima)];
@@ -318,7 +338,7 @@ export async function campaignPicture(septima: Septima, id: string, contactId?: 
   const key = [revision, version, origin, (await audienceContext(septima)).today, JSON.stringify(brand)].join(
     " ",
   );
-  const [kept] = await septima.db.query<Look>(
+  const [kept] = await septima.db.query<Framed>(
     "select html, policy from looks where campaign_id = $1 and key = $2",
     [id, key],
   );

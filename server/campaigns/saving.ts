@@ -1,7 +1,7 @@
 /** Saving a design: windows send steps on the revision they know, and learn what others did. */
 import { parseEmail, rereadEmail } from "~/core/blocks";
-import { changeEmail, commands, searchWords } from "~/core/compose";
-import { blocksOf, type Email, walk } from "~/core/email";
+import { changeEmail, commands, mentionsIn, searchWords } from "~/core/compose";
+import { blocksOf, type Email, same, walk } from "~/core/email";
 import {
   bothReordered,
   type Clash,
@@ -18,9 +18,10 @@ import {
 import type { Selection } from "../audience/selection";
 import type { Queries } from "../db/database";
 import { keepMentions } from "../mentions";
+import { tellOf } from "../news";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
-import { readDesigns } from "./designs";
+import { readDesigns, rememberDesign } from "./designs";
 import { lockOf, lockWords } from "./lock";
 import { keepAutomatically } from "./versions";
 
@@ -61,22 +62,49 @@ interface Saved {
   at: string;
 }
 
-async function newest(septima: Septima, tx: Queries, id: string, lock: boolean): Promise<Saved> {
+/** A design, and what else has to be known before it is replaced. */
+interface Newest extends Saved {
+  /** When a version of it was last kept. */
+  versionAt: Date | null;
+  /** What a save that is asked for again was answered; null for one that is new. */
+  answered: Clash[] | null;
+}
+
+/**
+ * The newest design, in one question.
+ * @param held whether nobody else may change it until the transaction ends
+ * @throws Refusal (404)
+ */
+async function newest(
+  septima: Septima,
+  on: Queries,
+  id: string,
+  { held = false, save = "" } = {},
+): Promise<Newest> {
   const known = readDesigns(septima).get(id);
-  const [row] = await tx.query<{ email: unknown; revision: number; updated_at: Date }>(
-    `select case when revision = $2 then null else email end as email, revision, updated_at
-     from campaigns where id = $1 and deleted_at is null${lock ? " for update" : ""}`,
-    [id, known?.revision ?? -1],
+  const [row] = await on.query<{
+    email: unknown;
+    revision: number;
+    updated_at: Date;
+    version_at: Date | null;
+    answered: Clash[] | null;
+  }>(
+    `select case when revision = $2 then null else email end as email, revision, updated_at,
+       (select max(kept_at) from versions v where v.campaign_id = c.id) as version_at,
+       (select clashes from saves s where s.id = $3) as answered
+     from campaigns c where id = $1 and deleted_at is null${held ? " for update" : ""}`,
+    [id, known?.revision ?? -1, save],
   );
   if (!row) throw new Refusal("This campaign does not exist, or was deleted.", 404);
-  const { revision, updated_at } = row;
+  const { revision, answered } = row;
   const email = known?.revision === revision ? known.email : parseEmail(row.email);
-  return { email, revision, at: updated_at.toISOString() };
+  rememberDesign(septima, id, { email, revision });
+  return { email, revision, at: row.updated_at.toISOString(), versionAt: row.version_at, answered };
 }
 
 /** The whole design as it is saved. */
 export function savedDesign(septima: Septima, campaignId: string): Promise<Saved> {
-  return newest(septima, septima.db, campaignId, false);
+  return newest(septima, septima.db, campaignId);
 }
 
 /** The design as it was at an earlier revision; null when the way back there is not known any more. */
@@ -124,10 +152,6 @@ class Unsound extends Error {}
 function sound(email: Email, now: Email): Email {
   const ids = [...walk(email)].map(({ node }) => node.id);
   if (new Set(ids).size !== ids.length) throw new Unsound("Two parts of the design have the same id.");
-  if (/\\u0000|\\ud[89a-f][0-9a-f]{2}/i.test(JSON.stringify(email)))
-    throw new Unsound(
-      "Some words hold a sign that cannot be stored. Undo the last change and write them again.",
-    );
   const read = rereadEmail(email, now);
   const unreadable = (it: Email) =>
     blocksOf(it).flatMap((block) => (block.type === "unreadable" ? [block] : []));
@@ -146,14 +170,11 @@ export async function saveSteps(
   campaignId: string,
   request: SaveRequest,
 ): Promise<SaveAnswer> {
-  await keepAutomatically(septima, campaignId);
-  return septima.db.transaction(async (tx): Promise<SaveAnswer> => {
-    const now = await newest(septima, tx, campaignId, true);
+  let kept: Saved | undefined;
+  const answered = await septima.db.transaction(async (tx): Promise<SaveAnswer> => {
+    const now = await newest(septima, tx, campaignId, { held: true, save: request.save });
     const base = await designAt(tx, campaignId, now, request.revision);
     const sent = unpacked(base, request.steps);
-    const [known] = await tx.query<{ clashes: Clash[] }>("select clashes from saves where id = $1", [
-      request.save,
-    ]);
     if (!sent) return { state: "behind", revision: now.revision, at: now.at, email: now.email };
     const answer = (saved: Saved, clashes: Clash[]): SaveAnswer => ({
       state: "saved",
@@ -164,55 +185,61 @@ export async function saveSteps(
       reordered: base !== null && bothReordered(sent.steps, difference(base, now.email)).length > 0,
       fingerprint: fingerprint(saved.email),
     });
-    if (known || sent.steps.length === 0) return answer(now, known?.clashes ?? []);
+    if (now.answered || sent.steps.length === 0) return answer(now, now.answered ?? []);
     const lock = await lockOf(tx, campaignId);
     if (lock) return { state: "refused", why: lockWords(lock), locked: true };
-    const { email: merged, clashes } = rebase(now.email, sent.steps);
+    // On the newest revision there is nothing to carry the steps over.
+    const { email: merged, clashes } =
+      base === now.email ? { email: sent.email, clashes: [] } : rebase(now.email, sent.steps);
     const { email: whole } = changeEmail(merged, commands.ensureFooter(septima.newId));
-    let email: Email;
     try {
-      email = sound(sent.email, now.email);
+      let email = sound(sent.email, now.email);
       if (difference(sent.email, whole).length > 0) email = sound(whole, now.email);
+      const asSent = email === sent.email;
+      const back = asSent && base === now.email ? invert(sent.steps) : difference(email, now.email);
+      if (back.length === 0) return answer(now, clashes);
+      const save = { id: request.save, back, clashes };
+      kept = await keepDesign(septima, tx, campaignId, now, email, save);
+      return answer(kept, clashes);
     } catch (error) {
       if (error instanceof Unsound) return { state: "refused", why: error.message, locked: false };
       throw error;
     }
-    const asSent = email === sent.email;
-    const back = asSent && base === now.email ? invert(sent.steps) : difference(email, now.email);
-    if (back.length === 0) return answer(now, clashes);
-    const { revision, at } = await keepDesign(septima, tx, campaignId, now, email, {
-      id: request.save,
-      back,
-      clashes,
-    });
-    return answer({ email, revision, at }, clashes);
   });
+  // Now that nothing can take it back: it need not be read again.
+  if (kept) rememberDesign(septima, campaignId, kept);
+  return answered;
 }
 
-/** Writes a design as its next revision, with the way back. */
+/** Signs that the database takes for none: NUL, and halves of pairs, as JSON writes them. */
+const UNSTORABLE = /\\u0000|\\ud[89a-f][0-9a-f]{2}/i;
+
+/**
+ * Writes a design as its next revision, with the way back.
+ * @throws Unsound
+ */
 async function keepDesign(
   septima: Septima,
   tx: Queries,
   campaignId: string,
-  now: Saved,
+  now: Newest,
   email: Email,
   save: { id: string; back: Step[]; clashes: Clash[] },
-): Promise<{ revision: number; at: string }> {
+): Promise<Saved> {
+  const text = JSON.stringify(email);
+  if (UNSTORABLE.test(text))
+    throw new Unsound(
+      "Some words hold a sign that cannot be stored. Undo the last change and write them again.",
+    );
   const at = new Date(septima.now());
   const revision = now.revision + 1;
+  await keepAutomatically(septima, tx, campaignId, now.versionAt);
   await tx.query(
     `update campaigns set email = $2::jsonb, revision = $3, updated_at = $4, words = $5, subject = $6::jsonb
      where id = $1`,
-    [
-      campaignId,
-      JSON.stringify(email),
-      revision,
-      at,
-      searchWords(email),
-      JSON.stringify(email.envelope.subject),
-    ],
+    [campaignId, text, revision, at, searchWords(email), JSON.stringify(email.envelope.subject)],
   );
-  await keepMentions(tx, "design", campaignId, email);
+  if (!same(mentionsIn(email), mentionsIn(now.email))) await keepMentions(tx, "design", campaignId, email);
   await tx.query(
     `with old as (delete from saves where campaign_id = $2 and revision <= $7)
      insert into saves (id, campaign_id, revision, back, clashes, saved_at)
@@ -227,7 +254,8 @@ async function keepDesign(
       revision - KEPT,
     ],
   );
-  return { revision, at: at.toISOString() };
+  await tellOf(tx, campaignId);
+  return { email, revision, at: at.toISOString() };
 }
 
 /**
@@ -240,9 +268,8 @@ export async function changeDesign(
   campaignId: string,
   change: (email: Email) => Email,
 ): Promise<boolean> {
-  await keepAutomatically(septima, campaignId);
   return septima.db.transaction(async (tx) => {
-    const now = await newest(septima, tx, campaignId, true);
+    const now = await newest(septima, tx, campaignId, { held: true });
     const lock = await lockOf(tx, campaignId);
     if (lock && lock.state !== "scheduled") return false;
     const email = change(now.email);
@@ -265,40 +292,4 @@ export async function changeDesign(
     await keepDesign(septima, tx, campaignId, now, email, { id: septima.newId(), back, clashes: [] });
     return true;
   });
-}
-
-/** A window that said nothing for so long is taken for closed, in milliseconds. */
-const SILENT = 35_000;
-
-/**
- * Says that a design is open in a window.
- * @returns in how many other windows it is, and the newest revision
- */
-export async function seenIn(
-  septima: Septima,
-  campaignId: string,
-  window: string,
-): Promise<{ others: number; revision: number }> {
-  const now = septima.now();
-  await septima.db.query("delete from windows where campaign_id = $1 and seen_at < $2", [
-    campaignId,
-    new Date(now - SILENT),
-  ]);
-  await septima.db.query(
-    `insert into windows (campaign_id, id, seen_at) select id, $2, $3 from campaigns where id = $1
-     on conflict (campaign_id, id) do update set seen_at = excluded.seen_at`,
-    [campaignId, window, new Date(now)],
-  );
-  const [row] = await septima.db.query<{ others: number; revision: number }>(
-    `select c.revision, (select count(*) from windows w where w.campaign_id = c.id and w.id <> $2) as others
-     from campaigns c where c.id = $1 and c.deleted_at is null`,
-    [campaignId, window],
-  );
-  if (!row) throw new Refusal("This campaign does not exist, or was deleted.", 404);
-  return row;
-}
-
-/** Says that a window was closed. */
-export async function goneFrom(septima: Septima, campaignId: string, window: string): Promise<void> {
-  await septima.db.query("delete from windows where campaign_id = $1 and id = $2", [campaignId, window]);
 }

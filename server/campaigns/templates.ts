@@ -1,16 +1,25 @@
 /** Templates: finished designs that campaigns start from, those of the program and the workspace's own. */
 import { parseEmail } from "~/core/blocks";
 import { type Offered, offersOf, searchWords, takeOffers } from "~/core/compose";
-import { type Email, inlineText, same, walk } from "~/core/email";
+import {
+  type Email,
+  inlineText,
+  PURPOSES,
+  type Purpose,
+  SEASONS,
+  type Season,
+  same,
+  walk,
+} from "~/core/email";
 import { difference, pack } from "~/core/steps";
-import { PURPOSES, type Purpose, SEASONS, type Season, TEMPLATES, templateEmail } from "~/core/templates";
+import { TEMPLATES, templateEmail } from "~/core/templates";
 import { labelsIn } from "../labels";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { liveContent, sources } from "../sources/sources";
 import { brandOf, favouritesOf, setFavourites } from "../workspace/settings";
 import { addCampaign, campaign } from "./campaigns";
-import { type Look, look } from "./frames";
+import { type Framed, framed } from "./frames";
 import { lockOf } from "./lock";
 import { messageFor, someReader } from "./rendering";
 import { saveSteps } from "./saving";
@@ -310,12 +319,12 @@ export async function offerPicture(
   id: string,
   campaignId: string,
   parts: readonly string[],
-): Promise<Look> {
+): Promise<Framed> {
   const { draft, changes } = await offeredTo(septima, id, campaignId);
   const shown = takeOffers(draft, changes, new Set(parts));
   const content = await liveContent(septima);
   const { html } = await messageFor(septima, shown, await someReader(septima), { content });
-  return look(septima, shown, content, html);
+  return framed(septima, shown, content, html);
 }
 
 /** A campaign made from a template, with all that the template has become since. @throws Refusal (404) */
@@ -384,10 +393,10 @@ export async function takeTheme(
  * A template as its pictures show it: in any theme, as one of the readers gets it; and what a frame with it may do.
  * @param themeId another theme than its own
  */
-export async function templatePicture(septima: Septima, id: string, themeId?: string): Promise<Look> {
+export async function templatePicture(septima: Septima, id: string, themeId?: string): Promise<Framed> {
   const { email } = await templateDesign(septima, id);
   const shown = themeId ? { ...email, theme: themeId } : email;
   const content = await liveContent(septima);
   const { html } = await messageFor(septima, shown, await someReader(septima), { content });
-  return look(septima, shown, content, html);
+  return framed(septima, shown, content, html);
 }

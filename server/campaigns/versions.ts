@@ -1,5 +1,6 @@
 import { parseEmail } from "~/core/blocks";
 import type { Email } from "~/core/email";
+import type { Queries } from "../db/database";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 
@@ -74,21 +75,23 @@ export async function nameVersion(
 /**
  * Keeps the design that a save is about to replace, unless one was kept in the last ten minutes. The oldest ones
  * without a name go when there are more than a hundred.
+ * @param last when one was last kept
  */
-export async function keepAutomatically(septima: Septima, campaignId: string): Promise<void> {
+export async function keepAutomatically(
+  septima: Septima,
+  tx: Queries,
+  campaignId: string,
+  last: Date | null,
+): Promise<void> {
   const now = septima.now();
-  const [last] = await septima.db.query<{ kept_at: Date }>(
-    "select kept_at from versions where campaign_id = $1 order by kept_at desc limit 1",
-    [campaignId],
-  );
-  if (last && now - last.kept_at.getTime() < EVERY) return;
-  await septima.db.query(
+  if (last && now - last.getTime() < EVERY) return;
+  await tx.query(
     `with kept as (insert into versions (id, campaign_id, email, revision, kept_at)
        select $1, id, email, revision, $2 from campaigns where id = $3 returning id, campaign_id),
      ${MENTIONED} select id from kept`,
     [septima.newId(), new Date(now), campaignId],
   );
-  await septima.db.query(
+  await tx.query(
     `delete from versions where campaign_id = $1 and name is null and id not in (
        select id from versions where campaign_id = $1 and name is null order by kept_at desc limit $2)`,
     [campaignId, AUTOMATIC],

@@ -101,7 +101,7 @@ test("when the server is killed in the middle, what it confined goes with it", {
     execFileSync("ps", ["-eo", "pid=,ppid=,args="], { encoding: "utf8" })
       .split("\n")
       .map((line) => line.trim().split(/\s+/))
-      .filter((parts) => parts.some((part) => part.endsWith("confined/child.ts")));
+      .filter((parts) => parts.some((part) => part === CONFINED.file));
   const [child] = children().filter(([, ppid]) => Number(ppid) === parent.pid);
   expect(child).toBeDefined();
   parent.kill("SIGKILL");
@@ -115,13 +115,18 @@ test("what is nested too deep to be passed on is refused, whichever side it fail
   timeout: 60_000,
 }, async () => {
   const confined = open({ atOnce: 1 });
+  let refused = 0;
   for (const depth of [100, 1000, 2000, 3000, 4000, 20_000, 100_000]) {
     const outcome = await confined.run("answers", nested(depth), { blocks: [] } as never, []).then(
       () => null,
       (error: unknown) => error,
     );
-    if (outcome !== null) expect(outcome).toBeInstanceOf(Refusal);
+    if (outcome !== null) {
+      refused++;
+      expect(outcome).toBeInstanceOf(Refusal);
+    }
   }
+  expect(refused).toBeGreaterThan(1);
   const next = await confined.run("writing", "markdown", "# Beans");
   expect(next.blocks).toHaveLength(1);
 });

@@ -1,27 +1,13 @@
 /** The embedded database in its thread, against the same in this one. */
 import { mkdtemp, rm, writeFile } from "node:fs/promises";
-import { createRequire } from "node:module";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import { pathToFileURL } from "node:url";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { openApart } from "./apart";
 import type { Database } from "./database";
 import { openEmbedded } from "./embedded";
+import { THREAD } from "./test-thread";
 
-/** The thread from its source: a thread is told itself how TypeScript is read. */
-const href = (file: string) => JSON.stringify(pathToFileURL(file).href);
-const THREAD = new URL(
-  `data:text/javascript,${encodeURIComponent(
-    `import { register } from ${href(
-      createRequire(import.meta.url)
-        .resolve("tsx/esm/api")
-        .replace(/\.cjs$/, ".mjs"),
-    )};
-     register();
-     await import(${href(path.join(process.cwd(), "server/db/thread.ts"))});`,
-  )}`,
-);
 let folder: string;
 let apart: Database;
 let here: Database;

@@ -1,6 +1,6 @@
 import { Worker } from "node:worker_threads";
 import type { Database, Queries } from "./database";
-import type { Answered, Asked } from "./thread";
+import type { Answered, Asked, Heard } from "./thread";
 
 /** Leaves out what the sender adds. */
 type Question = Asked extends infer One ? (One extends { id: number } ? Omit<One, "id"> : never) : never;
@@ -16,6 +16,7 @@ const ENDED = () => new Error("The database has ended. Start Septima again.");
 export async function openApart(file: string | URL, folder: string): Promise<Database> {
   const worker = new Worker(file, { workerData: { folder } });
   const waiting = new Map<number, { resolve(rows: unknown[]): void; reject(error: Error): void }>();
+  const hearers: { channel: string; told(words: string | null): void }[] = [];
   let ended: Error | null = null;
   let last = 0;
   let lastTransaction = 0;
@@ -29,7 +30,11 @@ export async function openApart(file: string | URL, folder: string): Promise<Dat
     worker.once("error", reject);
     worker.once("exit", (code) => reject(new Error(`The database ended with ${code} before it was open.`)));
   });
-  worker.on("message", (answer: Answered) => {
+  worker.on("message", (answer: Answered | Heard) => {
+    if ("channel" in answer) {
+      for (const { channel, told } of hearers) if (channel === answer.channel) told(answer.words);
+      return;
+    }
     const one = waiting.get(answer.id);
     waiting.delete(answer.id);
     if ("rows" in answer) one?.resolve(answer.rows);
@@ -69,6 +74,11 @@ export async function openApart(file: string | URL, folder: string): Promise<Dat
         await ask({ do: "rollback", tx }).catch(() => undefined);
         throw error;
       }
+    },
+    async hear(channel, told) {
+      const first = !hearers.some((one) => one.channel === channel);
+      hearers.push({ channel, told });
+      if (first) await ask({ do: "hear", channel });
     },
     async close() {
       await ask({ do: "close" });

@@ -12,7 +12,17 @@ export interface Database extends Queries {
   script(sql: string): Promise<void>;
   /** All or nothing. What `work` throws is thrown again after the roll-back. */
   transaction<T>(work: (tx: Queries & { script(sql: string): Promise<void> }) => Promise<T>): Promise<T>;
+  /**
+   * Hears what is told on a channel by this process or another on the same data: once what it is about is committed.
+   * Null where some of it may have been missed. Ends with the database.
+   */
+  hear(channel: string, told: (words: string | null) => void): Promise<void>;
   close(): Promise<void>;
+}
+
+/** Tells everybody who hears a channel; within a transaction, once it is committed. Up to 7,999 octets (PostgreSQL, NOTIFY). */
+export async function tell(on: Queries, channel: string, words: string): Promise<void> {
+  await on.query("select pg_notify($1, $2)", [channel, words]);
 }
 
 /**

@@ -21,6 +21,9 @@ export async function openEmbedded(
   return {
     ...queriesOn(pg),
     transaction: (work) => pg.transaction((tx) => work(queriesOn(tx))),
+    async hear(channel, told) {
+      await pg.listen(channel, told);
+    },
     close: () => pg.close(),
     dump: () => pg.dumpDataDir("none"),
   };

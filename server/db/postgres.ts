@@ -17,6 +17,7 @@ export function openServer(url: string): Database {
       await client.query(sql);
     },
   });
+  const ear = new Ear(url);
   return {
     ...on(pool),
     async transaction(work) {
@@ -41,6 +42,77 @@ export function openServer(url: string): Database {
         client.release(lost);
       }
     },
-    close: () => pool.end(),
+    hear: (channel, told) => ear.hear(channel, told),
+    async close() {
+      await ear.close();
+      await pool.end();
+    },
   };
 }
+
+/** So long after a lost connection another one is tried, in milliseconds. */
+const AGAIN = 1000;
+
+/** A connection of its own that hears what is told; when it is lost, another takes its place. */
+class Ear {
+  private readonly told = new Map<string, ((words: string | null) => void)[]>();
+  private client: pg.Client | null = null;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private ended = false;
+
+  constructor(private readonly url: string) {}
+
+  async hear(channel: string, told: (words: string | null) => void): Promise<void> {
+    const known = this.told.get(channel);
+    if (known) {
+      known.push(told);
+      return;
+    }
+    this.told.set(channel, [told]);
+    if (this.client) await listen(this.client, channel);
+    else await this.open();
+  }
+
+  private async open(): Promise<void> {
+    const client = new pg.Client({ connectionString: this.url });
+    this.client = client;
+    const lost = () => {
+      if (this.client !== client) return;
+      this.client = null;
+      client.end().catch(() => undefined);
+      if (!this.ended) this.timer = setTimeout(() => void this.again(), AGAIN);
+    };
+    client.on("error", lost);
+    client.on("end", lost);
+    client.on("notification", ({ channel, payload }) => {
+      for (const told of this.told.get(channel) ?? []) told(payload ?? "");
+    });
+    try {
+      await client.connect();
+      for (const channel of this.told.keys()) await listen(client, channel);
+    } catch (error) {
+      lost();
+      throw error;
+    }
+  }
+
+  private async again(): Promise<void> {
+    try {
+      await this.open();
+    } catch {
+      // The server is away: it is tried again.
+      return;
+    }
+    for (const all of this.told.values()) for (const told of all) told(null);
+  }
+
+  async close(): Promise<void> {
+    this.ended = true;
+    clearTimeout(this.timer);
+    const { client } = this;
+    this.client = null;
+    await client?.end().catch(() => undefined);
+  }
+}
+
+const listen = (client: pg.Client, channel: string) => client.query(`listen ${pg.escapeIdentifier(channel)}`);

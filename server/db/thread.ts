@@ -10,8 +10,13 @@ export type Asked =
   | { id: number; do: "query"; sql: string; params: readonly unknown[]; tx: number | null }
   | { id: number; do: "script"; sql: string; tx: number | null }
   | { id: number; do: "begin" | "commit" | "rollback"; tx: number }
+  | { id: number; do: "hear"; channel: string }
   | { id: number; do: "close" };
 export type Answered = { id: number; rows: unknown[] } | { id: number; error: Fault };
+export interface Heard {
+  channel: string;
+  words: string | null;
+}
 /** An error of the database, as it passes between two threads. */
 export interface Fault {
   message: string;
@@ -79,6 +84,11 @@ async function answer(asked: Asked): Promise<unknown[]> {
     case "rollback":
       await end(asked.tx, asked.do === "commit");
       return [];
+    case "hear": {
+      const { channel } = asked;
+      await db.hear(channel, (words) => port.postMessage({ channel, words } satisfies Heard));
+      return [];
+    }
     case "close":
       await db.close();
       return [];

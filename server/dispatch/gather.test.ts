@@ -301,6 +301,65 @@ describe("codes", () => {
     expect(mails.filter(({ subject }) => subject.includes("none left"))).toEqual([]);
   });
 
+  const codeTag = (key: string, fallback: string): Inline => ({
+    type: "mergeTag",
+    attrs: { field: `code.${key}`, fallback, format: "asIs" },
+  });
+  test.each([
+    ["words that do without", "spare", [codeTag("spare", "none left")], "", "sent"],
+    [
+      "words that do without, and others that do not",
+      "short",
+      [codeTag("short", "none left"), codeTag("short", "")],
+      "",
+      "paused",
+    ],
+    [
+      "words that do without beside an address that has none",
+      "beside",
+      [codeTag("beside", "none left")],
+      "{$code.beside}",
+      "sent",
+    ],
+    ["an address alone", "alone", [], "{$code.alone}", "paused"],
+  ] as const)("that run out while readers are gathered: %s", async (_what, key, words, address, state) => {
+    await addBatch(
+      septima,
+      batch(key),
+      Array.from({ length: READERS }, (_, at) => `${key}-${at}`).join("\n"),
+    );
+    const id = await letter({ include: [list(all)], exclude: [] }, [...words]);
+    if (address !== "") {
+      const next = structuredClone((await campaign(septima, id)).email);
+      for (const block of blocksOf(next))
+        if (block.type === "button") block.href = `https://shop.example/?c=${address}`;
+      await saveDesign(septima, id, next);
+    }
+    const dispatch = await scheduled(id);
+    const beside: Septima = {
+      ...septima,
+      db: {
+        ...septima.db,
+        query: septima.db.query.bind(septima.db),
+        async transaction(body) {
+          // Somebody else is given one after the sheet was asked for the last time.
+          await septima.db.query(
+            "delete from codes where code = (select min(code) from codes where batch = $1 and contact_id is null)",
+            [key],
+          );
+          return septima.db.transaction(body);
+        },
+      },
+    };
+    await runDispatch(beside, dispatch);
+    if (state === "paused") await stands(id, new RegExp(`“${key}” has 1 code too few`));
+    else {
+      expect(await stateOf(id)).toMatchObject({ state });
+      expect(await arrived(id)).toHaveLength(READERS);
+      expect((await arrived(id)).filter(({ subject }) => subject.includes("none left"))).toHaveLength(1);
+    }
+  });
+
   test("are shown to those whom a rule on the record they point to shows them, in the language they read", async () => {
     await saveField(septima, { key: "city", label: "City", kind: "text" });
     await addBatch(septima, batch("few"), Array.from({ length: READERS }, (_, at) => `F-${at}`).join("\n"));

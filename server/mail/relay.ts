@@ -125,7 +125,8 @@ const pause = (milliseconds: number, signal?: AbortSignal) =>
   sleep(milliseconds, undefined, { signal }).catch(() => undefined);
 
 /**
- * A relay by its address, `smtp://[user:password@]host:port` or `smtps://…`, with a pool of open connections.
+ * A relay by its address, `smtp://[user:password@]host:port` or `smtps://…`, with a pool of open connections: of the mail
+ * library, but not its pool, which does not tell a message that had left as a whole from one that had not.
  * @param patience how long one that is away is tried again, in milliseconds
  */
 export function openRelay(address: string, connections = 6, patience = PATIENCE): Relay {

@@ -195,12 +195,13 @@ export const PictureFilingSchema = z.object({
   /** Put away, or offered again. */
   archived: z.boolean().optional(),
 });
+export type PictureFiling = z.infer<typeof PictureFilingSchema>;
 
 /** Files and describes pictures; what is not given stays. */
 export async function filePictures(
   septima: Septima,
   ids: readonly string[],
-  { name, alt, folder, labels, label, unlabel, archived }: z.infer<typeof PictureFilingSchema>,
+  { name, alt, folder, labels, label, unlabel, archived }: PictureFiling,
 ): Promise<void> {
   await septima.db.query(
     `update pictures set name = coalesce($2, name), alt = coalesce($3, alt), folder = coalesce($4, folder),

@@ -5,7 +5,7 @@ import type { AddressInfo } from "node:net";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { brandFont, THEMES } from "~/core/email";
 import { sampleEmail } from "~/core/render/sample";
-import { look } from "../campaigns/frames";
+import { framed } from "../campaigns/frames";
 import { messageFor } from "../campaigns/rendering";
 import type { Septima } from "../septima";
 import { liveContent } from "../sources/sources";
@@ -62,7 +62,7 @@ test("a font by address: shown here from a copy, taken by messages from where it
   expect(html).toContain(`@font-face{font-family:"Hanken Grotesk";src:url(${at}/type/house.woff2)`);
   expect(html).toContain('mso-font-alt:"Georgia"');
   // A frame that shows it may fetch it, and nothing else from there.
-  const { policy } = look(septima, email, await liveContent(septima), html);
+  const { policy } = framed(septima, email, await liveContent(septima), html);
   expect(/font-src ([^;]*)/.exec(policy)?.[1].split(" ")).toContain(`${at}/type/house.woff2`);
   // Without it in the brand, the theme goes on with the rest of its stack.
   await setBrand(septima, before);

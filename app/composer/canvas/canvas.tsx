@@ -3,11 +3,11 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { wordsOf } from "~/core/blocks";
 import { findNode } from "~/core/email";
 import { FOCUS_HOME } from "../../ui/focus";
-import { shownEmail } from "../language";
-import { useComposer, useComposerStore } from "../store";
-import type { EditorHost } from "../text/extensions";
-import { engineNow, loadEngine } from "../text/load";
-import { shownTheme } from "../theme";
+import { shownEmail } from "../state/language";
+import { useComposer, useComposerStore } from "../state/store";
+import { shownTheme } from "../state/theme";
+import { engineNow, loadEngine } from "../words/load";
+import { useWriting } from "../words/writing";
 import { CanvasView, type Device, useCanvas, ViewContext } from "./context";
 import { Drawing } from "./drawing";
 import { Overlay } from "./overlay";
@@ -26,7 +26,8 @@ export function useDeskWidth(): number {
 }
 
 /** The email as the reader gets it, in a shadow root, with what floats above it. */
-export function Canvas({ host, device }: { host: EditorHost; device: Device }) {
+export function Canvas({ device }: { device: Device }) {
+  const writing = useWriting();
   const store = useComposerStore();
   const canvas = useCanvas();
   const surface = useRef<HTMLDivElement>(null);
@@ -80,7 +81,7 @@ export function Canvas({ host, device }: { host: EditorHost; device: Device }) {
         const cell = drawing.element(state.editing);
         end =
           found?.kind === "block" && cell && engine
-            ? engine.editInPlace(store, cell, found.node, state.editingKey, host)
+            ? engine.editInPlace(writing, cell, found.node, state.editingKey)
             : null;
         if (end) {
           editing = state.editing;
@@ -115,7 +116,7 @@ export function Canvas({ host, device }: { host: EditorHost; device: Device }) {
       finish();
       leave();
     };
-  }, [store, canvas, host, view]);
+  }, [store, canvas, writing, view]);
 
   const { setNodeRef, listeners } = useDraggable({ id: `canvas ${device}`, data: { canvas: true } });
   const pressed = useRef<string | null>(null);

@@ -1,4 +1,5 @@
 import { createContext, useContext } from "react";
+import type { Stage } from "../state/stage";
 import type { Drawing } from "./drawing";
 
 /** The widths at which the email can stand on the table. */
@@ -58,7 +59,7 @@ export class CanvasView {
 }
 
 /** What the parts around the email share of it: its drawings, and which of them one works in. */
-export class CanvasHandle {
+export class CanvasHandle implements Stage {
   private readonly views: CanvasView[] = [];
   private current: CanvasView | null = null;
   /** The element that scrolls the table. */
@@ -113,6 +114,14 @@ export class CanvasHandle {
   focus(onPurpose = true): void {
     this.onPurpose = onPurpose;
     this.surface?.focus({ preventScroll: true });
+  }
+
+  shows(id: string): boolean {
+    return this.drawing?.element(id) != null;
+  }
+
+  wordsOf(id: string): readonly string[] {
+    return this.drawing?.wordsOf(id) ?? [];
   }
 
   /** Brings a node into view. */

@@ -1,6 +1,6 @@
 import { commands } from "~/core/compose";
 import type { Row } from "~/core/email";
-import { newId, useComposerStore } from "../store";
+import { newId, useComposerStore } from "../state/store";
 import { useView } from "./context";
 
 const LEAST = 10;

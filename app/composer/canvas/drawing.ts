@@ -1,10 +1,10 @@
 import { type Block, blocksOf, same } from "~/core/email";
 import { bindPart, previewAddresses, readerOf, run, type World } from "~/core/personal";
-import { type CompileOptions, canvasCss, compileBlock, compileFrame, type Place } from "~/core/render";
+import { type CompileOptions, canvasCss, compileBlock, compileFrame, type Surroundings } from "~/core/render";
 import { patch } from "../../ui/patch";
-import { shownEmail } from "../language";
-import type { ComposerState } from "../store";
-import { shownTheme } from "../theme";
+import { shownEmail } from "../state/language";
+import type { ComposerState } from "../state/store";
+import { shownTheme } from "../state/theme";
 import { dressFrames, frameOwnHtml, sameFrame } from "./frames";
 import { CANVAS_CSS } from "./style";
 
@@ -28,7 +28,7 @@ interface How {
 
 interface DrawnBlock {
   block: Block;
-  place: Place;
+  around: Surroundings;
   html: string;
   /** The dark colours that it names. */
   tones: ReadonlySet<string>;
@@ -83,22 +83,22 @@ export class Drawing {
     this.body.style.background = state.dark ? theme.dark.table : theme.light.table;
 
     const someone = readerOf(reader, email.language, previewAddresses(""));
-    const { places, tones: framed, ...part } = compileFrame(email, options);
+    const { surroundings, tones: framed, ...part } = compileFrame(email, options);
     const tones = new Set(framed);
     const bound = bindPart(part, world);
     const frame = run(bound.code, bound, someone);
 
     const elements = new Map<string, HTMLElement>();
     for (const block of blocksOf(email)) {
-      const place = places.get(block.id);
-      if (!place) continue;
+      const around = surroundings.get(block.id);
+      if (!around) continue;
       const known = this.blocks.get(block.id);
       if (known && kept === block.id) {
         elements.set(block.id, known.element);
         continue;
       }
       if (known && !known.stale && known.block === block) {
-        const settled = known.under === under && samePlace(known.place, place);
+        const settled = known.under === under && sameAround(known.around, around);
         const waits = !settled && unseen?.has(block.id) && performance.now() >= until;
         behind ||= waits === true;
         if (settled || waits) {
@@ -106,16 +106,16 @@ export class Drawing {
           continue;
         }
       }
-      const { tones, ...compiled } = compileBlock(block, place, email, options);
+      const { tones, ...compiled } = compileBlock(block, around, email, options);
       const piece = bindPart(compiled, world);
       const html = run(piece.code, piece, someone);
       if (known?.html === html && !known.stale) {
-        this.blocks.set(block.id, { ...known, block, place, tones, under });
+        this.blocks.set(block.id, { ...known, block, around, tones, under });
         elements.set(block.id, known.element);
         continue;
       }
       const element = this.rowFor(html, known);
-      this.blocks.set(block.id, { block, place, html, tones, element, under });
+      this.blocks.set(block.id, { block, around, html, tones, element, under });
       elements.set(block.id, element);
     }
     for (const id of this.blocks.keys()) if (!elements.has(id)) this.blocks.delete(id);
@@ -220,7 +220,7 @@ export class Drawing {
   }
 }
 
-function samePlace(a: Place, b: Place): boolean {
+function sameAround(a: Surroundings, b: Surroundings): boolean {
   return (
     a.width === b.width &&
     same(a.levels, b.levels) &&

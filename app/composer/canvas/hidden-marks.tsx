@@ -1,9 +1,9 @@
 import { EyeOff } from "lucide-react";
 import { contactName } from "~/core/audience";
 import { findNode } from "~/core/email";
-import { useActions } from "../actions";
-import { nodeLabel } from "../nodes";
-import { useComposer } from "../store";
+import { useActions } from "../state/actions";
+import { nodeLabel } from "../state/nodes";
+import { useComposer } from "../state/store";
 import { useView } from "./context";
 
 /** Where parts stand that this reader does not get: a mark, which steps to a reader who does. */

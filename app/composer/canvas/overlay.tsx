@@ -5,15 +5,15 @@ import { blockType } from "~/core/blocks";
 import { placeName } from "~/core/compose";
 import { findNode, type Located } from "~/core/email";
 import { IconButton } from "../../ui/button";
-import { useActions } from "../actions";
-import { childrenOf, nodeLabel } from "../nodes";
-import { useComposer } from "../store";
+import { useActions } from "../state/actions";
+import { childrenOf, nodeLabel } from "../state/nodes";
+import { useComposer } from "../state/store";
 import { useCanvas, useView } from "./context";
 import { ColumnDividers } from "./dividers";
 import { HiddenMarks } from "./hidden-marks";
 import { landingLines } from "./landing";
 
-const FormatBar = lazy(() => import("../text/format-bar").then(({ FormatBar }) => ({ default: FormatBar })));
+const FormatBar = lazy(() => import("../words/format-bar").then(({ FormatBar }) => ({ default: FormatBar })));
 
 /** Edges, names and handles above the email; never part of it. */
 export function Overlay() {

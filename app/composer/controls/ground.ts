@@ -1,9 +1,8 @@
-import type { Block } from "~/core/email";
 import { darkFace, darkGround, type Ground } from "~/core/markup";
-import type { Behind } from "~/core/properties";
+import type { Behind, Holder } from "~/core/properties";
 import { groundAt } from "~/core/render";
-import { useComposer } from "../store";
-import { useTheme } from "../theme";
+import { useComposer } from "../state/store";
+import { useTheme } from "../state/theme";
 
 /** What stands behind a block's words. */
 export function useGround(id: string): Ground {
@@ -12,7 +11,7 @@ export function useGround(id: string): Ground {
 }
 
 /** What stands behind words on a colour of the block's own, or on the theme's where it has none. */
-export function useBehind(block: Block, behind: Behind): Ground {
+export function useBehind(block: Holder & { id: string }, behind: Behind): Ground {
   const theme = useTheme();
   const around = useGround(block.id);
   if (behind === "around") return around;

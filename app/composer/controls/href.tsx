@@ -2,7 +2,7 @@ import { leads } from "~/core/markup";
 import { completeHref } from "~/core/program";
 import { Line } from "../../ui/form";
 import { TypedInput } from "../../ui/typed-field";
-import { useComposer, useComposerStore } from "../store";
+import { useComposer, useComposerStore } from "../state/store";
 
 /** Says when an address cannot be followed from an email. */
 export function HrefProblem({ href }: { href: string }) {

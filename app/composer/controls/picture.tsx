@@ -7,6 +7,7 @@ import { draftAlts } from "~/core/pictures";
 import { enlargedPictures } from "~/core/render";
 import { PictureChooser } from "../../pictures/chooser";
 import { PictureEditor } from "../../pictures/editor/picture-editor";
+import type { PictureFacts } from "../../pictures/facts";
 import { isPictureTag, readerData, tagOf } from "../../readers/reader-data";
 import { Button } from "../../ui/button";
 import { Choose } from "../../ui/choose";
@@ -15,10 +16,10 @@ import { Line } from "../../ui/form";
 import { Switch } from "../../ui/switch";
 import { kilobytes } from "../../ui/time";
 import { TypedInput } from "../../ui/typed-field";
-import { knowPictures, partsOf } from "../pictures";
-import { type PictureFacts, useComposer, useComposerStore } from "../store";
-import { around, typedWordsFor } from "../text/values";
+import { useComposer, useComposerStore } from "../state/store";
+import { around, typedWordsFor } from "../state/values";
 import { HrefLine } from "./href";
+import { knowPictures, partsOf } from "./pictures";
 
 /** A picture: which, what it says to those who do not see it, and where it leads. */
 export function PictureFields({

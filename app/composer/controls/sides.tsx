@@ -2,7 +2,7 @@ import { AlignCenter, AlignLeft, AlignRight } from "lucide-react";
 import type { ReactNode } from "react";
 import type { Align } from "~/core/email";
 import { directionOf } from "~/core/program";
-import { useComposer } from "../store";
+import { useComposer } from "../state/store";
 
 const SIDES = [
   { value: "left", label: "Left", icon: <AlignLeft className="size-4" /> },

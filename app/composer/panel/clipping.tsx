@@ -1,18 +1,17 @@
 import { Link2, Scissors } from "lucide-react";
 import { useEffect, useState } from "react";
-import { type Clipping, CommandError, cutLoose, keptPart, linkedAround, linkTo } from "~/core/compose";
+import { CommandError, cutLoose, keptPart, linkedAround, linkTo } from "~/core/compose";
 import { findNode, type Located } from "~/core/email";
 import type { Use } from "~/server/mentions";
-import { ask } from "../../requests";
+import { ask, tell } from "../../requests";
 import { Button } from "../../ui/button";
 import { Input, Labelled, Problem } from "../../ui/form";
 import { useNotify } from "../../ui/notices";
 import { Switch } from "../../ui/switch";
 import { counted } from "../../ui/time";
-import { loadClippings } from "../clippings-tab";
-import { everyPlace } from "../linked";
-import { useComposer, useComposerStore } from "../store";
-import { Part } from "./part";
+import { Part } from "../controls/part";
+import { everyLinked, loadClippings } from "../state/clippings";
+import { useComposer, useComposerStore } from "../state/store";
 
 /** The linked part that the selection is or stands in; null where it is the email's own. */
 export function useLinked(id: string): Located | null {
@@ -34,7 +33,7 @@ export function KeepClipping({ node }: { node: Located }) {
     if (!found) return;
     try {
       const { part, node: kept } = keptPart(found);
-      const answer = await ask<{ clipping: Clipping }>("/clippings", {
+      const answer = await tell("/clippings", {
         intent: "add",
         name,
         part,
@@ -99,9 +98,9 @@ export function LinkedPart({ linked }: { linked: Located }) {
   const [problem, setProblem] = useState<string | null>(null);
   useEffect(() => {
     void loadClippings(store);
-    fetch(`/clippings?uses=${link}`)
-      .then(async (response) => setUses((await response.json()) as Use[]))
-      .catch(() => undefined);
+    void ask("/removals/:kind/:id", { at: { kind: "clipping", id: link } }).then(({ result }) =>
+      setUses(result),
+    );
   }, [store, link]);
   const campaign = store.getState().facts.campaign;
   const others = (uses ?? []).filter((use) => use.id !== campaign);
@@ -112,7 +111,7 @@ export function LinkedPart({ linked }: { linked: Located }) {
     store.getState().edit(null);
     const found = findNode(store.getState().email, id);
     if (!found) return;
-    const answer = await ask<{ clipping: Clipping; changed: number }>("/clippings", {
+    const answer = await tell("/clippings", {
       intent: "change",
       id: link,
       node: keptPart(found).node,
@@ -122,7 +121,7 @@ export function LinkedPart({ linked }: { linked: Located }) {
       setProblem(answer.problem);
       return;
     }
-    everyPlace(store, answer.result.clipping);
+    everyLinked(store, answer.result.clipping);
     close();
     notify({
       text: `“${answer.result.clipping.name}” is changed here and in ${counted(answer.result.changed, "other email")}.`,
@@ -131,7 +130,7 @@ export function LinkedPart({ linked }: { linked: Located }) {
   };
   const putBack = () => {
     store.getState().edit(null);
-    if (known) everyPlace(store, known);
+    if (known) everyLinked(store, known);
     close();
   };
   return (

@@ -1,5 +1,7 @@
-import type { Block, Border } from "~/core/email";
+import type { ReactNode } from "react";
+import type { Border, Padding } from "~/core/email";
 import { type DateProperty, mayBeMissing, type Property } from "~/core/properties";
+import { Choose } from "../../ui/choose";
 import { Choice, Input, Line } from "../../ui/form";
 import { Switch } from "../../ui/switch";
 import { TypedArea } from "../../ui/typed-field";
@@ -9,47 +11,56 @@ import { HrefLine } from "../controls/href";
 import { PictureFields } from "../controls/picture";
 import { useSides } from "../controls/sides";
 import { TimeLine, ZoneLine } from "../controls/when";
-import { useComposer } from "../store";
-import { useTheme } from "../theme";
+import { useComposer } from "../state/store";
+import { useTheme } from "../state/theme";
 import { KeyControl } from "./keys";
-import { BorderLines, ColorLine, NumberLine, useSet } from "./lines";
+import { BorderLines, ColorLine, NumberLine, PaddingLines, type Settable, useSet } from "./lines";
 import { ListControl } from "./list";
 
 type Of<Kind extends Property["kind"]> = Extract<Property, { kind: Kind }>;
 
 interface Controlled<P extends Property = Property> {
-  block: Block;
-  /** Where the property stands in the block. */
+  node: Settable;
+  /** Where the property stands in it. */
   at: string;
   property: P;
 }
 
 /** What a change of a property is called in the history where its declaration does not say. */
-function stepOf({ kind, step, label }: Property): string {
-  if (step !== undefined) return step;
+function historyOf({ kind, history, label }: Property): string {
+  if (history !== undefined) return history;
   if (kind === "address") return "Changing the link";
   return kind === "text" ? `Changing “${label}”` : "Changing the look";
 }
 
 /** A property's value and how it is changed. */
-function useProperty<T>({ block, at, property }: Controlled): [T, (value: T | undefined) => void] {
-  const set = useSet(block.id);
-  return [block[at] as T, (value) => set({ [at]: value }, stepOf(property))];
+function useProperty<T>({ node, at, property }: Controlled): [T, (value: T | undefined) => void] {
+  const set = useSet(node.id);
+  return [node[at] as T, (value) => set({ [at]: value }, historyOf(property))];
 }
 
-/** The control of one property of a block, by its kind. */
-export function PropertyControl(of: Controlled) {
-  const { property } = of;
+/** What belongs to one property, so that it is found by its name. */
+export function PropertyBox({ at, children }: { at: string; children: ReactNode }) {
   return (
-    <>
-      <ByKind {...of} />
-      {property.hint && <p className="text-xs text-ink-soft">{property.hint}</p>}
-    </>
+    <div data-property={at} className="space-y-2.5 empty:hidden">
+      {children}
+    </div>
   );
 }
 
-function ByKind({ block, at, property }: Controlled) {
-  const of = { block, at };
+/** The control of one property, by its kind. */
+export function PropertyControl(of: Controlled) {
+  const { property } = of;
+  return (
+    <PropertyBox at={of.at}>
+      <ByKind {...of} />
+      {property.hint && <p className="text-xs text-ink-soft">{property.hint}</p>}
+    </PropertyBox>
+  );
+}
+
+function ByKind({ node, at, property }: Controlled) {
+  const of = { node, at };
   switch (property.kind) {
     case "number":
       return <NumberControl {...of} property={property} />;
@@ -63,6 +74,8 @@ function ByKind({ block, at, property }: Controlled) {
       return <ColourControl {...of} property={property} />;
     case "border":
       return <BorderControl {...of} property={property} />;
+    case "space":
+      return <SpaceControl {...of} property={property} />;
     case "text":
       return <TextControl {...of} property={property} />;
     case "address":
@@ -91,7 +104,7 @@ function NumberControl(of: Controlled<Of<"number">>) {
   const [value, change] = useProperty<number | undefined>(of);
   const { label, min, max, offered = max, unit, own, theme } = of.property;
   const whole = useTheme();
-  const said = theme?.(whole, of.block);
+  const said = theme?.(whole, of.node);
   const missing = mayBeMissing(of.property);
   const line = (
     <NumberLine
@@ -117,25 +130,27 @@ function NumberControl(of: Controlled<Of<"number">>) {
 
 /** What stands for a value that is missing. */
 const NONE = "none of them";
+/** So many signs stand beside each other in the panel; with more it is a list that opens. */
+const BESIDE = 18;
 
 function ChoiceControl(of: Controlled<Of<"choice">>) {
   const [value, change] = useProperty<string | number | undefined>(of);
-  const { label, spoken = label, options, none } = of.property;
-  return (
-    <Line label={label}>
-      {() => (
-        <Choice
-          label={spoken}
-          value={String(value ?? NONE)}
-          onChange={(next) => change(options.find((one) => String(one.value) === next)?.value)}
-          options={[
-            ...(none === undefined ? [] : [{ value: NONE, label: none }]),
-            ...options.map((one) => ({ value: String(one.value), label: one.label })),
-          ]}
-        />
-      )}
-    </Line>
-  );
+  const { label, spoken = label, options, none, usual } = of.property;
+  const all = [
+    ...(none === undefined ? [] : [{ value: NONE, label: none }]),
+    ...options.map((one) => ({ value: String(one.value), label: one.label })),
+  ];
+  const shown = {
+    label: spoken,
+    value: String(value ?? usual ?? NONE),
+    onChange(next: string) {
+      const chosen = options.find((one) => String(one.value) === next)?.value;
+      change(chosen === usual ? undefined : chosen);
+    },
+    options: all,
+  };
+  const long = all.map((one) => one.label).join("").length > BESIDE;
+  return <Line label={label}>{(id) => (long ? <Choose id={id} {...shown} /> : <Choice {...shown} />)}</Line>;
 }
 
 function AlignControl(of: Controlled<Of<"align">>) {
@@ -176,16 +191,17 @@ function ColourControl(of: Controlled<Of<"colour">>) {
 
 /** A colour of words, with whether they can be read. */
 function ColourOn({ on, ...of }: Controlled<Of<"colour">> & { on: NonNullable<Of<"colour">["on"]> }) {
-  return <Colour {...of} against={useBehind(of.block, on)} />;
+  return <Colour {...of} against={useBehind(of.node, on)} />;
 }
 
 function Colour({ against, ...of }: Controlled<Of<"colour">> & { against?: ReturnType<typeof useBehind> }) {
   const [value, change] = useProperty<string | undefined>(of);
   const theme = useTheme();
-  const said = of.property.theme?.(theme, of.block);
+  const said = of.property.theme?.(theme, of.node);
   return (
     <ColorLine
       label={of.property.label}
+      fills={of.property.role}
       // One that is always the block's own has nothing to go back to.
       value={said === undefined ? undefined : value}
       theme={said ?? value ?? "#000000"}
@@ -197,7 +213,12 @@ function Colour({ against, ...of }: Controlled<Of<"colour">> & { against?: Retur
 
 function BorderControl(of: Controlled<Of<"border">>) {
   const [value, change] = useProperty<Border | undefined>(of);
-  return <BorderLines value={value} color={of.property.theme(useTheme(), of.block)} onChange={change} />;
+  return <BorderLines value={value} color={of.property.theme(useTheme(), of.node)} onChange={change} />;
+}
+
+function SpaceControl(of: Controlled<Of<"space">>) {
+  const [value, change] = useProperty<Padding | undefined>(of);
+  return <PaddingLines value={value} theme={of.property.theme(useTheme(), of.node)} onChange={change} />;
 }
 
 function TextControl(of: Controlled<Of<"text">>) {
@@ -223,11 +244,11 @@ function TextControl(of: Controlled<Of<"text">>) {
   if (long)
     return (
       <div>
-        <label htmlFor={`${of.block.id}-${of.at}`} className="mb-1 block text-ink-soft">
+        <label htmlFor={`${of.node.id}-${of.at}`} className="mb-1 block text-ink-soft">
           {label}
         </label>
         <textarea
-          id={`${of.block.id}-${of.at}`}
+          id={`${of.node.id}-${of.at}`}
           className="field h-24 py-1.5"
           maxLength={most}
           value={value}
@@ -263,11 +284,11 @@ function AddressControl(of: Controlled<Of<"address">>) {
 }
 
 /** A picture with what stands beside it: its words, and where it leads. */
-function PictureControl({ block, property: { beside } }: Controlled<Of<"picture">>) {
-  const set = useSet(block.id);
+function PictureControl({ node, property: { beside } }: Controlled<Of<"picture">>) {
+  const set = useSet(node.id);
   return (
     <PictureFields
-      picture={block as Block & { src: string }}
+      picture={node as Settable & { src: string }}
       onChange={set}
       said={beside.alt !== undefined}
       asked={beside.alt === "asked"}

@@ -1,11 +1,10 @@
 import { Link } from "react-router";
-import type { Block } from "~/core/email";
 import type { KeyProperty } from "~/core/properties";
 import { Choose } from "../../ui/choose";
 import { Line, Problem } from "../../ui/form";
 import { counted } from "../../ui/time";
-import { useComposer } from "../store";
-import { useSet } from "./lines";
+import { useComposer } from "../state/store";
+import { type Settable, useSet } from "./lines";
 
 const NONE: never[] = [];
 
@@ -36,11 +35,11 @@ function useNamed(of: KeyProperty["of"]): {
 }
 
 /** Something outside of the design, chosen by its name. */
-export function KeyControl({ block, at, property }: { block: Block; at: string; property: KeyProperty }) {
-  const set = useSet(block.id);
+export function KeyControl({ node, at, property }: { node: Settable; at: string; property: KeyProperty }) {
+  const set = useSet(node.id);
   const { options, choose, none } = useNamed(property.of);
-  const { label, step } = property;
-  const value = (block[at] as string | undefined) ?? "";
+  const { label, history } = property;
+  const value = (node[at] as string | undefined) ?? "";
   const chosen = options.find((one) => one.value === value);
   return (
     <>
@@ -51,7 +50,7 @@ export function KeyControl({ block, at, property }: { block: Block; at: string; 
             label={label}
             value={chosen ? value : ""}
             placeholder={value !== "" && !chosen ? "One that is gone" : choose}
-            onChange={(next) => set({ [at]: next }, step)}
+            onChange={(next) => set({ [at]: next }, history)}
             options={options}
           />
         )}

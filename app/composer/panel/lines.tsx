@@ -2,12 +2,16 @@ import { contrast } from "~/core/color";
 import { commands } from "~/core/compose";
 import { type Border, fillColor, isFillRole, type Padding } from "~/core/email";
 import type { Ground } from "~/core/markup";
+import type { Holder } from "~/core/properties";
 import { Choice, Line } from "../../ui/form";
 import { HexInput } from "../../ui/hex-input";
 import { NumberField } from "../../ui/number-field";
-import { useComposerStore } from "../store";
-import { useTheme } from "../theme";
-import { ColourPopover, ROLE_LABELS } from "./colour";
+import { ColourPopover, ROLE_LABELS } from "../controls/colour";
+import { useComposerStore } from "../state/store";
+import { useTheme } from "../state/theme";
+
+/** A block, or what blocks stand in. */
+export type Settable = Holder & { id: string };
 
 /** Sets properties of a node; closely following changes of one property are one step. */
 export function useSet<Properties extends object = Record<string, unknown>>(

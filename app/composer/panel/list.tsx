@@ -1,4 +1,4 @@
-import { type Block, type Inline, inlineText } from "~/core/email";
+import { type Inline, inlineText } from "~/core/email";
 import type { GlyphName } from "~/core/markup";
 import {
   counts,
@@ -14,15 +14,15 @@ import { DayField } from "../../ui/when-field";
 import { HrefInput, HrefProblem } from "../controls/href";
 import { ItemList } from "../controls/items";
 import { PictureFields } from "../controls/picture";
-import { newId, useComposer } from "../store";
-import { useSet } from "./lines";
+import { newId, useComposer } from "../state/store";
+import { type Settable, useSet } from "./lines";
 
 type Item = Holder & { id: string };
 
 /** The items of a list, each with the controls of its properties. */
-export function ListControl({ block, at, property }: { block: Block; at: string; property: ListProperty }) {
-  const set = useSet(block.id);
-  const items = block[at] as readonly Item[];
+export function ListControl({ node, at, property }: { node: Settable; at: string; property: ListProperty }) {
+  const set = useSet(node.id);
+  const items = node[at] as readonly Item[];
   const { noun, most, least, item } = property;
   return (
     <ItemList

@@ -1,14 +1,14 @@
 import { blockType } from "~/core/blocks";
 import type { Located, Phone, Theme } from "~/core/email";
+import { NODE_PROPERTIES, usualOnPhones } from "~/core/properties";
 import { Button } from "../../ui/button";
 import { Choice, Line } from "../../ui/form";
+import { Part } from "../controls/part";
 import { useSides } from "../controls/sides";
-import { useComposerStore } from "../store";
-import { useTheme } from "../theme";
+import { useComposerStore } from "../state/store";
+import { useTheme } from "../state/theme";
+import { PropertyControl } from "./control";
 import { Dot, NumberLine, PaddingLines, useSet } from "./lines";
-import { Part } from "./part";
-
-const NONE = { top: 0, right: 0, bottom: 0, left: 0 };
 
 /** How large words of a block are on phones where nothing else is said, in px. */
 function usualSize(block: object, theme: Theme): number {
@@ -39,13 +39,6 @@ export function OnPhones({ node }: { node: Exclude<Located, { kind: "column" }> 
     node.kind === "block" && blockType(node.node.type)?.properties[key]?.phone === true;
   const sized = differs("size");
   const shared = differs("width");
-  const padding =
-    node.node.padding ??
-    (node.kind === "block"
-      ? { ...NONE, top: theme.space.block, bottom: theme.space.block }
-      : node.kind === "row"
-        ? { ...NONE, left: Math.min(20, theme.space.inset), right: Math.min(20, theme.space.inset) }
-        : { ...NONE, top: theme.space.section, bottom: theme.space.section });
   return (
     <Part
       title="On phones"
@@ -62,40 +55,10 @@ export function OnPhones({ node }: { node: Exclude<Located, { kind: "column" }> 
       }
     >
       {node.kind === "row" && node.node.columns.length > 1 && (
-        <Line label="Columns">
-          {() => (
-            <Choice
-              label="Columns on phones"
-              value={node.node.onPhones ?? "stack"}
-              onChange={(onPhones) => set({ onPhones: onPhones === "stack" ? undefined : onPhones })}
-              options={[
-                { value: "stack", label: "Stacked" },
-                { value: "reverse", label: "Reversed" },
-                { value: "beside", label: "Beside" },
-              ]}
-            />
-          )}
-        </Line>
+        <PropertyControl node={node.node} at="onPhones" property={NODE_PROPERTIES.row.onPhones} />
       )}
       {!fixed && (
-        <Line label="Shown">
-          {() => (
-            <Choice
-              label="Shown on"
-              value={
-                node.node.hideOn === "phone" ? "desktop" : node.node.hideOn === "desktop" ? "phone" : "both"
-              }
-              onChange={(shown) =>
-                set({ hideOn: shown === "both" ? undefined : shown === "phone" ? "desktop" : "phone" })
-              }
-              options={[
-                { value: "both", label: "Both" },
-                { value: "phone", label: "Phone" },
-                { value: "desktop", label: "Desktop" },
-              ]}
-            />
-          )}
-        </Line>
+        <PropertyControl node={node.node} at="hideOn" property={NODE_PROPERTIES[node.kind].hideOn} />
       )}
       {sized && (
         <NumberLine
@@ -138,7 +101,7 @@ export function OnPhones({ node }: { node: Exclude<Located, { kind: "column" }> 
       )}
       <PaddingLines
         value={phone.padding}
-        theme={padding}
+        theme={usualOnPhones(node, theme)}
         label="on phones"
         onChange={(next) => change({ padding: next })}
       />

@@ -3,9 +3,9 @@ import { clearOneOffs, type LookKind, type OneOff, oneOffsOf } from "~/core/comp
 import { FONTS } from "~/core/email";
 import { Button } from "../../ui/button";
 import { counted } from "../../ui/time";
-import { useComposer, useComposerStore } from "../store";
-import { useTheme } from "../theme";
-import { Part } from "./part";
+import { Part } from "../controls/part";
+import { useComposer, useComposerStore } from "../state/store";
+import { useTheme } from "../state/theme";
 
 const NAMES: Record<LookKind, string> = {
   words: "Words",

@@ -2,8 +2,8 @@ import { ChevronRight } from "lucide-react";
 import { lazy, Suspense, useMemo } from "react";
 import { blockType } from "~/core/blocks";
 import { type Email, findNode, pathTo } from "~/core/email";
-import { nodeLabel } from "../nodes";
-import { useComposer } from "../store";
+import { nodeLabel } from "../state/nodes";
+import { useComposer } from "../state/store";
 import { OneOffsPart } from "./one-offs";
 import { ThemesPart } from "./themes";
 import { WritingOfAll } from "./writing-of-all";
@@ -44,7 +44,7 @@ function Path() {
   const selection = useComposer((state) => state.selection);
   const select = useComposer((state) => state.select);
   const path = selection === null ? [] : pathTo(email, selection);
-  const steps = [
+  const crumbs = [
     { id: null, label: "Email" },
     ...path.map((it) => ({
       id: it.node.id,
@@ -56,16 +56,16 @@ function Path() {
       aria-label="Path of the selection"
       className="flex min-h-10 flex-wrap items-center gap-0.5 border-b py-2 pr-10 pl-2.5 text-xs"
     >
-      {steps.map((step, index) => (
-        <span key={step.id ?? "email"} className="flex items-center gap-0.5">
+      {crumbs.map((crumb, index) => (
+        <span key={crumb.id ?? "email"} className="flex items-center gap-0.5">
           {index > 0 && <ChevronRight className="size-3 text-ink-soft" aria-hidden />}
           <button
             type="button"
-            aria-current={index === steps.length - 1}
-            onClick={() => select(step.id)}
+            aria-current={index === crumbs.length - 1}
+            onClick={() => select(crumb.id)}
             className="max-w-28 truncate rounded px-1 py-0.5 text-ink-soft hover:bg-black/5 aria-[current=true]:font-semibold aria-[current=true]:text-ink"
           >
-            {step.label}
+            {crumb.label}
           </button>
         </span>
       ))}

@@ -5,9 +5,9 @@ import type { Block } from "~/core/email";
 import { Button } from "../../ui/button";
 import { useNotify } from "../../ui/notices";
 import { counted } from "../../ui/time";
-import { useComposer, useComposerStore } from "../store";
+import { Part } from "../controls/part";
+import { useComposer, useComposerStore } from "../state/store";
 import { useSet } from "./lines";
-import { Part } from "./part";
 
 /** Switches the parts of a block on and off. */
 export function BlockParts({ block }: { block: Block }) {

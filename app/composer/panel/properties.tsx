@@ -1,46 +1,74 @@
-import { Fragment } from "react";
+import { type ComponentType, Fragment, type ReactNode } from "react";
 import { blockType, type UnreadableBlock } from "~/core/blocks";
 import type { Block } from "~/core/email";
-import { counts, type Property } from "~/core/properties";
-import { PropertyControl } from "./control";
+import { counts, type Properties, type Property } from "~/core/properties";
+import { Part } from "../controls/part";
+import { PropertyBox, PropertyControl } from "./control";
+import type { Settable } from "./lines";
 import { ownOf } from "./own";
-import { Part } from "./part";
 
-/**
- * The controls of a block: one for each of its properties, under the titles that their declarations name, and beside them
- * what a declaration cannot say (`own/`).
- */
+type Beside = Readonly<Record<string, ComponentType<{ block: Block }> | undefined>>;
+
+/** The controls of all properties that stand under a title, in parts with these. */
+export function PropertyParts({
+  node,
+  properties,
+  instead = {},
+  below = {},
+  first,
+}: {
+  node: Settable;
+  properties: Properties;
+  /** What stands in place of the control of a property of a block, or below it. */
+  instead?: Beside;
+  below?: Beside;
+  /** What the first part begins with, and whether it is about live content. */
+  first?: { about: ReactNode; live: boolean };
+}) {
+  const groups = new Map<string, [string, Property][]>();
+  for (const [key, property] of Object.entries(properties)) {
+    const { under } = property;
+    if (under === undefined || !counts(property, node, node.off as Block["off"])) continue;
+    groups.set(under, [...(groups.get(under) ?? []), [key, property]]);
+  }
+  return [...groups].map(([title, properties], index) => (
+    <Part key={title} title={title} tone={index === 0 && first?.live ? "teal" : undefined}>
+      {index === 0 && first?.about}
+      {properties.map(([key, property]) => {
+        const Instead = instead[key];
+        const Below = below[key];
+        return (
+          <Fragment key={key}>
+            {Instead ? (
+              <PropertyBox at={key}>
+                <Instead block={node as Block} />
+              </PropertyBox>
+            ) : (
+              <PropertyControl node={node} at={key} property={property} />
+            )}
+            {Below && <Below block={node as Block} />}
+          </Fragment>
+        );
+      })}
+    </Part>
+  ));
+}
+
+/** The controls of a block's own properties, and beside them what a declaration cannot say (`own/`). */
 export function BlockControls({ block }: { block: Block }) {
   const type = blockType(block.type);
   if (!type || block.type === "unreadable") return <UnreadableControls block={block} />;
-  const { instead = {}, below = {}, parts: Parts } = ownOf(block);
-  const groups = new Map<string, [string, Property][]>();
-  for (const [key, property] of Object.entries(type.properties)) {
-    const { under } = property;
-    if (under === undefined || !counts(property, block, block.off)) continue;
-    groups.set(under, [...(groups.get(under) ?? []), [key, property]]);
-  }
+  const { instead, below, parts: Parts } = ownOf(block);
+  const about = type.about && <p className="text-ink-soft">{type.about}</p>;
   return (
     <>
-      {[...groups].map(([title, properties], index) => (
-        <Part key={title} title={title} tone={index === 0 && type.group === "live" ? "teal" : undefined}>
-          {index === 0 && type.about && <p className="text-ink-soft">{type.about}</p>}
-          {properties.map(([key, property]) => {
-            const Instead = instead[key];
-            const Below = below[key];
-            return (
-              <Fragment key={key}>
-                {Instead ? (
-                  <Instead block={block} />
-                ) : (
-                  <PropertyControl block={block} at={key} property={property} />
-                )}
-                {Below && <Below block={block} />}
-              </Fragment>
-            );
-          })}
-        </Part>
-      ))}
+      <PropertyParts
+        node={block}
+        properties={type.properties}
+        instead={instead}
+        below={below}
+        first={{ about, live: type.group === "live" }}
+      />
       {Parts && <Parts block={block} />}
     </>
   );

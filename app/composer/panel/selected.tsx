@@ -1,9 +1,9 @@
 import { memo } from "react";
 import type { Located } from "~/core/email";
-import { InLanguage } from "../languages/in-language";
-import { useComposer } from "../store";
+import { useComposer } from "../state/store";
+import { InLanguage } from "../words/in-language";
 import { KeepClipping, LinkedPart, useLinked } from "./clipping";
-import { BlockLook, ColumnLook, RowLook, SectionLook } from "./look";
+import { NodeLook } from "./look";
 import { OnPhones } from "./on-phones";
 import { BlockParts, SameKind } from "./parts";
 import { BlockControls } from "./properties";
@@ -40,37 +40,24 @@ function OnePanel({ found }: { found: Located }) {
 }
 
 const NodePanel = memo(function NodePanel({ found }: { found: Located }) {
-  switch (found.kind) {
-    case "block":
-      return (
+  return (
+    <>
+      {found.kind === "block" && (
         <>
           <InLanguage block={found.node.id} />
           <BlockControls block={found.node} />
           <BlockParts block={found.node} />
           <Writing block={found.node} />
-          <BlockLook block={found.node} />
-          <WhoGetsIt node={found} />
-          <OnPhones node={found} />
-          <SameKind block={found.node} />
         </>
-      );
-    case "column":
-      return <ColumnLook column={found.node} />;
-    case "row":
-      return (
+      )}
+      <NodeLook of={found} />
+      {found.kind !== "column" && (
         <>
-          <RowLook row={found.node} />
           <WhoGetsIt node={found} />
           <OnPhones node={found} />
         </>
-      );
-    case "section":
-      return (
-        <>
-          <SectionLook section={found.node} />
-          <WhoGetsIt node={found} />
-          <OnPhones node={found} />
-        </>
-      );
-  }
+      )}
+      {found.kind === "block" && <SameKind block={found.node} />}
+    </>
+  );
 });

@@ -4,12 +4,12 @@ import { commands } from "~/core/compose";
 import { findNode, same } from "~/core/email";
 import { Button } from "../../ui/button";
 import { Choice, Line } from "../../ui/form";
-import { useActions } from "../actions";
+import { Part } from "../controls/part";
 import { useSides } from "../controls/sides";
-import { selectedIds, useComposer, useComposerStore } from "../store";
-import { useTheme } from "../theme";
+import { useActions } from "../state/actions";
+import { selectedIds, useComposer, useComposerStore } from "../state/store";
+import { useTheme } from "../state/theme";
 import { ColorLine, PaddingLines } from "./lines";
-import { Part } from "./part";
 
 type Align = "left" | "center" | "right";
 const NONE = { top: 0, right: 0, bottom: 0, left: 0 };

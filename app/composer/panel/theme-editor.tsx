@@ -3,14 +3,14 @@ import { useEffect, useState } from "react";
 import { commands } from "~/core/compose";
 import { type BrandFont, brandFont, FONTS, type Theme, WEB_FONTS } from "~/core/email";
 import type { Use } from "~/server/mentions";
-import { ask } from "../../requests";
+import { ask, tell } from "../../requests";
 import { Button, IconButton } from "../../ui/button";
 import { Choose } from "../../ui/choose";
 import { Choice, Input, Labelled, Line, Problem } from "../../ui/form";
 import { useNotify } from "../../ui/notices";
 import { Switch } from "../../ui/switch";
-import { useComposer, useComposerStore } from "../store";
-import { Part } from "./part";
+import { Part } from "../controls/part";
+import { useComposer, useComposerStore } from "../state/store";
 import { Amount, ColourOf, HeadingLines, Pairs, type Scheme, WEIGHTS, Weight } from "./theme-lines";
 import { ThemeOffer } from "./theme-offer";
 import { useThemeHistory } from "./use-theme-history";
@@ -57,7 +57,7 @@ export default function ThemeEditor() {
   const save = async (asNew: boolean) => {
     setBusy(true);
     setProblem(null);
-    const answer = await ask<{ theme: Theme }>("/themes", {
+    const answer = await tell("/themes", {
       intent: "save",
       theme,
       of: asNew || !making.own ? null : making.of.id,
@@ -84,7 +84,7 @@ export default function ThemeEditor() {
     const uses =
       replaced === null
         ? []
-        : ((await (await fetch(`/themes?uses=${encodeURIComponent(kept.id)}`)).json()) as Use[]);
+        : ((await ask("/removals/:kind/:id", { at: { kind: "theme", id: kept.id } })).result ?? []);
     const others = uses.filter((use) => !use.keys.includes(kept.id) && !use.held && use.id !== campaign);
     if (others.length === 0) close();
     else {
@@ -96,7 +96,8 @@ export default function ThemeEditor() {
   const remove = async () => {
     const { facts, set } = store.getState();
     const before = facts.ownThemes;
-    const answer = await ask("/themes", { intent: "remove", id: making.of.id });
+    const at = { kind: "theme", id: making.of.id };
+    const answer = await tell("/removals/:kind/:id", { removed: true }, { at });
     if (answer.problem !== null) {
       setProblem(answer.problem);
       return;
@@ -107,7 +108,7 @@ export default function ThemeEditor() {
       action: {
         label: "Undo",
         run: () =>
-          void ask("/themes", { intent: "restore", id: making.of.id }).then(() => {
+          void tell("/removals/:kind/:id", { removed: false }, { at }).then(() => {
             const now = store.getState();
             now.set({ facts: { ...now.facts, ownThemes: before } });
           }),

@@ -4,7 +4,7 @@ import { Choose } from "../../ui/choose";
 import { Line } from "../../ui/form";
 import { HexInput } from "../../ui/hex-input";
 import { Switch } from "../../ui/switch";
-import { ColourPopover } from "./colour";
+import { ColourPopover } from "../controls/colour";
 import { NumberLine } from "./lines";
 
 export type Scheme = "light" | "dark";

@@ -1,13 +1,13 @@
 import { useState } from "react";
 import type { Theme } from "~/core/email";
 import type { Use } from "~/server/mentions";
-import { ask } from "../../requests";
+import { tell } from "../../requests";
 import { Button } from "../../ui/button";
 import { Problem } from "../../ui/form";
 import { useNotify } from "../../ui/notices";
 import { Switch } from "../../ui/switch";
 import { counted } from "../../ui/time";
-import { Part } from "./part";
+import { Part } from "../controls/part";
 
 /** What else could take the theme as it is now. */
 export function ThemeOffer({ theme, uses, onClose }: { theme: Theme; uses: Use[]; onClose(): void }) {
@@ -15,7 +15,7 @@ export function ThemeOffer({ theme, uses, onClose }: { theme: Theme; uses: Use[]
   const [taken, setTaken] = useState<ReadonlySet<string>>(new Set(uses.map(({ id }) => id)));
   const [problem, setProblem] = useState<string | null>(null);
   const take = async () => {
-    const answer = await ask<{ changed: number }>("/themes", {
+    const answer = await tell("/themes", {
       intent: "take",
       id: theme.id,
       designs: [...taken],

@@ -8,9 +8,9 @@ import { THEMES, type Theme, ThemeSchema } from "~/core/email";
 import { Button } from "../../ui/button";
 import { FileButton } from "../../ui/file-button";
 import { useNotify } from "../../ui/notices";
-import { type Composer, useComposer, useComposerStore } from "../store";
-import { shownTheme, useTheme } from "../theme";
-import { Part } from "./part";
+import { Part } from "../controls/part";
+import { type Composer, useComposer, useComposerStore } from "../state/store";
+import { shownTheme, useTheme } from "../state/theme";
 
 /** The themes: pointing at one shows the email in it, choosing one gives it to the design. */
 export function ThemesPart() {

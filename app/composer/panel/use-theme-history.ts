@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useState } from "react";
 import type { Theme } from "~/core/email";
-import { joinSwaps, Past, type Swap } from "~/core/steps";
-import { useComposerStore } from "../store";
+import { joinSwaps, Past, type Swap } from "~/core/values";
+import { useComposerStore } from "../state/store";
 
 /**
  * Changes to the theme that is being made, which can be taken back and made again, by the keys of undo and redo as well:

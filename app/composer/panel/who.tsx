@@ -10,10 +10,10 @@ import { Facts, whyOf } from "../../rules/why";
 import { Button } from "../../ui/button";
 import { Problem } from "../../ui/form";
 import { count, counted } from "../../ui/time";
-import { useActions } from "../actions";
-import { useComposer } from "../store";
+import { Part } from "../controls/part";
+import { useActions } from "../state/actions";
+import { useComposer } from "../state/store";
 import { useSet } from "./lines";
-import { Part } from "./part";
 
 /** The show rule of a block, row or section. */
 export function WhoGetsIt({ node }: { node: Exclude<Located, { kind: "column" }> }) {

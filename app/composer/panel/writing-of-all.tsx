@@ -4,8 +4,8 @@ import { wordsOf } from "~/core/blocks";
 import { blocksOf, type Email, inlineText, wordSigns } from "~/core/email";
 import { Button } from "../../ui/button";
 import { counted } from "../../ui/time";
-import { useComposerStore } from "../store";
-import { Part } from "./part";
+import { Part } from "../controls/part";
+import { useComposerStore } from "../state/store";
 
 /** How easily words are read, by Flesch's figure, in words. */
 export function easeWords(ease: number): string {

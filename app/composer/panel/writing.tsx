@@ -5,13 +5,14 @@ import { wordsOf } from "~/core/blocks";
 import { commands } from "~/core/compose";
 import { type Block, linesOf, mapLines, type Words, wordSigns } from "~/core/email";
 import { WhoLine } from "../../assistant/who-line";
-import { ask } from "../../requests";
+import { resultOf, tell } from "../../requests";
 import { Button } from "../../ui/button";
 import { Difference } from "../../ui/difference";
 import { Problem } from "../../ui/form";
-import { useComposer, useComposerStore } from "../store";
-import { placeAt } from "../text/places";
-import { Part } from "./part";
+import { Part } from "../controls/part";
+import { useComposer, useComposerStore } from "../state/store";
+import { placeAt } from "../words/places";
+import { useWriting } from "../words/writing";
 import { easeWords } from "./writing-of-all";
 
 const KINDS: Record<AdviceKind, string> = {
@@ -28,6 +29,7 @@ interface Found extends Advice {
 /** What could be read more easily in a block, with the place a press away; and the assistant. */
 export function Writing({ block }: { block: Block }) {
   const store = useComposerStore();
+  const writing = useWriting();
   const places = useMemo(
     () => wordsOf(block).map(({ path, words }) => ({ path, text: wordSigns(words) })),
     [block],
@@ -41,7 +43,7 @@ export function Writing({ block }: { block: Block }) {
   const show = (advice: Found, instead?: string) => {
     const { edit, editing, editingKey } = store.getState();
     if (editing !== block.id || editingKey !== advice.path) edit(block.id, advice.path);
-    const { editor } = store.getState();
+    const { editor } = writing.state.getState();
     if (!editor) return;
     const from = placeAt(editor.state.doc, advice.from);
     const to = placeAt(editor.state.doc, advice.to);
@@ -121,10 +123,7 @@ function Assist({ block }: { block: Block }) {
     setBusy(true);
     setProblem(null);
     const rewrite = async (text: string) => {
-      const body = { intent: "rewrite", text, task, language };
-      const { problem: why, result } = await ask<{ text: string }>("/assist", body);
-      if (why !== null) throw new Error(why);
-      return result.text;
+      return resultOf(await tell("/assist", { intent: "rewrite", text, task, language })).text;
     };
     try {
       const places = wordsOf(block);

@@ -9,7 +9,8 @@ import { startCampaign } from "~/server/campaigns/campaigns";
 import { type SaveAnswer, type SaveRequest, savedDesign, saveSteps } from "~/server/campaigns/saving";
 import type { Septima } from "~/server/septima";
 import { openWorld } from "~/server/test-world";
-import { Autosave, type Kept, type Question, type Saving } from "./autosave";
+import type { Question, Saving } from "../state/saving";
+import { Autosave, type Kept } from "./autosave";
 import { asked } from "./questions";
 
 let septima: Septima;
@@ -244,7 +245,7 @@ test("nobody's words are lost, whatever the wire does and whoever reloads", {
       ),
     },
     { weight: 1, arbitrary: fc.tuple(fc.constant("reload" as const), side, number, number) },
-    { weight: 1, arbitrary: fc.tuple(fc.constant("pull" as const), side, number, number) },
+    { weight: 1, arbitrary: fc.tuple(fc.constant("hear" as const), side, number, number) },
   );
   await fc.assert(
     fc.asyncProperty(fc.array(happening, { minLength: 8, maxLength: 40 }), async (happenings) => {
@@ -255,8 +256,9 @@ test("nobody's words are lost, whatever the wire does and whoever reloads", {
         else if (what === "build") window.build(one, other, one + other);
         else if (what === "tick") await window.tick();
         else if (what === "reload") await window.reload();
-        else if (what === "pull") {
-          void window.autosave.pull();
+        else if (what === "hear") {
+          const { revision } = await savedDesign(septima, window.campaign);
+          void window.autosave.heard(revision);
           await settle();
         } else await window.answer(what);
       }
@@ -276,6 +278,24 @@ test("nobody's words are lost, whatever the wire does and whoever reloads", {
     }),
     { numRuns: 150 },
   );
+});
+
+test("what another saved while one's own save was on its way is asked for after it", async () => {
+  const [a, b] = await open("a", "b");
+  a.type(0, 0);
+  await a.tick();
+  // The server has it, but its answer is not there yet when the other one saves and this is told.
+  const { request, resolve } = a.pending.shift() as (typeof a.pending)[number];
+  const answer = await saveSteps(septima, a.campaign, request);
+  b.type(1, 1);
+  await b.drain();
+  const { revision } = await savedDesign(septima, a.campaign);
+  const heard = a.autosave.heard(revision);
+  resolve(answer);
+  await settle();
+  await a.drain();
+  await heard;
+  expect(a.email).toEqual(b.email);
 });
 
 describe("one window", () => {

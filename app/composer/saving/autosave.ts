@@ -7,17 +7,7 @@
 import { type Email, same } from "~/core/email";
 import { type Clash, difference, fingerprint, type Packed, pack, rebase, unpack } from "~/core/steps";
 import type { SaveAnswer, SaveRequest } from "~/server/campaigns/saving";
-
-/** How the design stands towards the server. */
-export interface Saving {
-  /** `away`: no answer, tried again. `refused`: the server will not have it, `why` says what to do. */
-  state: "saved" | "waiting" | "saving" | "away" | "refused";
-  /** When it was saved last. */
-  at: string;
-  why?: string;
-  /** Whether the browser's own store is full, so that what is not saved is kept nowhere but in this window. */
-  unkept?: boolean;
-}
+import type { Question, Saving } from "../state/saving";
 
 /** What is kept in the browser until the server has it. */
 export interface Kept {
@@ -28,13 +18,6 @@ export interface Kept {
   /** A request whose answer is not there yet: it may have been saved, or not. */
   sent: { save: string; steps: Packed[] } | null;
   questions: Question[];
-}
-
-/** A contradiction between two windows, to be decided by hand. The design has what the other one did. */
-export interface Question extends Clash {
-  key: string;
-  /** The design in which I did it, with the part in question; so that it can be put back. */
-  node?: unknown;
 }
 
 /** What the autosave works on. */
@@ -110,11 +93,6 @@ export class Autosave {
     return !this.clean && !this.keepNow();
   }
 
-  /** The newest revision that is known here. */
-  get known(): number {
-    return this.revision;
-  }
-
   /** Says that the design was changed. */
   changed(): void {
     this.cancelKeep ??= this.given.clock.later(KEEP_AFTER, () => this.keepNow());
@@ -135,6 +113,12 @@ export class Autosave {
       if (this.clean) return true;
       if (this.saving.state === "away" || this.saving.state === "refused") return false;
     }
+  }
+
+  /** Hears that there is a revision: what of it is not here is asked for, or comes with the save that is due. */
+  async heard(revision: number): Promise<void> {
+    while (this.busy) await this.busy;
+    if (revision > this.revision) await this.pull();
   }
 
   /** Asks for what others saved. */

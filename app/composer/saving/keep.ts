@@ -2,7 +2,8 @@ import { z } from "zod";
 import { parseEmail } from "~/core/blocks";
 import type { Email } from "~/core/email";
 import { PackedStepsSchema } from "~/core/steps";
-import type { Keep, Kept, Question } from "./autosave";
+import type { Question } from "../state/saving";
+import type { Keep, Kept } from "./autosave";
 
 const PREFIX = "septima draft";
 const keyOf = (campaign: string, window: string) => `${PREFIX} ${campaign} ${window}`;

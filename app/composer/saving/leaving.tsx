@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 import { useBlocker } from "react-router";
 import { Button } from "../../ui/button";
 import { Dialog } from "../../ui/dialog";
-import { useComposer } from "../store";
+import { useComposer } from "../state/store";
 import type { Autosave } from "./autosave";
 
 /** Leaving waits until everything is saved; when that cannot be, it asks. */

@@ -4,7 +4,7 @@ import { Link, useFetcher } from "react-router";
 import type { Lock } from "~/server/campaigns/lock";
 import { Button, buttonLook } from "../../ui/button";
 import { Dialog } from "../../ui/dialog";
-import { useComposer } from "../store";
+import { useComposer } from "../state/store";
 
 const WORDS: Record<Lock["state"], string> = {
   scheduled: "This design is scheduled",

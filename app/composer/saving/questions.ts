@@ -1,9 +1,11 @@
 import { blockTitle, blockType } from "~/core/blocks";
 import { type Command, commands, placesFor } from "~/core/compose";
 import {
+  atStart,
   type Block,
   childIds,
   type Email,
+  ENVELOPE_LINES,
   findNode,
   inlineText,
   isInline,
@@ -13,7 +15,7 @@ import {
   type Words,
 } from "~/core/email";
 import type { Clash, Spot } from "~/core/steps";
-import type { Question } from "./autosave";
+import type { Question } from "../state/saving";
 
 /** Questions about contradictions, in place of earlier ones about the same. */
 export function asked(before: readonly Question[], clashes: readonly Clash[], mine: Email): Question[] {
@@ -65,18 +67,15 @@ function putBack({ id, node }: Question, newId: () => string): Command {
   };
 }
 
-const ENVELOPE: Record<string, string> = {
-  subject: "The subject",
-  preheader: "The preheader",
-  sender: "The sender",
-};
-
 /** What a question is about, in words. */
 export function aboutWords(question: Question, email: Email): string {
   const { id, path, node } = question;
   if (id === null) {
-    const [key, inner] = path.split("/");
-    return key === "envelope" ? (ENVELOPE[inner] ?? "The envelope") : `The email’s ${key}`;
+    const [key, ...inner] = path.split("/");
+    if (key !== "envelope") return `The email’s ${key}`;
+    const line = ENVELOPE_LINES.find((one) => one.path === inner.join("/"));
+    if (line) return atStart(line);
+    return inner[0] === "sender" ? "The sender" : "The envelope";
   }
   const found = findNode(email, id)?.node ?? (node as Located["node"] | undefined);
   if (found && "type" in found) {

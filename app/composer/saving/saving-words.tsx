@@ -1,7 +1,7 @@
 import { CircleHelp, Users } from "lucide-react";
 import { Button } from "../../ui/button";
 import { counted, timeWords } from "../../ui/time";
-import { useComposer } from "../store";
+import { useComposer } from "../state/store";
 
 /** Whether the design is saved, whether others have it open, and what is to be decided. */
 export function SavingWords() {

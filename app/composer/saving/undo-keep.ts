@@ -3,7 +3,7 @@ import { useEffect } from "react";
 import { z } from "zod";
 import { History } from "~/core/compose";
 import { SCHEMA_VERSION } from "~/core/email";
-import { useComposerStore } from "../store";
+import { useComposerStore } from "../state/store";
 
 const keyOf = (campaign: string) => `septima undo ${SCHEMA_VERSION} ${campaign}`;
 /** So many deeds are kept, the last ones. */

@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { useRevalidator, useRouteLoaderData } from "react-router";
 import type { loader } from "../../routes/campaign";
-import type { Composer } from "../store";
+import type { Composer } from "../state/store";
 
 /** The bar of a template says how many campaigns lack its changes: it is asked anew once changes have been saved. */
 export function useFreshBar(store: Composer): void {

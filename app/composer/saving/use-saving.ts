@@ -1,13 +1,12 @@
 import { useEffect, useState } from "react";
 import { type Email, findNode } from "~/core/email";
-import { type Composer, newId } from "../store";
+import { type Composer, newId } from "../state/store";
 import { Autosave, type Clock, type Keep, type Kept, type SavingHost } from "./autosave";
+import { followDesign } from "./follow-design";
 import { browserKeep, dropKept, keepers, keptBy } from "./keep";
 import { asked } from "./questions";
 import { closedAmong, ownWindow } from "./window";
 import { httpWire } from "./wire";
-
-const HEARTBEAT = 10_000;
 
 const browserClock: Clock = {
   later(ms, work) {
@@ -108,7 +107,7 @@ export function useSaving(store: Composer, say: (text: string) => void): Autosav
           if (state.email !== before.email || state.questions !== before.questions) made.changed();
         }),
         watchWindow(made),
-        heartbeat(campaign, window, store, made),
+        followDesign(campaign, window, store, made),
         () => made.stop(),
       );
       setAutosave(made);
@@ -149,37 +148,5 @@ function watchWindow(autosave: Autosave): () => void {
     window.removeEventListener("pagehide", hide);
     window.removeEventListener("beforeunload", leave);
     window.removeEventListener("online", online);
-  };
-}
-
-/** Tells the server that the design is open here, and learns of others and of what they saved. */
-function heartbeat(campaign: string, id: string, store: Composer, autosave: Autosave): () => void {
-  const address = `/campaigns/${campaign}/windows`;
-  const tell = (body: object) =>
-    fetch(address, {
-      method: "POST",
-      headers: { "content-type": "application/json" },
-      body: JSON.stringify(body),
-      keepalive: true,
-    });
-  const beat = async () => {
-    try {
-      const response = await tell({ window: id });
-      if (!response.ok) return;
-      const { others, revision } = (await response.json()) as { others: number; revision: number };
-      if (others !== store.getState().others) store.setState({ others });
-      if (revision > autosave.known) await autosave.pull();
-    } catch {
-      // The server is away: saving says so.
-    }
-  };
-  const close = () => void tell({ window: id, closed: true }).catch(() => undefined);
-  void beat();
-  const timer = setInterval(() => void beat(), HEARTBEAT);
-  window.addEventListener("pagehide", close);
-  return () => {
-    clearInterval(timer);
-    window.removeEventListener("pagehide", close);
-    close();
   };
 }

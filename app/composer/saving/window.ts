@@ -1,4 +1,4 @@
-import { newId } from "../store";
+import { newId } from "../state/store";
 
 const KEY = "septima window";
 const lockOf = (window: string) => `septima window ${window}`;

@@ -29,6 +29,9 @@ const AnswerSchema = z.discriminatedUnion("state", [
 ]);
 const WholeSchema = z.object({ email: z.unknown(), revision: z.number(), at: z.string() });
 
+/** How the server says a design stands: in how many other windows it is open, and its newest revision. */
+export const StandingSchema = z.object({ others: z.number(), revision: z.number() });
+
 /** The way to the server over HTTP. An answer that is none, or makes no sense, is thrown. */
 export function httpWire(campaign: string): Wire {
   const address = `/campaigns/${campaign}/save`;

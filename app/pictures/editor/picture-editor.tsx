@@ -4,13 +4,14 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { draftAlts, keptSize, sizeAfter, variantWidth } from "~/core/pictures";
 import type { Use } from "~/server/mentions";
 import type { PictureDetail } from "~/server/pictures/library";
+import { ask, resultOf, tell } from "../../requests";
 import { Button, IconButton } from "../../ui/button";
 import { Dialog as Window } from "../../ui/dialog";
-import { type FocusPlace, focusPlace, giveFocus } from "../../ui/focus";
+import { type FocusHolder, focusHolder, giveFocus } from "../../ui/focus";
 import { Problem } from "../../ui/form";
 import { useNotify } from "../../ui/notices";
 import { counted, kilobytes } from "../../ui/time";
-import { askLibrary, type Picture } from "../upload";
+import type { Picture } from "../upload";
 import { SaveOver } from "./save-over";
 import { SideBySide } from "./side-by-side";
 import { ratioOf, Stage, workingSize } from "./stage";
@@ -44,18 +45,17 @@ export function PictureEditor(props: {
   const { id, onClose } = props;
   const [loaded, setLoaded] = useState<{ detail: Detail; href: string } | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const before = useRef<FocusPlace | null>(null);
+  const before = useRef<FocusHolder | null>(null);
   useEffect(() => {
     let gone = false;
     const load = async () => {
       const [facts, original] = await Promise.all([
-        fetch(`/library/${id}/detail`),
+        ask("/library/:picture/detail", { at: { picture: id } }),
         fetch(`/library/${id}/original`),
       ]);
-      if (!facts.ok) throw new Error(await facts.text());
+      const detail = resultOf(facts);
       if (!original.ok) throw new Error("The original of this picture cannot be read.");
       const href = await dataUrl(await original.blob());
-      const detail = (await facts.json()) as Detail;
       if (!gone) setLoaded({ detail, href });
     };
     load().catch((error: Error) => {
@@ -76,7 +76,7 @@ export function PictureEditor(props: {
         <Dialog.Content
           aria-describedby={undefined}
           onOpenAutoFocus={() => {
-            before.current = focusPlace();
+            before.current = focusHolder();
           }}
           onCloseAutoFocus={(event) => {
             event.preventDefault();
@@ -168,13 +168,19 @@ function Room({
     setAsking(false);
     setSaving(as);
     try {
-      if (alt.trim() !== detail.alt) await askLibrary("/library/list", { ids: [id], file: { alt } });
-      const answer = await askLibrary<{ picture: Picture; before?: string[]; reached?: Use[] }>(
-        `/library/${id}/detail`,
+      const at = { picture: id };
+      if (alt.trim() !== detail.alt)
+        resultOf(await tell("/library/list", { intent: "file", ids: [id], filing: { alt } }));
+      const answer: { picture: Picture; before?: string[]; reached?: Use[] } =
         as === "over"
-          ? { as, steps: done, scheduled, ...(campaign && { except: campaign }) }
-          : { as, steps: done },
-      );
+          ? resultOf(
+              await tell(
+                "/library/:picture/detail",
+                { intent: as, steps: [...done], scheduled: [...scheduled], except: campaign },
+                { at },
+              ),
+            )
+          : resultOf(await tell("/library/:picture/detail", { intent: as, steps: [...done] }, { at }));
       forgetSteps(id);
       const reached = answer.reached?.length ?? 0;
       notify({

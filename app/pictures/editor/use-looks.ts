@@ -1,7 +1,7 @@
 /** What is worked out of a picture while it is changed: how well its words can be read, and what it weighs. */
 import { useEffect, useState } from "react";
 import type { PictureStep } from "~/core/pictures";
-import { askLibrary } from "../upload";
+import { resultOf, tell } from "../../requests";
 import { legibility } from "./legibility";
 import type { Weighed } from "./side-by-side";
 
@@ -39,11 +39,13 @@ export async function weighed(
   steps: readonly PictureStep[],
   width: number | undefined,
 ): Promise<Weighed> {
-  const made = await askLibrary<{ type: string; bytes: number; data: string }>(`/library/${id}/detail`, {
-    as: "trial",
-    steps,
-    width,
-  });
+  const made = resultOf(
+    await tell(
+      "/library/:picture/detail",
+      { intent: "trial", steps: [...steps], width },
+      { at: { picture: id } },
+    ),
+  );
   return { type: made.type, bytes: made.bytes, src: `data:${made.type};base64,${made.data}` };
 }
 

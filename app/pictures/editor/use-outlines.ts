@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import type { Outline, PictureStep } from "~/core/pictures";
-import { askLibrary } from "../upload";
+import { resultOf, tell } from "../../requests";
 
 /**
  * The outlines of the words among steps. While words change, the outline before stays, so that nothing flickers.
@@ -20,18 +20,20 @@ export function useOutlines(steps: readonly PictureStep[]): {
       const key = JSON.stringify([font, weight, text]);
       if (asked.current.get(id) === key) continue;
       asked.current.set(id, key);
-      askLibrary<Outline>("/library/words", { font, weight, text }).then(
-        (outline) => {
-          // Only the newest counts, whichever comes first.
-          if (asked.current.get(id) !== key) return;
-          setProblem(null);
-          setOutlines((all) => ({ ...all, [id]: outline }));
-        },
-        (error: Error) => {
-          asked.current.delete(id);
-          setProblem(error.message);
-        },
-      );
+      tell("/library/words", { font, weight, text })
+        .then(resultOf)
+        .then(
+          (outline) => {
+            // Only the newest counts, whichever comes first.
+            if (asked.current.get(id) !== key) return;
+            setProblem(null);
+            setOutlines((all) => ({ ...all, [id]: outline }));
+          },
+          (error: Error) => {
+            asked.current.delete(id);
+            setProblem(error.message);
+          },
+        );
     }
   }, [steps]);
   return { outlines, problem };

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import { newStep, type PictureStep } from "~/core/pictures";
-import { Past } from "~/core/steps";
+import { Past } from "~/core/values";
 import { reduceSteps } from "./use-steps";
 
 type State = Parameters<typeof reduceSteps>[0];

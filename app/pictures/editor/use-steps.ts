@@ -7,7 +7,7 @@ import {
   SINGLE,
   type StepKind,
 } from "~/core/pictures";
-import { joinSwaps, Past, type Swap } from "~/core/steps";
+import { joinSwaps, Past, type Swap } from "~/core/values";
 
 interface State {
   steps: readonly PictureStep[];

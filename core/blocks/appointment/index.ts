@@ -6,9 +6,9 @@ import { type CalendarEntry, calendarAddress } from "./calendar";
 
 const properties = {
   title: text("Title", 200, { fresh: "", under: "Calendar entry" }),
-  start: moment("Starts", { under: "Calendar entry", step: "Choosing the start" }),
-  end: moment("Ends", { under: "Calendar entry", step: "Choosing the end" }),
-  zone: zone({ under: "Calendar entry", step: "Choosing the zone" }),
+  start: moment("Starts", { under: "Calendar entry", history: "Choosing the start" }),
+  end: moment("Ends", { under: "Calendar entry", history: "Choosing the end" }),
+  zone: zone({ under: "Calendar entry", history: "Choosing the zone" }),
   place: text("Place", 300, { fresh: "", under: "Calendar entry" }),
   about: text("About", 2000, { fresh: "", under: "Calendar entry" }),
   content: line("Words on the button", { fresh: "Add to my calendar", stays: true }),

@@ -25,7 +25,7 @@ import { type BlockOf, declareBlock, shows } from "../type";
 const properties = {
   source: key("From", "source", {
     under: "Articles",
-    step: "Choosing the source",
+    history: "Choosing the source",
     missing: "An articles block has no source. Choose one.",
   }),
   count: number("How many", { min: 1, max: 12, unit: "" }, { fresh: 3, whole: true, under: "Articles" }),

@@ -10,7 +10,7 @@ import { textWithTags, withTags } from "./tags";
 
 const properties = {
   /** As it was written; what is not allowed is taken out whenever it is shown or sent. */
-  html: text("HTML", 400_000, { fresh: "", long: true, typed: true, under: "HTML", step: "Writing HTML" }),
+  html: text("HTML", 400_000, { fresh: "", long: true, typed: true, under: "HTML", history: "Writing HTML" }),
   /**
    * Style sheets of a letter that is kept whole. Of them its rules for phones and for dark are used, for this block
    * alone; and on phones it is kept within the window.

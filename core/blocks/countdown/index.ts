@@ -19,8 +19,8 @@ import { type BlockOf, declareBlock, shows } from "../type";
 const properties = {
   content: line("Words", { fresh: "The offer ends in", stays: true }),
   /** On the clock of `zone`. */
-  until: moment("Ends", { under: "Countdown", step: "Choosing the end" }),
-  zone: zone({ under: "Countdown", step: "Choosing the zone" }),
+  until: moment("Ends", { under: "Countdown", history: "Choosing the end" }),
+  zone: zone({ under: "Countdown", history: "Choosing the zone" }),
   align: align({ fresh: "center", under: "Look" }),
   ...faceLook({ under: "Look", words: "Digits" }),
 } satisfies Properties;

@@ -21,7 +21,7 @@ const properties = {
   words: prose("Words above", { fresh: "A little something for you:", part: "words", stays: true }),
   batch: key("Batch", "codes", {
     under: "Code",
-    step: "Choosing a batch of codes",
+    history: "Choosing a batch of codes",
     missing: "A coupon has no code. Choose a batch of codes for it.",
   }),
   /** What stands in place of the code when there is none left. */

@@ -2,8 +2,9 @@ import { pictureHtml, pictureText } from "../../markup";
 import { align, NO_PICTURE_YET, number, type Properties, pictureProperties } from "../../properties";
 import { type BlockOf, declareBlock } from "../type";
 
+const { radius, ...picture } = pictureProperties({ missing: NO_PICTURE_YET, needed: true });
 const properties = {
-  ...pictureProperties({ missing: NO_PICTURE_YET, needed: true }),
+  ...picture,
   /** Share of the room there is. */
   width: number(
     "Width",
@@ -11,6 +12,7 @@ const properties = {
     { fresh: 100, look: true, phone: true, under: "Look" },
   ),
   align: align({ fresh: "center", under: "Look" }),
+  radius,
 } satisfies Properties;
 export type ImageBlock = BlockOf<"image", typeof properties>;
 

@@ -23,7 +23,7 @@ const properties = {
     stays: true,
   }),
   /** Whether friends join by the reader's own link, and are counted. */
-  programme: toggle("By each reader’s own link", { under: "Tell a friend", step: "Counting friends" }),
+  programme: toggle("By each reader’s own link", { under: "Tell a friend", history: "Counting friends" }),
   /** With the programme: how many have joined. */
   count: line("How many friends", { when: { programme: true }, stays: true }),
   /** Where `{at}` is the number of friends and `{reward}` what they earn. */

@@ -67,21 +67,21 @@ const properties = {
     fresh: true,
     look: true,
     under: "Table",
-    step: "Changing the header",
+    history: "Changing the header",
   }),
   /** Whether the first column says what the rows are. */
   rowHeads: toggle("The first column says what the rows are", {
     look: true,
     under: "Table",
-    step: "Changing the header",
+    history: "Changing the header",
   }),
   /** What the table is about, above it. */
-  caption: text("Caption", 300, { under: "Table", placeholder: "none", step: "Writing the caption" }),
+  caption: text("Caption", 300, { under: "Table", placeholder: "none", history: "Writing the caption" }),
   zebra: toggle("Stripe every other row", {
     fresh: false,
     look: true,
     under: "Table",
-    step: "Changing the stripes",
+    history: "Changing the stripes",
   }),
   lines: choice(
     "Lines",

@@ -87,7 +87,7 @@ export function typedString(
   const sink = SINKS[landing] ?? (landing as Sink);
   if (!text.includes("{$")) return said(text, sink, { known, out });
   const words = sink === "href" || sink === "url" ? text.trim() : text;
-  return out.tables.insert((inner) => writePieces(words, sink, { known, out: inner }));
+  return out.pool.insert((inner) => writePieces(words, sink, { known, out: inner }));
 }
 
 /**

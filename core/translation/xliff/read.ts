@@ -13,7 +13,7 @@ import {
 } from "../../email";
 import { baseOf, languageName } from "../languages";
 import { type TranslatedUnit, translationState } from "../state";
-import { languagesOf, unitPlace } from "../units";
+import { languagesOf, unitWhere } from "../units";
 import { type Codes, codeWords, lineOf, type Token } from "./codes";
 import { type Flow, linesIn, unitFlow } from "./flows";
 import { OUTDATED } from "./write";
@@ -146,7 +146,7 @@ function compared(email: Email, language: string, units: FileUnits): FromTransla
     if (!flow) continue;
     for (const one of flowsIn(flow)) known.add(one.id);
     if (!units.has(flow.id)) continue;
-    const where = `${unitPlace(email, unit)}, ${unit.label.toLowerCase()}`;
+    const where = `${unitWhere(email, unit)}, ${unit.label.toLowerCase()}`;
     const there = readUnit(unit, flow, units, (problem) => result.problems.push(`${where}: ${problem}`));
     if (there) result.changes.push({ unit, there });
     else result.unchanged++;

@@ -1,6 +1,6 @@
 import { type Email, hrefOfMarks, type Inline } from "../../email";
 import { translationState } from "../state";
-import { unitPlace } from "../units";
+import { unitWhere } from "../units";
 import { type Codes, codeWords, type Token } from "./codes";
 import { type Flow, unitFlow } from "./flows";
 
@@ -26,7 +26,7 @@ const xml = (text: string) =>
 export function writeXliff(email: Email, language: string, name: string): string {
   const units = translationState(email, language).flatMap((unit) => {
     const flow = unitFlow(unit);
-    return flow ? flowXml(flow, unitPlace(email, unit)) : [];
+    return flow ? flowXml(flow, unitWhere(email, unit)) : [];
   });
   return [
     '<?xml version="1.0" encoding="UTF-8"?>',

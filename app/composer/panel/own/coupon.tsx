@@ -1,7 +1,7 @@
 import type { CouponBlock } from "~/core/blocks";
 import { Line } from "../../../ui/form";
 import { DayField } from "../../../ui/when-field";
-import { useComposer } from "../../store";
+import { useComposer } from "../../state/store";
 import { useSet } from "../lines";
 
 /** The last day, that of the batch where the coupon has none of its own. */

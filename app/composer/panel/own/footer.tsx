@@ -2,7 +2,7 @@ import type { FooterBlock } from "~/core/blocks";
 import { richText } from "~/core/email";
 import { Choose } from "../../../ui/choose";
 import { Line } from "../../../ui/form";
-import { useComposer } from "../../store";
+import { useComposer } from "../../state/store";
 import { useSet } from "../lines";
 
 const NONE: { name: string; text: string }[] = [];

@@ -1,6 +1,6 @@
 import type { HeadingBlock } from "~/core/blocks";
 import { headingLevels } from "~/core/render";
-import { useComposer } from "../../store";
+import { useComposer } from "../../state/store";
 
 /** Which level screen readers are told. */
 export function HeadingTold({ block }: { block: HeadingBlock }) {

@@ -1,6 +1,6 @@
 import type { LogoBlock } from "~/core/blocks";
 import { HrefLine } from "../../controls/href";
-import { useComposer } from "../../store";
+import { useComposer } from "../../state/store";
 import { NumberLine, useSet } from "../lines";
 
 /** How wide the logo is; the name, which stands in where there is none, has no width. */

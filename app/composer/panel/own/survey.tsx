@@ -1,7 +1,8 @@
 import { useEffect, useState } from "react";
 import { type SurveyBlock, scaleOf } from "~/core/blocks";
-import { useComposer } from "../../store";
-import { Part } from "../part";
+import { ask, asking } from "../../../requests";
+import { Part } from "../../controls/part";
+import { useComposer } from "../../state/store";
 
 type Counts = { answer: number; count: number }[];
 
@@ -10,12 +11,11 @@ export function SurveyAnswers({ block }: { block: SurveyBlock }) {
   const campaign = useComposer((state) => state.facts.campaign);
   const [counts, setCounts] = useState<Counts | null>(null);
   useEffect(() => {
-    const asking = new AbortController();
-    fetch(`/campaigns/${campaign}/answers`, { signal: asking.signal })
-      .then((response) => response.json())
-      .then((all: Record<string, Counts>) => setCounts(all[block.id] ?? []))
-      .catch(() => undefined);
-    return () => asking.abort();
+    const { signal, abort } = asking();
+    void ask("/campaigns/:campaign/answers", { at: { campaign }, signal }).then(
+      ({ result }) => result && setCounts(result[block.id] ?? []),
+    );
+    return abort;
   }, [campaign, block.id]);
   const total = counts?.reduce((sum, it) => sum + it.count, 0) ?? 0;
   if (counts === null) return null;

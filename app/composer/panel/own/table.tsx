@@ -6,11 +6,11 @@ import { Button } from "../../../ui/button";
 import { Choose } from "../../../ui/choose";
 import { Choice, Line } from "../../../ui/form";
 import { NumberField } from "../../../ui/number-field";
+import { Part } from "../../controls/part";
 import { PictureFields } from "../../controls/picture";
 import { useSides } from "../../controls/sides";
-import { useComposer } from "../../store";
+import { useComposer } from "../../state/store";
 import { useSet } from "../lines";
-import { Part } from "../part";
 
 /** How the columns stand, and pictures in cells. */
 export function TableParts({ block }: { block: TableBlock }) {
