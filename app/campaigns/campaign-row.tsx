@@ -15,11 +15,12 @@ import {
 import { DropdownMenu } from "radix-ui";
 import { memo, useEffect, useState } from "react";
 import { Link, useFetcher } from "react-router";
-import { ask, asking } from "../requests";
+import { ask } from "../requests";
 import { IconButton } from "../ui/button";
 import { useNotify } from "../ui/notices";
 import { count, counted, timeWords } from "../ui/time";
 import { TruePicture } from "../ui/true-picture";
+import { useAnswer } from "../ui/use-answer";
 import { FilingDialog } from "./filing-dialog";
 import type { Line } from "./line";
 import { Mark } from "./mark";
@@ -208,24 +209,12 @@ function Standing({ line, now }: { line: Line; now: number }) {
 
 /** How many readers and editions a draft has: asked for when the row comes into view, as it takes a while to reckon. */
 function Numbers({ id, revision }: { id: string; revision: number }) {
-  const [numbers, setNumbers] = useState<{ readers: number; editions: number } | null>(null);
-  useEffect(() => {
-    const { signal, abort } = asking();
-    const look = async () => {
-      const { result } = await ask("/campaigns/:campaign/numbers", {
-        at: { campaign: id },
-        query: { revision },
-        signal,
-      });
-      if (result) setNumbers(result);
-    };
-    // A row that only flies past is not worth the question.
-    const later = setTimeout(() => void look(), 150);
-    return () => {
-      clearTimeout(later);
-      abort();
-    };
-  }, [id, revision]);
+  // A row that only flies past is not worth the question.
+  const { last: numbers } = useAnswer(
+    `${id} ${revision}`,
+    (signal) => ask("/campaigns/:campaign/numbers", { at: { campaign: id }, query: { revision }, signal }),
+    150,
+  );
   if (!numbers) return <span aria-hidden>…</span>;
   return (
     <>

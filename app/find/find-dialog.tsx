@@ -2,8 +2,9 @@ import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { ask, asking } from "../requests";
+import { ask } from "../requests";
 import type { FoundDesign } from "../routes/find";
+import { useAnswer } from "../ui/use-answer";
 import type { FindGroup } from "./findable";
 
 const PAGES = [
@@ -34,7 +35,12 @@ function rank(sought: string, [label = "", more = ""]: readonly string[]): numbe
 export default function FindDialog({ groups, onClose }: { groups: readonly FindGroup[]; onClose(): void }) {
   const navigate = useNavigate();
   const [query, setQuery] = useState("");
-  const [found, setFound] = useState<{ designs: FoundDesign[]; by: string }>({ designs: [], by: "" });
+  // Words of the body are looked for by the server, a moment after the last letter.
+  const { last: found, lastKey: by } = useAnswer(
+    query,
+    (signal) => ask("/find", { query: { q: query }, signal }),
+    query === "" ? 0 : 150,
+  );
   const [chosen, setChosen] = useState("");
   const list = useRef<HTMLDivElement>(null);
   // What the server found comes later than the rest: the first of all is meant then.
@@ -42,32 +48,16 @@ export default function FindDialog({ groups, onClose }: { groups: readonly FindG
   useEffect(() => {
     setChosen(list.current?.querySelector("[cmdk-item]")?.getAttribute("data-value") ?? "");
   }, [found]);
-  useEffect(() => {
-    const { signal, abort } = asking();
-    // Words of the body are looked for by the server, a moment after the last letter.
-    const timer = setTimeout(
-      () => {
-        void ask("/find", { query: { q: query }, signal }).then(
-          ({ result }) => result && setFound({ designs: result, by: query }),
-        );
-      },
-      query === "" ? 0 : 150,
-    );
-    return () => {
-      clearTimeout(timer);
-      abort();
-    };
-  }, [query]);
   const designs = (kind: FoundDesign["kind"], to: (id: string) => string) =>
-    found.designs
+    (found ?? [])
       .filter((one) => one.kind === kind)
       .slice(0, 60)
       .map(({ id, name, aside }) => ({
         // Another one for other words: what is known under an id is not ranked again.
-        id: `${kind} ${id} ${found.by}`,
+        id: `${kind} ${id} ${by}`,
         label: name,
         // What the server found by the words of a body is kept by them here.
-        words: `${aside} ${found.by}`,
+        words: `${aside} ${by}`,
         aside,
         run: () => void navigate(to(id)),
       }));

@@ -1,16 +1,17 @@
 import { Archive, ArchiveRestore, Download, Pencil } from "lucide-react";
-import { useEffect, useId, useState } from "react";
+import { useId, useState } from "react";
 import { Link } from "react-router";
 import { draftAlts, stepWords } from "~/core/pictures";
 import type { Use } from "~/server/mentions";
 import type { Filing, PictureDetail, PictureFiling } from "~/server/pictures/library";
-import { ask, asking, tell } from "../requests";
+import { ask, tell } from "../requests";
 import { Button, buttonLook } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { Input, Labelled, Problem } from "../ui/form";
 import { useNotify } from "../ui/notices";
 import { RemoveButton } from "../ui/remove-button";
 import { counted, kilobytes, timeWords } from "../ui/time";
+import { useAnswer } from "../ui/use-answer";
 import { pathOfUse } from "../ui/uses";
 import { Written } from "./written";
 
@@ -87,20 +88,11 @@ export function Inspector({
   onChanged(): void;
   onRemoved(removed: boolean): void;
 }) {
-  const [detail, setDetail] = useState<Detail | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
   const [turn, setTurn] = useState(0);
   const notify = useNotify();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: `turn` asks again.
-  useEffect(() => {
-    const { signal, abort } = asking();
-    void ask("/library/:picture/detail", { at: { picture: id }, signal }).then((answer) => {
-      if (signal.aborted) return;
-      if (answer.result) setDetail(answer.result);
-      setProblem(answer.problem);
-    });
-    return abort;
-  }, [id, turn]);
+  const { last: detail, problem } = useAnswer(`${id} ${turn}`, (signal) =>
+    ask("/library/:picture/detail", { at: { picture: id }, signal }),
+  );
   const again = () => {
     setTurn((count) => count + 1);
     onChanged();

@@ -1,10 +1,11 @@
 import { ChevronsUpDown, Search, User } from "lucide-react";
 import { Popover } from "radix-ui";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { type Contact, contactName } from "~/core/audience";
-import { ask, asking } from "../requests";
-import { Input } from "../ui/form";
+import { ask } from "../requests";
+import { Input, Problem } from "../ui/form";
+import { useAnswer } from "../ui/use-answer";
 
 /** What tells one reader from another at a glance. */
 export function readerFacts(contact: Contact): string {
@@ -18,18 +19,11 @@ export function readerFacts(contact: Contact): string {
 /** Looks readers up by name or address; `onPick` gets the chosen one. */
 export function ReaderSearch({ onPick }: { onPick(contact: Contact): void }) {
   const [text, setText] = useState("");
-  const [found, setFound] = useState<{ for: string; total: number; contacts: Contact[] } | null>(null);
-  useEffect(() => {
-    const { signal, abort } = asking();
-    const timer = setTimeout(async () => {
-      const { result } = await ask("/readers/search", { query: { q: text }, signal });
-      if (!signal.aborted) setFound({ for: text, ...(result ?? { total: 0, contacts: [] }) });
-    }, 150);
-    return () => {
-      clearTimeout(timer);
-      abort();
-    };
-  }, [text]);
+  const {
+    last: found,
+    lastKey: sought,
+    problem,
+  } = useAnswer(text, (signal) => ask("/readers/search", { query: { q: text }, signal }), 150);
   return (
     <div>
       <div className="relative border-b p-2">
@@ -44,6 +38,11 @@ export function ReaderSearch({ onPick }: { onPick(contact: Contact): void }) {
         />
       </div>
       <ul className="max-h-72 overflow-y-auto p-1" aria-label="Readers found">
+        {problem && (
+          <li className="p-2">
+            <Problem>{problem}</Problem>
+          </li>
+        )}
         {found?.contacts.map((contact) => (
           <li key={contact.id}>
             <button
@@ -59,7 +58,7 @@ export function ReaderSearch({ onPick }: { onPick(contact: Contact): void }) {
           </li>
         ))}
         {found && found.contacts.length === 0 && (
-          <li className="p-3 text-ink-soft">Nobody matches “{found.for}”.</li>
+          <li className="p-3 text-ink-soft">Nobody matches “{sought}”.</li>
         )}
       </ul>
     </div>

@@ -1,11 +1,11 @@
 import { GitCompareArrows, TriangleAlert } from "lucide-react";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { EditionLine } from "~/server/campaigns/editions";
 import { editionsView } from "~/server/campaigns/editions";
 import { codesMissing } from "~/server/dispatch/findings";
 import { orProblem } from "../refusal";
-import { type Answer, ask, asking } from "../requests";
+import { ask } from "../requests";
 import { notForSearch } from "../revalidate";
 import { Button, buttonLook } from "../ui/button";
 import { Difference } from "../ui/difference";
@@ -13,6 +13,7 @@ import { Input, Problem } from "../ui/form";
 import { Empty } from "../ui/page";
 import { count, counted, kilobytes } from "../ui/time";
 import { TruePicture } from "../ui/true-picture";
+import { useAnswer } from "../ui/use-answer";
 import type { Route } from "./+types/editions";
 
 export async function loader({ context: { septima }, params }: Route.LoaderArgs) {
@@ -237,18 +238,6 @@ function OneEdition({
       <ReaderList campaign={campaign} edition={edition} />
     </div>
   );
-}
-
-/** What the server answers; null until it is there. `key` says what is asked. */
-function useAnswer<T>(key: string, question: (signal: AbortSignal) => Promise<Answer<T>>) {
-  const [answer, setAnswer] = useState<(Answer<T> & { for: string }) | null>(null);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the key is what the question is made of
-  useEffect(() => {
-    const { signal, abort } = asking();
-    void question(signal).then((next) => !signal.aborted && setAnswer({ for: key, ...next }));
-    return abort;
-  }, [key]);
-  return answer?.for === key ? answer : { result: null, problem: null };
 }
 
 function ReaderList({ campaign, edition: { key } }: { campaign: string; edition: Numbered }) {

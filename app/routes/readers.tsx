@@ -1,5 +1,4 @@
 import { Minus, Plus, X } from "lucide-react";
-import { useEffect } from "react";
 import { Link, useFetcher } from "react-router";
 import { groupKey, STANDING_GROUPS } from "~/core/audience";
 import { lists, segments } from "~/server/audience/groups";
@@ -9,12 +8,13 @@ import { campaign, setReaders } from "~/server/campaigns/campaigns";
 import { useCounts } from "../audience/use-counts";
 import { jsonInput } from "../input";
 import { orProblem } from "../refusal";
+import { ask } from "../requests";
 import { buttonLook, IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { Problem } from "../ui/form";
 import { count, counted } from "../ui/time";
+import { useAnswer } from "../ui/use-answer";
 import type { Route } from "./+types/readers";
-import type { loader as countLoader } from "./readers-count";
 
 export async function loader({ context, params }: Route.LoaderArgs) {
   const { septima } = context;
@@ -46,26 +46,24 @@ export async function action({ context, params, request }: Route.ActionArgs) {
 const same = (a: Group, b: Group) => a.kind === b.kind && a.id === b.id;
 const KIND = { everyone: "", list: "list", segment: "segment", standing: "standing group" };
 
-export default function Readers({
-  loaderData: { selection: saved, groups, known },
-  params,
-}: Route.ComponentProps) {
+export default function Readers({ loaderData, params }: Route.ComponentProps) {
+  const { selection: saved, groups, known } = loaderData;
   const { counts, counting: sizing } = useCounts(known);
   const sizeOf = (group: Group) => {
     const size = group.kind === "everyone" ? counts?.everyone.readers : counts?.groups[groupKey(group)];
     return size === null ? "broken" : size === undefined && sizing ? "…" : count(size ?? 0);
   };
-  const counter = useFetcher<typeof countLoader>();
-  const { load } = counter;
-  useEffect(() => void load(`/campaigns/${params.campaign}/readers/count`), [load, params.campaign]);
-  const numbers = counter.data?.result ?? null;
-  const problem = counter.data?.problem;
+  // Counted again whenever something was changed, which is when the page is loaded again.
+  const counter = useAnswer(loaderData, (signal) =>
+    ask("/campaigns/:campaign/readers/count", { at: params, signal }),
+  );
+  const { last: numbers, problem } = counter;
   const fetcher = useFetcher();
   const selection = (fetcher.json as Selection | undefined) ?? saved;
   const keep = (next: Selection) => fetcher.submit(next, { method: "post", encType: "application/json" });
   const name = (group: Group) => groups.find((one) => same(one, group))?.name ?? "(deleted)";
   // While a choice is on its way, the numbers are still those of the one before.
-  const counting = fetcher.state !== "idle" || counter.state !== "idle" || counter.data === undefined;
+  const counting = fetcher.state !== "idle" || counter.waiting;
   return (
     <main className="h-full overflow-y-auto">
       <title>Readers · Septima</title>

@@ -16,6 +16,7 @@ import {
 import { knownNumbers, type SheetNumbers } from "~/server/dispatch/sheet";
 import { formInput } from "../input";
 import { orProblem } from "../refusal";
+import { ask } from "../requests";
 import { Sending } from "../sending/progress";
 import { Button, buttonLook } from "../ui/button";
 import { Choose } from "../ui/choose";
@@ -23,6 +24,7 @@ import { dayText } from "../ui/date-text";
 import { Dialog } from "../ui/dialog";
 import { Choice, Labelled, Problem } from "../ui/form";
 import { count, counted } from "../ui/time";
+import { useAnswer } from "../ui/use-answer";
 import { DayField, TimeField } from "../ui/when-field";
 import { ZoneChoice } from "../ui/zone-choice";
 import type { Route } from "./+types/send";
@@ -106,17 +108,13 @@ type Loaded = Route.ComponentProps["loaderData"];
 export default function Send({ loaderData, params }: Route.ComponentProps) {
   const { dispatch, asked, known } = loaderData;
   const base = `/campaigns/${params.campaign}`;
-  const sheet = useFetcher<SheetNumbers>();
-  const { load } = sheet;
   const open = !dispatch || dispatch.state === "cancelled";
-  const state = dispatch?.state;
-  // Again when a sending was cancelled: others are left to be sent to.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the state says that there is something new
-  useEffect(() => {
-    if (open) load(`${base}/send/sheet${asked ? `?reader=${asked}` : ""}`);
-  }, [open, state, load, base, asked]);
-  const fresh = sheet.state === "idle" && sheet.data !== undefined;
-  const numbers = sheet.data ?? known;
+  // Again with each loading of the page: when a sending was cancelled, others are left to be sent to.
+  const sheet = useAnswer(open ? loaderData : null, (signal) =>
+    ask("/campaigns/:campaign/send/sheet", { at: params, query: { reader: asked ?? undefined }, signal }),
+  );
+  const fresh = sheet.result !== null;
+  const numbers = sheet.last ?? known;
   const reader = asked ?? numbers?.reader?.id;
   return (
     <main className="h-full overflow-y-auto">
@@ -124,12 +122,13 @@ export default function Send({ loaderData, params }: Route.ComponentProps) {
       <div className="mx-auto grid max-w-5xl grid-cols-[minmax(0,1fr)_280px] items-start gap-6 p-6 max-lg:grid-cols-1 max-sm:p-3">
         <div>
           {!open ? (
-            <Sending key={dispatch.id} first={dispatch} now={loaderData.now} base={base} />
+            <Sending key={dispatch.id} first={dispatch} now={loaderData.now} campaign={params.campaign} />
           ) : (
             <Sheet
               loaded={loaderData}
               numbers={numbers}
               fresh={fresh}
+              problem={sheet.problem}
               base={base}
               cancelled={dispatch?.state === "cancelled"}
             />
@@ -196,6 +195,7 @@ function Sheet({
   loaded,
   numbers,
   fresh,
+  problem: unknown,
   base,
   cancelled,
 }: {
@@ -204,6 +204,8 @@ function Sheet({
   numbers: SheetNumbers | null;
   /** Whether that is how it is now. */
   fresh: boolean;
+  /** Why it cannot be known. */
+  problem: string | null;
   base: string;
   cancelled: boolean;
 }) {
@@ -226,7 +228,7 @@ function Sheet({
     );
     setAsking(false);
   };
-  const problem = fetcher.state === "idle" ? fetcher.data?.problem : null;
+  const problem = (fetcher.state === "idle" ? fetcher.data?.problem : null) ?? unknown;
   const moment =
     when === "now"
       ? "now"

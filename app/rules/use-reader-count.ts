@@ -1,7 +1,8 @@
-import { createContext, useContext, useEffect, useState } from "react";
+import { createContext, useContext } from "react";
 import type { Rule } from "~/core/audience";
 import type { CountedRule } from "~/server/audience/counting";
-import { asking, tell } from "../requests";
+import { tell } from "../requests";
+import { useAnswer } from "../ui/use-answer";
 
 export type PartCounts = CountedRule["parts"];
 
@@ -14,6 +15,9 @@ interface Counted {
   parts?: PartCounts;
 }
 
+/** While a rule is written it changes with each letter: so long none comes, in milliseconds. */
+const TYPING = 200;
+
 const COUNTING: Counted = { count: null, problem: null, names: [] };
 
 /** The campaign whose readers are counted; everybody where there is none. */
@@ -22,24 +26,11 @@ export const CountedIn = createContext<string | null>(null);
 /** How many readers meet a rule while it is being written, some of them, and what each line does. */
 export function useReaderCount(rule: Rule | undefined): Counted {
   const campaign = useContext(CountedIn) ?? undefined;
-  const [answer, setAnswer] = useState<(Counted & { for: string }) | null>(null);
-  const key = rule ? JSON.stringify(rule) : "";
-  useEffect(() => {
-    if (key === "") return;
-    const { signal, abort } = asking();
-    const timer = setTimeout(async () => {
-      const { result, problem } = await tell("/readers/count", JSON.parse(key) as Rule, {
-        query: { campaign },
-        signal,
-      });
-      if (signal.aborted) return;
-      const { count = null, names = [], parts } = result ?? {};
-      setAnswer({ for: key, count, problem, names, parts });
-    }, 200);
-    return () => {
-      clearTimeout(timer);
-      abort();
-    };
-  }, [key, campaign]);
-  return answer?.for === key ? answer : COUNTING;
+  const key = rule ? JSON.stringify([rule, campaign]) : null;
+  const { result, problem } = useAnswer(
+    key,
+    (signal) => tell("/readers/count", rule as Rule, { query: { campaign }, signal }),
+    TYPING,
+  );
+  return { ...COUNTING, ...result, problem };
 }

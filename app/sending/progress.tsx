@@ -1,44 +1,42 @@
 import { CircleAlert, CircleCheck, Pause, Play, TriangleAlert, X } from "lucide-react";
-import { useCallback, useEffect, useState } from "react";
+import { useEffect, useReducer, useState } from "react";
 import { Link, useFetcher, useRevalidator } from "react-router";
 import type { Dispatch } from "~/server/dispatch/dispatches";
+import { ask } from "../requests";
 import { Button, buttonLook } from "../ui/button";
 import { Dialog } from "../ui/dialog";
 import { Problem } from "../ui/form";
 import { Progress as ProgressBar } from "../ui/progress";
 import { count, counted, timeWords } from "../ui/time";
+import { useAnswer } from "../ui/use-answer";
 
 type Shown = Dispatch & { when: string };
-interface Answer {
-  now: number;
-  dispatch: Shown | null;
-}
-
 /** So long after an answer the next is asked for, in milliseconds. */
 const ASK_AGAIN = 700;
 /** An answer that is older says so, in milliseconds. */
 const OLD = 2000;
 
 /** A sending as it goes: asked for again once the last answer is there. */
-export function Sending({ first, now, base }: { first: Shown; now: number; base: string }) {
+export function Sending({ first, now, campaign }: { first: Shown; now: number; campaign: string }) {
   const { revalidate } = useRevalidator();
-  const fetcher = useFetcher<Answer>();
-  const { load, data, state } = fetcher;
-  const answer = data?.dispatch ? { now: data.now, dispatch: data.dispatch } : { now, dispatch: first };
-  const shown = answer.dispatch.id === first.id ? answer.dispatch : first;
+  const [turn, again] = useReducer((turns: number) => turns + 1, 0);
+  const { last, waiting } = useAnswer(turn, (signal) =>
+    ask("/campaigns/:campaign/send/progress", { at: { campaign }, signal }),
+  );
+  const answer =
+    last?.dispatch?.id === first.id ? { now: last.now, dispatch: last.dispatch } : { now, dispatch: first };
+  const shown = answer.dispatch;
   const goes = !["sent", "cancelled"].includes(shown.state);
-  const ask = useCallback(() => load(`${base}/send/progress`), [load, base]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: each answer is a new one, and begins the wait for the next
   useEffect(() => {
-    if (!goes || state !== "idle") return;
-    const timer = setTimeout(ask, ASK_AGAIN);
+    if (!goes || waiting) return;
+    const timer = setTimeout(again, ASK_AGAIN);
     return () => clearTimeout(timer);
-  }, [goes, state, ask, data]);
+  }, [goes, waiting]);
   // The bar above, and the sheet for the rest, go by how it ended.
   useEffect(() => {
     if (shown.state !== first.state) revalidate();
   }, [shown.state, first.state, revalidate]);
-  return <Progress dispatch={shown} now={answer.now} age={useAge(data)} asked={state !== "idle"} ask={ask} />;
+  return <Progress dispatch={shown} now={answer.now} age={useAge(last)} asked={waiting} ask={again} />;
 }
 
 /** How long ago an answer came, in milliseconds, by the second. */

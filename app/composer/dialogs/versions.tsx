@@ -2,12 +2,13 @@ import { useCallback, useEffect, useMemo, useState } from "react";
 import { commands, compareEmails } from "~/core/compose";
 import type { Email } from "~/core/email";
 import type { VersionLine } from "~/server/campaigns/versions";
-import { type Answer, ask, asking, tell } from "../../requests";
+import { type Answer, ask, tell } from "../../requests";
 import { Button } from "../../ui/button";
 import { Dialog } from "../../ui/dialog";
 import { Input, Problem } from "../../ui/form";
 import { useNotify } from "../../ui/notices";
 import { timeWords } from "../../ui/time";
+import { useAnswer } from "../../ui/use-answer";
 import { newId, useComposer, useComposerStore } from "../state/store";
 import { DifferenceList, VersionView } from "./version-view";
 
@@ -20,7 +21,6 @@ export default function VersionsDialog() {
   const campaign = useComposer((state) => state.facts.campaign);
   const [lines, setLines] = useState<VersionLine[] | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
-  const [shown, setShown] = useState<Email | null>(null);
   const [name, setName] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
   const at = useMemo(() => ({ campaign }), [campaign]);
@@ -31,19 +31,10 @@ export default function VersionsDialog() {
     return answer.problem === null;
   }, []);
   useEffect(() => void ask("/campaigns/:campaign/versions", { at }).then(take), [at, take]);
-  useEffect(() => {
-    setShown(null);
-    if (chosen === null) return;
-    const { signal, abort } = asking();
-    void ask("/campaigns/:campaign/versions/:version", { at: { ...at, version: chosen }, signal }).then(
-      ({ problem: why, result }) => {
-        if (signal.aborted) return;
-        setShown(result as Email | null);
-        setProblem(why);
-      },
-    );
-    return abort;
-  }, [at, chosen]);
+  const version = useAnswer(chosen, (signal) =>
+    ask("/campaigns/:campaign/versions/:version", { at: { ...at, version: chosen ?? "" }, signal }),
+  );
+  const shown = version.result as Email | null;
   const comparison = useMemo(() => (shown ? compareEmails(shown, email) : null), [shown, email]);
   const line = lines?.find((one) => one.id === chosen);
   const restore = () => {
@@ -84,7 +75,7 @@ export default function VersionsDialog() {
               Keep
             </Button>
           </form>
-          {problem && <Problem>{problem}</Problem>}
+          {(problem ?? version.problem) && <Problem>{problem ?? version.problem}</Problem>}
           {lines === null && !problem && <p className="text-ink-soft">Fetching…</p>}
           {lines?.length === 0 && (
             <p className="text-ink-soft">The first one is kept with your first change. Or name one now.</p>
@@ -111,7 +102,7 @@ export default function VersionsDialog() {
           {chosen === null && (
             <p className="text-ink-soft">Choose a version to see it beside the design as it is now.</p>
           )}
-          {chosen !== null && !shown && <p className="text-ink-soft">Drawing…</p>}
+          {version.waiting && <p className="text-ink-soft">Drawing…</p>}
           {shown && comparison && line && (
             <div className="space-y-3">
               <div className="grid grid-cols-2 gap-4">

@@ -1,22 +1,16 @@
-import { useEffect, useState } from "react";
 import { type SurveyBlock, scaleOf } from "~/core/blocks";
-import { ask, asking } from "../../../requests";
+import { ask } from "../../../requests";
+import { useAnswer } from "../../../ui/use-answer";
 import { Part } from "../../controls/part";
 import { useComposer } from "../../state/store";
-
-type Counts = { answer: number; count: number }[];
 
 /** What readers have answered so far. */
 export function SurveyAnswers({ block }: { block: SurveyBlock }) {
   const campaign = useComposer((state) => state.facts.campaign);
-  const [counts, setCounts] = useState<Counts | null>(null);
-  useEffect(() => {
-    const { signal, abort } = asking();
-    void ask("/campaigns/:campaign/answers", { at: { campaign }, signal }).then(
-      ({ result }) => result && setCounts(result[block.id] ?? []),
-    );
-    return abort;
-  }, [campaign, block.id]);
+  const { result } = useAnswer(`${campaign} ${block.id}`, (signal) =>
+    ask("/campaigns/:campaign/answers", { at: { campaign }, signal }),
+  );
+  const counts = result && (result[block.id] ?? []);
   const total = counts?.reduce((sum, it) => sum + it.count, 0) ?? 0;
   if (counts === null) return null;
   const most = Math.max(1, ...counts.map((it) => it.count));
