@@ -185,12 +185,22 @@ async function themed(page: Page, id: string): Promise<number[]> {
   );
 }
 
-/** The first drawing of an email when its campaign is opened from the list, and the steps between its pages. */
+/** So long somebody looks at the list before they press, in milliseconds. */
+const LOOK = 2000;
+
+/**
+ * The first drawing of an email when its campaign is opened from the list, at once and after a look at the list, and the
+ * steps between its pages.
+ */
 async function stepping(page: Page, id: string, blocks: number) {
-  await page.open("/campaigns");
-  await page.find(`a[href*="/campaigns/${id}"]`);
   const drawn = `(document.querySelector("[data-testid=canvas]")?.shadowRoot?.querySelectorAll("[data-kind=block]").length ?? 0) >= ${blocks}`;
-  const opened = await clicked(page, `a[href^="/campaigns/${id}/compose"]`, drawn);
+  const opened: number[] = [];
+  for (const wait of [0, LOOK]) {
+    await page.open("/campaigns");
+    await page.find(`a[href*="/campaigns/${id}"]`);
+    await new Promise((resolve) => setTimeout(resolve, wait));
+    opened.push(await clicked(page, `a[href^="/campaigns/${id}/compose"]`, drawn));
+  }
   const steps: [string, number][] = [];
   for (const step of ["readers", "proof", "send", "compose"]) {
     const there = step === "compose" ? drawn : `location.pathname.endsWith("/${step}")`;
@@ -271,7 +281,11 @@ export async function browserLines(): Promise<Line[]> {
         `${lost} of 200 signs lost, longest wait for a frame ${ms(longest)}`,
         "none lost, under 100 ms",
       ],
-      [`opening an email of ${blocks} blocks from the list`, ms(opened), "under 1 s"],
+      [
+        `opening an email of ${blocks} blocks from the list`,
+        `${ms(opened[1])}, at once ${ms(opened[0])}`,
+        "under 1 s",
+      ],
       [
         "steps between the pages of a campaign",
         steps.map(([step, value]) => `${step} ${ms(value)}`).join(", "),

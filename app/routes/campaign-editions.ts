@@ -1,8 +1,7 @@
 import { z } from "zod";
-import { RuleError } from "~/core/audience";
 import { parseEmail } from "~/core/blocks";
 import { campaign } from "~/server/campaigns/campaigns";
-import { editionsOf } from "~/server/campaigns/rendering";
+import { editionsOrWhy } from "~/server/campaigns/rendering";
 import { action as one } from "../deeds";
 import { input } from "../input";
 import type { Route } from "./+types/campaign-editions";
@@ -11,10 +10,5 @@ import type { Route } from "./+types/campaign-editions";
 export const action = one(z.unknown(), async (design, { context: { septima }, params }: Route.ActionArgs) => {
   const email = input({ parse: parseEmail }, design);
   const { readers } = await campaign(septima, params.campaign);
-  try {
-    return { ...(await editionsOf(septima, email, readers, params.campaign)), trouble: null };
-  } catch (error) {
-    if (error instanceof RuleError) return { editions: [], readers: 0, trouble: error.message };
-    throw error;
-  }
+  return editionsOrWhy(septima, email, readers, params.campaign);
 });

@@ -31,7 +31,13 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     allThemes(septima),
     ownThemes(septima),
   ]);
-  const { editions, size, lacking, first } = await whoReads(septima, email, selection, words.fields, id);
+  const { editions, trouble, size, lacking, first } = await whoReads(
+    septima,
+    email,
+    selection,
+    words.fields,
+    id,
+  );
   return {
     campaign: id,
     email,
@@ -56,6 +62,7 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     pictures: allPictures,
     reader: (await askedReader(septima, request)) ?? editions[0]?.sample ?? first,
     editions,
+    trouble,
     audienceSize: size,
     lacking,
   };

@@ -18,17 +18,20 @@ interface Hashed {
   raised: number[];
 }
 
+function power(base: number, exponent: number, modulus: number): number {
+  let result = 1;
+  for (let square = base, rest = exponent; rest > 0; square = (square * square) % modulus, rest = rest >>> 1)
+    if (rest & 1) result = (result * square) % modulus;
+  return result;
+}
+
 function hashed(text: string): Hashed {
   const hash = [0, 0, 0, 0];
-  const raised = [1, 1, 1, 1];
   for (let at = 0; at < text.length; at++) {
     const sign = text.charCodeAt(at) + 1;
-    for (let which = 0; which < 4; which++) {
-      hash[which] = (hash[which] * BASES[which] + sign) % MODULI[which];
-      raised[which] = (raised[which] * BASES[which]) % MODULI[which];
-    }
+    for (let which = 0; which < 4; which++) hash[which] = (hash[which] * BASES[which] + sign) % MODULI[which];
   }
-  return { hash, raised };
+  return { hash, raised: BASES.map((base, which) => power(base, text.length, MODULI[which])) };
 }
 
 /** What no text holds, to tell where a part ends. */
@@ -83,6 +86,8 @@ export function joinSame<E extends EditionCount>(
   editions: readonly E[],
   sampleOf: (edition: E) => Contact | undefined,
 ): (E & { also: string[] })[] {
+  // One alone is like no other, and its text need not be looked at.
+  if (editions.length < 2) return editions.map((edition) => ({ ...edition, also: [] }));
   const digest = digester(bound);
   const known = new Map<string, E & { also: string[] }>();
   const all: (E & { also: string[] })[] = [];

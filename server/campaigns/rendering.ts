@@ -197,6 +197,18 @@ export async function editionsOf(
   return found;
 }
 
+/** The editions of a design as `editionsOf` finds them; none, and why, when a rule cannot be answered. */
+export async function editionsOrWhy(
+  ...asked: Parameters<typeof editionsOf>
+): Promise<Editions & { trouble: string | null }> {
+  try {
+    return { ...(await editionsOf(...asked)), trouble: null };
+  } catch (error) {
+    if (error instanceof RuleError) return { editions: [], readers: 0, trouble: error.message };
+    throw error;
+  }
+}
+
 /** The editions that are known of this audience; of designs that ask for it, after all that it did until now. */
 async function editionsKnown(septima: Septima, did: boolean): Promise<Map<string, Promise<Editions>>> {
   const key = did ? "editions by behaviour" : "editions";
@@ -266,19 +278,22 @@ export async function whoReads(
   campaignId?: string,
 ): Promise<{
   editions: Edition[];
+  /** Why they cannot be told. */
+  trouble: string | null;
   size: number;
   first: Contact;
   lacking: Record<string, number>;
 }> {
-  const none = { editions: [], size: 0, first: NOBODY, lacking: {} };
+  const { editions, trouble } = await editionsOrWhy(septima, email, selection, campaignId);
   const lacks = (field: string): Ask => ({ kind: "lacks", field });
   const asked = fields.map(({ key }) => lacks(key));
   const answered = await orNone(selectedReaders(septima, selection, [], asked));
-  if (!answered) return none;
+  if (!answered) return { editions, trouble, size: 0, first: NOBODY, lacking: {} };
   const { readers, yes } = answered;
   const first = await contactsById(septima, readers.count() > 0 ? [readers.first()] : []);
   return {
-    editions: (await orNone(editionsOf(septima, email, selection, campaignId)))?.editions ?? [],
+    editions,
+    trouble,
     size: readers.count(),
     first: first.get(readers.first()) ?? NOBODY,
     lacking: Object.fromEntries(fields.map(({ key }) => [key, readers.and(yes(lacks(key))).count()])),

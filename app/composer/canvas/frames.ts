@@ -51,9 +51,11 @@ export function dressFrames(root: ParentNode): void {
 }
 
 function dressFrame(frame: HTMLIFrameElement): void {
-  const body = frame.contentDocument?.body;
+  const inside = frame.contentDocument;
   const holder = frame.parentElement;
-  if (!body || !holder) return;
+  // One that is not loaded yet is dressed when it is: asking for the look now would lay the page out once more.
+  if (!holder || inside?.URL !== "about:srcdoc") return;
   const around = getComputedStyle(holder);
-  for (const property of TAKEN_OVER) body.style.setProperty(property, around.getPropertyValue(property));
+  for (const property of TAKEN_OVER)
+    inside.body.style.setProperty(property, around.getPropertyValue(property));
 }

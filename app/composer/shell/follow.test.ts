@@ -63,6 +63,7 @@ describe("when the figures follow", () => {
   test("not while one types, however long; when the hand rests", () => {
     const { store } = openComposer(email);
     stop = followEditions(store);
+    vi.advanceTimersByTime(300);
     const { bytes } = store.getState();
     expect(bytes).toBeGreaterThan(0);
     for (let sign = 1; sign <= 40; sign++) {
@@ -79,9 +80,47 @@ describe("when the figures follow", () => {
   test("at once with another reader", () => {
     const { store } = openComposer(email);
     stop = followEditions(store);
+    vi.advanceTimersByTime(300);
     const { edition } = store.getState();
     store.getState().set({ reader: sampleContact(2, { first_name: "Tobin", zone: "mild" }) });
     vi.advanceTimersByTime(0);
     expect(store.getState().edition).not.toBe(edition);
+  });
+
+  test("what came with the page is not asked for again; what decides the editions is, once it changes", () => {
+    const asked = vi.fn((_input: unknown) => new Promise(() => {}));
+    vi.stubGlobal("fetch", asked);
+    const plain = changeEmail(email, commands.set(heading.id, { content: text("Words") })).email;
+    const { store } = openComposer(plain);
+    stop = followEditions(store);
+    vi.advanceTimersByTime(300);
+    store.getState().apply(commands.set(heading.id, { content: text("Other words") }), "Typing");
+    vi.advanceTimersByTime(500);
+    expect(asked).not.toHaveBeenCalled();
+    const rule = { kind: "field", field: "zone", op: "is", value: "cool" } as const;
+    store.getState().apply(commands.set(heading.id, { show: rule }), "Showing");
+    vi.advanceTimersByTime(500);
+    expect(asked).toHaveBeenCalledTimes(1);
+    expect(store.getState().counted).toBe("counting");
+  });
+
+  test("a design that changed before it was looked at is asked for", () => {
+    const asked = vi.fn((_input: unknown) => new Promise(() => {}));
+    vi.stubGlobal("fetch", asked);
+    const { store } = openComposer(email);
+    stop = followEditions(store);
+    store.getState().apply(commands.set(heading.id, { content: text("At once") }), "Typing");
+    vi.advanceTimersByTime(600);
+    expect(asked).toHaveBeenCalledTimes(1);
+  });
+
+  test("why editions cannot be told stays while other words are written", () => {
+    const { store } = openComposer(email);
+    store.setState({ trouble: "The list is gone." });
+    stop = followEditions(store);
+    vi.advanceTimersByTime(300);
+    store.getState().apply(commands.set(heading.id, { content: text("Other words") }), "Typing");
+    vi.advanceTimersByTime(500);
+    expect(store.getState().trouble).toBe("The list is gone.");
   });
 });

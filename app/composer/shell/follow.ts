@@ -12,6 +12,7 @@ import {
 import { compile } from "~/core/render";
 import { languageAsked } from "~/core/translation";
 import { tell } from "../../requests";
+import { whenIdle } from "../../ui/when-idle";
 import type { Composer, Facts } from "../state/store";
 
 /** What decides the editions: rules, tags, where they stand, and the words that not everybody gets. */
@@ -76,15 +77,19 @@ const REST = 250;
  */
 export function followEditions(store: Composer): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined;
-  let known = "";
+  let known: string | null = null;
+  /** What came with the page: the design whose editions are told, or why they cannot be. */
+  const { email: came, trouble: said } = store.getState();
+  let trouble = said;
   let asking: AbortController | null = null;
 
   const work = () => {
     const { email, facts, reader, set } = store.getState();
     const { bytes, edition, signature: now, gone } = whatReaderGets(email, reader, facts, location.origin);
-    set({ bytes, edition, trouble: gone ? RULE_GONE : null });
-    if (now !== known) {
-      known = now;
+    set({ bytes, edition, trouble: gone ? RULE_GONE : trouble });
+    const another = now !== known && !(known === null && email === came);
+    known = now;
+    if (another) {
       set({ counted: "counting" });
       void ask();
     }
@@ -101,8 +106,8 @@ export function followEditions(store: Composer): () => void {
     });
     if (signal.aborted) return;
     if (result) {
-      const { editions, readers, trouble } = result;
-      set({ editions, audienceSize: readers, trouble, counted: "counted" });
+      trouble = result.trouble;
+      set({ editions: result.editions, audienceSize: result.readers, trouble, counted: "counted" });
       return;
     }
     // The server is away: the editions stay as they were, which is said, and are asked for at the next change.
@@ -117,8 +122,10 @@ export function followEditions(store: Composer): () => void {
     clearTimeout(timer);
     timer = setTimeout(work, state.reader !== before.reader ? 0 : REST);
   });
-  work();
+  // The page comes first: what is said of it at its foot can wait until it is drawn.
+  const leave = whenIdle(work, REST);
   return () => {
+    leave();
     stop();
     clearTimeout(timer);
     asking?.abort();

@@ -29,7 +29,7 @@ export function ReaderBar() {
   const campaign = useComposer((state) => state.facts.campaign);
   const only = useComposer((state) => state.email.only);
   const at = editionAt(editions, edition);
-  const heavy = bytes > WARN_AT;
+  const heavy = (bytes ?? 0) > WARN_AT;
   return (
     <section
       className="flex h-11 shrink-0 items-center gap-3 overflow-x-auto border-t bg-paper px-3"
@@ -99,14 +99,14 @@ export function ReaderBar() {
         <div className="h-1.5 w-22 overflow-hidden rounded-full bg-[#dcd9e1] max-xl:hidden" aria-hidden>
           <div
             className={`h-full ${heavy ? "bg-amber" : "bg-ink-soft"}`}
-            style={{ width: `${Math.min(100, (bytes / CLIPPED_AT) * 100)}%` }}
+            style={{ width: `${Math.min(100, ((bytes ?? 0) / CLIPPED_AT) * 100)}%` }}
           />
         </div>
         <span
           className={`whitespace-nowrap ${heavy ? "font-semibold text-amber" : "text-ink-soft"}`}
           title="Large webmail cuts a message off at 102 KB"
         >
-          {Math.max(1, Math.round(bytes / 1024))} of 102 KB
+          {bytes === null ? "…" : Math.max(1, Math.round(bytes / 1024))} of 102 KB
         </span>
         <div className="flex border-l pl-2">
           <IconButton

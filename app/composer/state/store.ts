@@ -101,7 +101,7 @@ export interface ComposerState {
   /** What stands in the way of working out the editions. */
   trouble: string | null;
   /** UTF-8 octets of the HTML this reader gets. */
-  bytes: number;
+  bytes: number | null;
   /** The device one works for. */
   width: "desktop" | "phone";
   /** Whether the phone stands beside the desktop on the table. */
@@ -168,6 +168,8 @@ interface Start {
   reader: Contact;
   editions: readonly EditionFacts[];
   audienceSize: number;
+  /** Why the editions cannot be told. */
+  trouble: string | null;
   lock: Lock | null;
 }
 
@@ -218,10 +220,10 @@ export function createComposer(start: Start, complain: (text: string) => void): 
       reader: start.reader,
       editions: start.editions,
       audienceSize: start.audienceSize,
-      edition: null,
+      edition: start.editions.find(({ sample }) => sample.id === start.reader?.id)?.key ?? null,
       counted: "counted",
-      trouble: null,
-      bytes: 0,
+      trouble: start.trouble,
+      bytes: null,
       width: "desktop",
       both: false,
       dark: false,

@@ -55,6 +55,7 @@ export function openComposer(
         { key: "b", also: [], count: 1, sample: sampleContact(2, { zone: "mild" }) },
       ],
       audienceSize: 3,
+      trouble: null,
       lock,
     },
     complain,
