@@ -2,9 +2,10 @@ import { readdirSync, readFileSync } from "node:fs";
 import { Parser } from "htmlparser2";
 import { describe, expect, test } from "vitest";
 import { type Block, blocksOf, type Email, richText, SCHEMA_VERSION, walk, withValueAt } from "../email";
-import { bind, bindPart, personalise, previewAddresses, readerOf, run } from "../personal";
+import { bind, personalise, previewAddresses, readerOf } from "../personal";
+import { canvasHtml } from "../personal/test-canvas";
 import { allPlacedIn } from "../properties";
-import { compile, compileBlock, compileFrame } from "../render";
+import { compile } from "../render";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../render/sample";
 import { BLOCK_TYPES, type BlockTypeName, createBlock, filledBlock, parseEmail } from ".";
 
@@ -115,12 +116,7 @@ describe.each(Object.keys(BLOCK_TYPES) as BlockTypeName[])("%s", (name) => {
 
   test("the canvas shows the same as the message", () => {
     const email = emailWith(filled);
-    const frame = compileFrame(email, SAMPLE_OPTIONS);
-    const part = bindPart(frame, world);
-    const piece = bindPart(compileBlock(filled, frame.surroundings.get("b")!, email, SAMPLE_OPTIONS), world);
-    const canvas = run(part.code, part, reader).includes('data-slot="b"')
-      ? run(piece.code, piece, reader)
-      : "";
+    const canvas = canvasHtml(email, SAMPLE_OPTIONS, world, reader);
     const bare = canvas
       .replace(/ data-[a-z-]+(="[^"]*")?/g, "")
       .replace(/<span class="reader-value">(.*?)<\/span>/g, "$1");

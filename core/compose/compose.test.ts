@@ -13,8 +13,9 @@ import {
   type Words,
   walk,
 } from "../email";
-import { bind, bindPart, personalise, previewAddresses, readerOf, run } from "../personal";
-import { compile, compileBlock, compileFrame } from "../render";
+import { bind, personalise, previewAddresses, readerOf } from "../personal";
+import { canvasHtml } from "../personal/test-canvas";
+import { compile } from "../render";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../render/sample";
 import { invert, merge, type Packed, PackedStepsSchema, pack, replay, unpack } from "../steps";
 import {
@@ -39,26 +40,6 @@ const start = (layout = 1) =>
 
 const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
 const reader = readerOf(sampleContact(1, {}), "en", previewAddresses("https://septima.example"));
-
-/** The canvas as it is put together: the frame, and each block in its slot. */
-function canvasHtml(email: Email): string {
-  const { surroundings, ...frame } = compileFrame(email, SAMPLE_OPTIONS);
-  const bound = bindPart(frame, world);
-  const pieces = new Map(
-    [...walk(email)].flatMap((it) => {
-      if (it.kind !== "block") return [];
-      const piece = bindPart(
-        compileBlock(it.node, surroundings.get(it.node.id)!, email, SAMPLE_OPTIONS),
-        world,
-      );
-      return [[it.node.id, run(piece.code, piece, reader)] as const];
-    }),
-  );
-  return run(bound.code, bound, reader).replace(
-    /<tr data-slot="([^"]*)"><\/tr>/g,
-    (_, id) => pieces.get(id) ?? "lost",
-  );
-}
 
 const withoutMarks = (html: string) =>
   html
@@ -97,7 +78,7 @@ test("of all block types and commands: the schema holds, undo gives the first, r
       }
       const last = email;
       const shown = withoutWaiting(last);
-      expect(withoutMarks(canvasHtml(shown))).toBe(bodyOf(messageHtml(shown)));
+      expect(withoutMarks(canvasHtml(shown, SAMPLE_OPTIONS, world, reader))).toBe(bodyOf(messageHtml(shown)));
       expect(merge(first, last, first)).toMatchObject({ email: last, clashes: [] });
       expect(merge(first, first, last)).toMatchObject({ email: last, clashes: [] });
       expect(merge(first, last, last).email).toEqual(last);

@@ -72,7 +72,7 @@ export function walkIn(it: Node): Located[] {
 
 /** All blocks in reading order. */
 export function blocksOf(email: Email): Block[] {
-  return [...walk(email)].flatMap((it) => (it.kind === "block" ? [it.node] : []));
+  return walk(email).flatMap((it) => (it.kind === "block" ? [it.node] : []));
 }
 
 /** The node with that id, or undefined. */

@@ -1,15 +1,19 @@
-/** The email in pieces, with marks, as the canvas draws it: the frame once, and each block by itself. */
-import type { Block, Email } from "../email";
-import type { Ground, RenderContext } from "../markup";
+/** The email in pieces, with marks, as the canvas draws it: the frame of each section, and each block by itself. */
+import type { Block, Email, Section } from "../email";
+import type { Ground } from "../markup";
 import { escapeHtml, type Instruction, Pool, Writer } from "../program";
 import { type CellWriter, type CompileOptions, sharedOf, writeBlockCell, writeSection } from "./compile";
 import { headingLevels, type LevelCase } from "./levels";
 
-/** Where a block of the canvas stands: what it needs to know of its surroundings. */
-export interface Surroundings {
+/** Where a block of the canvas stands. */
+export interface Standing {
   /** Width of its column in px. */
   width: number;
   ground: Ground;
+}
+
+/** What it needs to know of its surroundings. */
+export interface Surroundings extends Standing {
   /** Of its heading, by what a reader gets above it. */
   levels: readonly LevelCase[];
 }
@@ -22,27 +26,47 @@ export interface Piece {
 }
 
 /**
- * The canvas's frame: sections, rows and columns with marks, and an empty `<tr data-slot>` for each block, so that
- * blocks can be drawn one by one. `surroundings` says where each of them stands.
+ * The canvas's frame of one section: it, its rows and its columns with marks, and an empty `<tr data-slot>` for each
+ * block, so that blocks can be drawn one by one. `standing` says where each of them stands; only the levels of headings
+ * hang on other sections, see `headingLevels`.
  */
 export function compileFrame(
+  section: Section,
   email: Email,
   options: CompileOptions,
-): Piece & {
-  surroundings: Map<string, Surroundings>;
-} {
+): Piece & { standing: Map<string, Standing> } {
   const pool = new Pool();
   const out = new Writer(pool);
-  const surroundings = new Map<string, Surroundings>();
+  const standing = new Map<string, Standing>();
   const shared = sharedOf(email, options, true);
-  const levels = headingLevels(email);
-  const context: RenderContext = { ...shared, out, part: "html", width: options.theme.width };
   const slot: CellWriter = (block, { width, ground }) => {
-    surroundings.set(block.id, { width, ground, levels: levels.get(block.id) ?? [{ level: 1 }] });
+    standing.set(block.id, { width, ground });
     out.raw(`<tr data-slot="${escapeHtml(block.id)}"></tr>`);
   };
-  for (const section of email.sections) writeSection(section, context, slot);
-  return { pool, html: out.finish(), surroundings, tones: shared.tones };
+  writeSection(section, { ...shared, out, part: "html", width: options.theme.width }, slot);
+  return { pool, html: out.finish(), standing, tones: shared.tones };
+}
+
+const FIRST: readonly LevelCase[] = [{ level: 1 }];
+
+/** What a block needs to know of where it stands. */
+export const surroundingsOf = (
+  id: string,
+  standing: Standing,
+  levels: ReturnType<typeof headingLevels>,
+): Surroundings => ({ ...standing, levels: levels.get(id) ?? FIRST });
+
+/** Where all blocks of a design stand. */
+export function everySurroundings(email: Email, options: CompileOptions): Map<string, Surroundings> {
+  const levels = headingLevels(email);
+  return new Map(
+    email.sections.flatMap((section) =>
+      [...compileFrame(section, email, options).standing].map(([id, standing]): [string, Surroundings] => [
+        id,
+        surroundingsOf(id, standing, levels),
+      ]),
+    ),
+  );
 }
 
 /** One block of the canvas, with marks: the `<tr>` that takes the place of its slot. */

@@ -18,7 +18,7 @@ import { type Block, type Email, valueAt, withValueAt } from "../email";
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
 import { allPlacedIn, declared, NODE_PROPERTIES, oneMore, type Property } from "../properties";
 import { unitsOfBlock } from "../translation";
-import { compileBlock, compileFrame } from "./canvas";
+import { compileBlock, everySurroundings } from "./canvas";
 import { compile } from "./compile";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "./sample";
 
@@ -41,7 +41,7 @@ const messageOf = (block: Block) => {
 };
 function canvasOf(block: Block): string {
   const email = emailWith(block);
-  const around = compileFrame(email, SAMPLE_OPTIONS).surroundings.get(block.id);
+  const around = everySurroundings(email, SAMPLE_OPTIONS).get(block.id);
   if (!around) throw new Error("it stands nowhere");
   return JSON.stringify(compileBlock(block, around, email, SAMPLE_OPTIONS).html).replaceAll('\\"', '"');
 }

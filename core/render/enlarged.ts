@@ -1,7 +1,7 @@
 import { picturesOf } from "../blocks";
 import { type Block, blocksOf, type Email } from "../email";
 import { within } from "../markup";
-import { compileBlock, compileFrame } from "./canvas";
+import { compileBlock, everySurroundings } from "./canvas";
 import type { CompileOptions } from "./compile";
 
 /** A picture that is shown larger than it is, in px. */
@@ -15,7 +15,7 @@ export interface Enlarged {
 
 /** The pictures of a design that have fewer px across than they are shown at on a desktop: they look blurred. */
 export function enlargedPictures(email: Email, options: CompileOptions, only?: string): Enlarged[] {
-  const { surroundings } = compileFrame(email, options);
+  const surroundings = everySurroundings(email, options);
   return blocksOf(email).flatMap((block) => {
     const around = surroundings.get(block.id);
     if (!around || (only !== undefined && block.id !== only)) return [];

@@ -3,7 +3,7 @@ import { describe, expect, test } from "vitest";
 import { BLOCK_TYPES, type BlockTypeName, createBlock } from "../blocks";
 import { type Block, type Email, richText, type Section } from "../email";
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
-import { compile, compileFrame, groundAt } from ".";
+import { compile, everySurroundings, groundAt } from ".";
 import { colourful, DUSK, PALE } from "./colourful";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "./sample";
 
@@ -222,7 +222,7 @@ describe("addresses", () => {
 test("what stands behind a block’s words is the same for the panel as for the renderer", () => {
   for (const colours of [PALE, DUSK]) {
     const email = colourful(colours);
-    const { surroundings } = compileFrame(email, SAMPLE_OPTIONS);
+    const surroundings = everySurroundings(email, SAMPLE_OPTIONS);
     let own = 0;
     for (const section of email.sections)
       for (const row of section.rows)

@@ -4,7 +4,7 @@ import { contrast } from "../color";
 import { commandBy } from "../compose/arbitrary";
 import { CommandError, changeEmail } from "../compose/commands";
 import { type Email, type Fill, THEMES, walk } from "../email";
-import { compileFrame, groundAt } from ".";
+import { everySurroundings, groundAt } from ".";
 import { SAMPLE_OPTIONS, sampleEmail } from "./sample";
 
 const fills: readonly (Fill | undefined)[] = [
@@ -58,7 +58,7 @@ test("what the panel says stands behind a block is what the renderer wrote it on
       fc.constantFrom(...THEMES),
       (numbers, grounds, theme) => {
         const email = grounded(numbers, grounds);
-        const { surroundings } = compileFrame(email, { ...SAMPLE_OPTIONS, theme });
+        const surroundings = everySurroundings(email, { ...SAMPLE_OPTIONS, theme });
         for (const it of walk(email)) {
           if (it.kind !== "block") continue;
           const around = surroundings.get(it.node.id);

@@ -6,7 +6,15 @@
  */
 
 export { blockText } from "./block-text";
-export { compileBlock, compileFrame, type Piece, type Surroundings } from "./canvas";
+export {
+  compileBlock,
+  compileFrame,
+  everySurroundings,
+  type Piece,
+  type Standing,
+  type Surroundings,
+  surroundingsOf,
+} from "./canvas";
 export { type CompileOptions, compile, knownIn } from "./compile";
 export { canvasCss } from "./css";
 export { type Enlarged, enlargedPictures } from "./enlarged";

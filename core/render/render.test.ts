@@ -2,8 +2,9 @@ import { Parser } from "htmlparser2";
 import { expect, test } from "vitest";
 import { createBlock, parseEmail } from "../blocks";
 import type { Block, Email, Inline } from "../email";
-import { bind, bindPart, personalise, previewAddresses, readerOf, run } from "../personal";
-import { compile, compileBlock, compileFrame } from ".";
+import { bind, personalise, previewAddresses, readerOf } from "../personal";
+import { canvasHtml } from "../personal/test-canvas";
+import { compile } from ".";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "./sample";
 
 const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
@@ -100,23 +101,7 @@ test("no tag is left unfilled", () => {
 
 test("the canvas in pieces shows the same words as the message", () => {
   const someone = reader({ zone: "cool", first_name: "Ines" });
-  const frame = compileFrame(email, SAMPLE_OPTIONS);
-  const part = bindPart(frame, world);
-  const blocks = new Map(
-    email.sections
-      .flatMap((section) => section.rows.flatMap((row) => row.columns.flatMap((column) => column.blocks)))
-      .map((block) => [block.id, block]),
-  );
-  const canvas = run(part.code, part, someone).replace(
-    /<tr data-slot="([^"]+)"><\/tr>/g,
-    (_all, id: string) => {
-      const piece = bindPart(
-        compileBlock(blocks.get(id)!, frame.surroundings.get(id)!, email, SAMPLE_OPTIONS),
-        world,
-      );
-      return run(piece.code, piece, someone);
-    },
-  );
+  const canvas = canvasHtml(email, SAMPLE_OPTIONS, world, someone);
   const bare = canvas
     .replace(/<(tr|div) data-hidden="[^"]*">.*?<\/\1>/g, "")
     .replace(/ data-[a-z-]+(="[^"]*")?/g, "")

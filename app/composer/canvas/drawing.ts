@@ -1,6 +1,16 @@
-import { type Block, blocksOf, same } from "~/core/email";
+import { type Block, type Email, type Section, same, walkIn } from "~/core/email";
 import { bindPart, previewAddresses, readerOf, run, type World } from "~/core/personal";
-import { type CompileOptions, canvasCss, compileBlock, compileFrame, type Surroundings } from "~/core/render";
+import {
+  type CompileOptions,
+  canvasCss,
+  compileBlock,
+  compileFrame,
+  headingLevels,
+  type Piece,
+  type Standing,
+  type Surroundings,
+  surroundingsOf,
+} from "~/core/render";
 import { patch } from "../../ui/patch";
 import { shownEmail } from "../state/language";
 import type { ComposerState } from "../state/store";
@@ -26,31 +36,50 @@ interface How {
   kept?: string | null;
 }
 
+/** What all pieces of one drawing are made with. */
+interface Making {
+  email: Email;
+  options: CompileOptions;
+  under: Circumstances;
+  /** What the reader on the canvas gets of a piece. */
+  htmlOf(piece: Piece): string;
+}
+
+interface DrawnSection {
+  section: Section;
+  standing: ReadonlyMap<string, Standing>;
+  html: string;
+  /** The dark colours that it names. */
+  tones: ReadonlySet<string>;
+  /** What holds it: what changes in it is laid out by itself. */
+  element: HTMLElement;
+  /** What it was drawn under. */
+  under: Circumstances;
+}
+
 interface DrawnBlock {
   block: Block;
   around: Surroundings;
   html: string;
-  /** The dark colours that it names. */
   tones: ReadonlySet<string>;
   element: HTMLElement;
-  /** What it was drawn under. */
   under: Circumstances;
   /** Whether it stands there as it was before words were written in it. */
   stale?: boolean;
 }
 
 /**
- * The canvas: the renderer's own HTML in a shadow root, frame first, then each block in its slot. On a change only
- * what differs is replaced: a keystroke touches one block, or none while its own editor stands there.
+ * The canvas: the renderer's own HTML in a shadow root, the frame of each section first, then each block in its slot. On
+ * a change only what differs is replaced: a keystroke touches one section, and no block while its own editor stands there.
  */
 export class Drawing {
   private readonly style = document.createElement("style");
   private readonly body = document.createElement("div");
-  private frame = "";
   private circumstances: Circumstances = [];
   private catchUp = 0;
+  private sections = new Map<string, DrawnSection>();
   private blocks = new Map<string, DrawnBlock>();
-  /** The elements of all nodes, found once after each change. */
+  /** The elements of all nodes, found once after each change of them. */
   private nodes: Map<string, HTMLElement> | null = null;
 
   constructor(readonly root: ShadowRoot) {
@@ -60,18 +89,17 @@ export class Drawing {
 
   /**
    * Draws what differs from last time. In another theme what is in view is drawn at once, the rest in the frames after.
-   * @param late where this is the drawing of the rest: the blocks that were not in view
+   * @param late where this is the drawing of the rest: the sections and blocks that were not in view
    */
   draw(state: Drawn, how: How, late?: ReadonlySet<string>): void {
     clearTimeout(this.catchUp);
-    this.nodes = null;
     const { narrow, kept = null } = how;
     const { facts, reader } = state;
     const email = shownEmail(state);
     const theme = shownTheme(state);
     const options: CompileOptions = { ...facts.tags, theme, brand: facts.brand, origin: "" };
     const world: World = { content: facts.content, audience: facts.audience };
-    const circumstances = [theme, reader, facts, email.language, email.links];
+    const circumstances = [theme, reader, facts, email.language, email.links, email.envelope.sender];
     const changed = circumstances.map((one, index) => one !== this.circumstances[index]);
     const same = !changed.includes(true);
     if (!same) this.circumstances = circumstances;
@@ -79,76 +107,119 @@ export class Drawing {
     const unseen = late ?? (changed.lastIndexOf(true) === 0 ? this.unseen() : null);
     const until = late ? performance.now() + UNSEEN : 0;
     let behind = false;
+    /** Whether something that is not as it is to be waits for a frame to come. */
+    const waits = (id: string) => {
+      const put = unseen?.has(id) === true && performance.now() >= until;
+      behind ||= put;
+      return put;
+    };
 
     this.body.style.background = state.dark ? theme.dark.table : theme.light.table;
 
     const someone = readerOf(reader, email.language, previewAddresses(""));
-    const { surroundings, tones: framed, ...part } = compileFrame(email, options);
-    const tones = new Set(framed);
-    const bound = bindPart(part, world);
-    const frame = run(bound.code, bound, someone);
-
+    const making: Making = {
+      email,
+      options,
+      under,
+      htmlOf(piece) {
+        const bound = bindPart(piece, world);
+        return run(bound.code, bound, someone);
+      },
+    };
+    const levels = headingLevels(email);
     const elements = new Map<string, HTMLElement>();
-    for (const block of blocksOf(email)) {
-      const around = surroundings.get(block.id);
-      if (!around) continue;
-      const known = this.blocks.get(block.id);
-      if (known && kept === block.id) {
-        elements.set(block.id, known.element);
-        continue;
+    const sections = new Map<string, DrawnSection>();
+    const anew = new Set<string>();
+    for (const section of email.sections) {
+      const known = this.sections.get(section.id);
+      const settled = known?.section === section && known.under === under;
+      const drawn =
+        known && (settled || (known.section === section && waits(section.id)))
+          ? known
+          : this.sectionDrawn(section, making);
+      sections.set(section.id, drawn);
+      if (drawn.html !== known?.html) anew.add(section.id);
+      for (const it of walkIn({ kind: "section", node: section })) {
+        const standing = it.kind === "block" && drawn.standing.get(it.node.id);
+        if (it.kind !== "block" || !standing) continue;
+        const block = it.node;
+        const around = surroundingsOf(block.id, standing, levels);
+        const before = this.blocks.get(block.id);
+        const asItIs =
+          before &&
+          (kept === block.id ||
+            (!before.stale &&
+              before.block === block &&
+              ((before.under === under && sameAround(before.around, around)) || waits(block.id))));
+        elements.set(block.id, asItIs ? before.element : this.blockDrawn(block, around, making));
       }
-      if (known && !known.stale && known.block === block) {
-        const settled = known.under === under && sameAround(known.around, around);
-        const waits = !settled && unseen?.has(block.id) && performance.now() >= until;
-        behind ||= waits === true;
-        if (settled || waits) {
-          elements.set(block.id, known.element);
-          continue;
-        }
-      }
-      const { tones, ...compiled } = compileBlock(block, around, email, options);
-      const piece = bindPart(compiled, world);
-      const html = run(piece.code, piece, someone);
-      if (known?.html === html && !known.stale) {
-        this.blocks.set(block.id, { ...known, block, around, tones, under });
-        elements.set(block.id, known.element);
-        continue;
-      }
-      const element = this.rowFor(html, known);
-      this.blocks.set(block.id, { block, around, html, tones, element, under });
-      elements.set(block.id, element);
     }
     for (const id of this.blocks.keys()) if (!elements.has(id)) this.blocks.delete(id);
-    for (const { tones: own } of this.blocks.values()) for (const name of own) tones.add(name);
+    this.sections = sections;
+
+    const tones = new Set<string>();
+    for (const { tones: own } of [...sections.values(), ...this.blocks.values()])
+      for (const name of own) tones.add(name);
     const css = `${CANVAS_CSS}${canvasCss(theme, email, tones, { narrow, dark: state.dark, logo: facts.brand.logoDark?.src ?? "" })}`;
     const dressed = this.style.textContent === css;
     if (!dressed) this.style.textContent = css;
 
-    if (frame !== this.frame) {
-      this.frame = frame;
-      const { content } = parsed(frame);
-      const inSlot = (next: Node) =>
-        next instanceof HTMLTableRowElement && next.dataset.slot !== undefined
-          ? elements.get(next.dataset.slot)
-          : undefined;
-      if (!patch(this.body, content, (old, next) => old === inSlot(next) && "whole")) {
-        for (const slot of content.querySelectorAll<HTMLElement>("[data-slot]")) {
-          const element = inSlot(slot);
-          if (element) slot.replaceWith(element);
-        }
-        this.body.replaceChildren(content);
-      }
+    for (const id of anew) {
+      const drawn = sections.get(id);
+      if (drawn) fill(drawn, elements);
+      this.nodes = null;
     }
+    this.inOrder([...sections.values()].map(({ element }) => element));
     if (!same || !dressed || (late && !behind)) dressFrames(this.body);
     if (behind)
       this.catchUp = window.setTimeout(() => this.draw(state, how, unseen ?? undefined), late ? 0 : LATER);
   }
 
-  /** The blocks that are far from the window. */
+  /** A section as it is to be; what is in its element follows. */
+  private sectionDrawn(section: Section, { email, options, under, htmlOf }: Making): DrawnSection {
+    const piece = compileFrame(section, email, options);
+    const element = this.sections.get(section.id)?.element ?? document.createElement("div");
+    element.className = "section";
+    const { standing, tones } = piece;
+    return { section, standing, tones, html: htmlOf(piece), element, under };
+  }
+
+  /** The element of a block as it is to be. */
+  private blockDrawn(
+    block: Block,
+    around: Surroundings,
+    { email, options, under, htmlOf }: Making,
+  ): HTMLElement {
+    const known = this.blocks.get(block.id);
+    const piece = compileBlock(block, around, email, options);
+    const html = htmlOf(piece);
+    const element = known?.html === html && !known.stale ? known.element : this.rowFor(html, known);
+    this.blocks.set(block.id, { block, around, html, tones: piece.tones, element, under });
+    return element;
+  }
+
+  /** Brings the sections into their order; those that are gone go. */
+  private inOrder(wanted: readonly HTMLElement[]): void {
+    for (const [at, element] of wanted.entries()) {
+      const there = this.body.children[at] as Element | undefined;
+      if (there === element) continue;
+      this.nodes = null;
+      // Where one is gone the next has its place: whatever moves is drawn anew by the browser, frames above all.
+      if (there && there.nextElementSibling === element && !wanted.includes(there as HTMLElement))
+        there.remove();
+      else this.body.insertBefore(element, there ?? null);
+    }
+    while (this.body.children.length > wanted.length) {
+      this.body.lastElementChild?.remove();
+      this.nodes = null;
+    }
+  }
+
+  /** The sections and blocks that are far from the window. */
   private unseen(): Set<string> {
     const margin = 200;
     const far = new Set<string>();
-    for (const [id, { element }] of this.blocks) {
+    for (const [id, { element }] of [...this.sections, ...this.blocks]) {
       const { top, bottom } = element.getBoundingClientRect();
       if (bottom < -margin || top > window.innerHeight + margin) far.add(id);
     }
@@ -159,6 +230,7 @@ export class Drawing {
   private rowFor(html: string, known: DrawnBlock | undefined): HTMLElement {
     const row = parsedRow(html);
     if (known && !known.stale && patch(known.element, row, sameFrame)) return known.element;
+    this.nodes = null;
     frameOwnHtml(row, known?.element);
     known?.element.replaceWith(row);
     return row;
@@ -218,6 +290,21 @@ export class Drawing {
       )
       .map((element) => ({ id: element.dataset.node ?? "", kind: element.dataset.kind ?? "" }));
   }
+}
+
+/** Puts what a section is to be into its element, with the blocks in their slots; what is of the same shape stays. */
+function fill({ element, html }: DrawnSection, blocks: ReadonlyMap<string, HTMLElement>): void {
+  const { content } = parsed(html);
+  const inSlot = (next: Node) =>
+    next instanceof HTMLTableRowElement && next.dataset.slot !== undefined
+      ? blocks.get(next.dataset.slot)
+      : undefined;
+  if (patch(element, content, (old, next) => old === inSlot(next) && "whole")) return;
+  for (const slot of content.querySelectorAll<HTMLElement>("[data-slot]")) {
+    const row = inSlot(slot);
+    if (row) slot.replaceWith(row);
+  }
+  element.replaceChildren(content);
 }
 
 function sameAround(a: Surroundings, b: Surroundings): boolean {

@@ -2,6 +2,7 @@
 export const CANVAS_CSS = `
 :host{all:initial;display:block}
 .canvas{container-type:inline-size;min-height:120px;-webkit-font-smoothing:antialiased}
+.canvas>.section{contain:layout}
 .canvas table{text-indent:0}
 .canvas [data-node]{cursor:default}
 .canvas a{cursor:default}

@@ -142,34 +142,37 @@ function Screen({
         <Side side="shelf" folded={folded.shelf} pane={pane}>
           <Shelf />
         </Side>
-        {/* biome-ignore lint/a11y/noStaticElementInteractions: the table under the email; files fall on it, and a press beside the email lets go of the selection */}
-        <div
-          ref={scroller}
-          data-testid="table"
-          className={`relative min-w-0 grow overflow-auto bg-table px-6 pt-3.5 pb-24 max-sm:px-0 ${pane === "email" ? "" : "max-sm:hidden"}`}
-          onPointerDown={(event) => {
-            if (event.target === event.currentTarget) store.getState().select(null);
-          }}
-          onDragOver={(event) => {
-            if (event.dataTransfer.types.includes("Files")) event.preventDefault();
-          }}
-          onDrop={(event) => {
-            const pictures = picturesAmong(event.dataTransfer.files);
-            const [file] = event.dataTransfer.files;
-            if (!file) return;
-            event.preventDefault();
-            if (!pictures) {
-              bringIn(file);
-              return;
-            }
-            const nodes = canvas.viewAt(event.clientX)?.drawing?.nodesAt(event.nativeEvent.composedPath());
-            placeOn(pictures, nodes?.find(({ kind }) => kind === "block")?.id ?? null);
-          }}
-        >
-          <InboxLine />
-          <div className={`mx-auto flex w-fit items-start gap-8 max-sm:w-full`}>
-            <Canvas device={both ? "desktop" : width} />
-            {both && <Canvas device="phone" />}
+        {/* A keystroke lays out the table alone: among the sides, in a row, both would be laid out with it. */}
+        <div className={`relative min-w-0 grow ${pane === "email" ? "" : "max-sm:hidden"}`}>
+          {/* biome-ignore lint/a11y/noStaticElementInteractions: the table under the email; files fall on it, and a press beside the email lets go of the selection */}
+          <div
+            ref={scroller}
+            data-testid="table"
+            className="absolute inset-0 overflow-auto bg-table px-6 pt-3.5 pb-24 contain-strict max-sm:px-0"
+            onPointerDown={(event) => {
+              if (event.target === event.currentTarget) store.getState().select(null);
+            }}
+            onDragOver={(event) => {
+              if (event.dataTransfer.types.includes("Files")) event.preventDefault();
+            }}
+            onDrop={(event) => {
+              const pictures = picturesAmong(event.dataTransfer.files);
+              const [file] = event.dataTransfer.files;
+              if (!file) return;
+              event.preventDefault();
+              if (!pictures) {
+                bringIn(file);
+                return;
+              }
+              const nodes = canvas.viewAt(event.clientX)?.drawing?.nodesAt(event.nativeEvent.composedPath());
+              placeOn(pictures, nodes?.find(({ kind }) => kind === "block")?.id ?? null);
+            }}
+          >
+            <InboxLine />
+            <div className={`mx-auto flex w-fit items-start gap-8 max-sm:w-full`}>
+              <Canvas device={both ? "desktop" : width} />
+              {both && <Canvas device="phone" />}
+            </div>
           </div>
         </div>
         <Side side="panel" folded={folded.panel} pane={pane}>
