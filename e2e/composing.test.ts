@@ -6,7 +6,7 @@ import sharp from "sharp";
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { type Block, blocksOf, type Email } from "~/core/email";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
-import { campaignNamed, designOf, readersOf, submit } from "./campaigns";
+import { campaignNamed, designOf, readersOf, saveDesign, submit } from "./campaigns";
 import { FEW, type Program, startProgram } from "./program";
 
 let program: Program;
@@ -502,6 +502,26 @@ describe("devices", () => {
     id = await campaignNamed(program, "What to sow now");
   });
   afterAll(() => size(1280, 800));
+
+  test("words that name the sender follow when the sender is renamed", async () => {
+    await letter("Named by its sender");
+    const design = await saved();
+    const heading = blocksOf(design).find(({ type }) => type === "heading");
+    const tag = { type: "mergeTag", attrs: { field: "sender.name", fallback: "", format: "asIs" } };
+    Object.assign(heading ?? {}, { content: [{ type: "text", text: "Yours, " }, tag] });
+    await saveDesign(program, id, design);
+    await page.open(`/campaigns/${id}/compose`);
+    const says = (words: string) =>
+      page.until(
+        async () => (await page.canvasWords()).includes(words),
+        `the canvas does not say “${words}”`,
+      );
+    await says("Yours, Tansy Row");
+    await page.press("Sender and recipient in detail");
+    await (await page.named("Sender’s name")).click();
+    await page.keys(Key.END, " and friends");
+    await says("Yours, Tansy Row and friends");
+  });
 
   test("from 1600 px on the phone stands beside the desktop, both live and both to be written in", async () => {
     await size(1800, 900);

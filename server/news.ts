@@ -29,5 +29,8 @@ export async function openNews(db: Database): Promise<News> {
   };
 }
 
+/** As `tellOf`, of each row's `campaign_id`, within a statement that has other work. */
+export const TELL_OF = `pg_notify('${CHANNEL}', campaign_id)`;
+
 /** Says that something happened to a campaign's design: it was saved, or a window opened or closed. */
 export const tellOf = (on: Queries, campaignId: string): Promise<void> => tell(on, CHANNEL, campaignId);

@@ -1,5 +1,5 @@
 /** The windows a design is open in: each is told at once of the others and of what they save. */
-import { tellOf } from "../news";
+import { TELL_OF, tellOf } from "../news";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 
@@ -42,11 +42,10 @@ export async function seenIn(septima: Septima, campaignId: string, window: strin
 
 /** Says that a window was closed. */
 export async function goneFrom(septima: Septima, campaignId: string, window: string): Promise<void> {
-  const gone = await septima.db.query("delete from windows where campaign_id = $1 and id = $2 returning id", [
+  await septima.db.query(`delete from windows where campaign_id = $1 and id = $2 returning ${TELL_OF}`, [
     campaignId,
     window,
   ]);
-  if (gone.length > 0) await tellOf(septima.db, campaignId);
 }
 
 /**

@@ -127,14 +127,14 @@ function ShelfItem({ thing, icon: Icon, live }: { thing: ShelfThing; icon: Icon;
     <button
       {...props}
       data-thing={label}
-      className={`flex h-7.5 cursor-grab touch-none items-center gap-2 rounded-md px-1.5 text-left hover:bg-black/5 ${isDragging ? "opacity-50" : ""}`}
+      className={`flex min-h-7.5 cursor-grab touch-none items-center gap-2 rounded-md px-1.5 text-left hover:bg-black/5 ${isDragging ? "opacity-50" : ""}`}
     >
       <Icon
         className={`size-4 shrink-0 ${live ? "text-teal" : "text-ink-soft"}`}
         strokeWidth={1.75}
         aria-hidden
       />
-      <span className="truncate">{label}</span>
+      <span className="line-clamp-2 min-w-0 leading-4 wrap-break-word">{label}</span>
     </button>
   );
 }

@@ -251,9 +251,10 @@ export class Actions {
   stepEdition(direction: 1 | -1): void {
     const { editions, edition, set } = this.store.getState();
     if (editions.length === 0) return;
-    const at = editionAt(editions, edition);
-    const next = editions[(at + direction + editions.length) % editions.length] ?? editions[0];
-    set({ reader: next.sample });
+    // A reader who is in none stands before the first.
+    const at = Math.max(editionAt(editions, edition), direction < 0 ? 0 : -1);
+    const next = editions[(at + direction + editions.length) % editions.length];
+    set({ reader: next.sample, edition: next.key });
   }
 }
 

@@ -173,9 +173,12 @@ describe("doing", () => {
   });
 
   test("editions go round, and a part is shown to a reader who gets it", async () => {
-    actions.stepEdition(-1);
+    // The reader of the page is in the first: before it stands the last, and after that the first.
     expect(now().reader.id).toBe(1);
+    actions.stepEdition(-1);
+    expect(now().reader.id).toBe(2);
     actions.stepEdition(1);
+    expect(now().reader.id).toBe(1);
     now().apply(
       commands.set(ids[0], { show: { kind: "field", field: "zone", op: "is", value: "mild" } }),
       "A rule",
