@@ -14,6 +14,7 @@ const shared = {
   isolate: false,
   // Nor does what stands in for a global of the browser stay for another test.
   unstubGlobals: true,
+  setupFiles: ["vitest.setup.ts"],
 };
 
 export default defineConfig({
