@@ -16,10 +16,10 @@ import {
 import { type Piece, readMarkdown } from "../writing";
 import type { ToldField } from "./wire";
 
-/** Wording that differs by reader stands in a letter as if it were data of this name and its number in the words. */
+/** An either/or stands in a letter as if it were data of this name and its number in the words. */
 const DIFFERING = "wording_by_reader_";
 
-/** What an answer to written-out words may name besides fields: the wording in them that differs by reader. */
+/** What an answer to written-out words may name besides fields: the either/ors in them. */
 export const differingIn = (text: string): ToldField[] =>
   [...new Set(text.match(new RegExp(`(?<=\\{)${DIFFERING}\\d+(?=\\|)`, "g")))].map((key) => ({
     key,
@@ -27,8 +27,8 @@ export const differingIn = (text: string): ToldField[] =>
   }));
 
 /**
- * Words as an assistant gets them: Markdown with reader data as `{key|otherwise}`; other looks are left out. Of wording
- * that differs by reader it gets what everybody else does, and can only keep it, move it or leave it out.
+ * Words as an assistant gets them: Markdown with reader data as `{key|otherwise}`; other looks are left out. Of an either/or
+ * it gets what everybody else does, and can only keep it, move it or leave it out.
  */
 export function writtenOut(words: Words): string {
   let differing = 0;
@@ -187,8 +187,8 @@ export function withReaderData<T extends Parameters<typeof fillPlaceholders>[0]>
 const otherwise = (text: string) => /\|([^|{}]*)\}+$/.exec(text)?.[1].trim() ?? "";
 
 /**
- * The same words, where reader data that stood in those before keeps its fallback and its form, and wording that
- * differs by reader all its cases. Of such wording that is gone meanwhile what everybody else got is left.
+ * The same words, where reader data that stood in those before keeps its fallback and its form, and an either/or
+ * all its cases. Of an either/or that is gone meanwhile what everybody else got is left.
  */
 export function withTagsOf(words: Words, before: Words): Words {
   const lines = linesOf(before);

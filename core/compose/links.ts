@@ -2,16 +2,16 @@ import { blockTitle, placedLinksOf, wordsOf } from "../blocks";
 import {
   type Block,
   blocksOf,
+  caseWordsOf,
   type Email,
   hrefOfMarks,
   type Inline,
   inlineText,
   linesOf,
+  mapCaseWords,
   mapLines,
-  mapWordings,
   valueAt,
   type Words,
-  wordingsOf,
 } from "../email";
 import { type Command, commands } from "./commands";
 
@@ -21,7 +21,7 @@ export interface EmailLink {
   /** The path inside the block of the address, or of the words it stands in; null when it cannot be edited here. */
   path: string | null;
   /**
-   * Where it stands in words: the line, in a wording that differs the way there (which piece, which of its wordings, and
+   * Where it stands in words: the line, in an either/or the way there (which piece, which of its words, and
    * so on), and the pieces from the first to the one after the last.
    */
   run?: { line: number; within: readonly number[]; from: number; to: number };
@@ -69,7 +69,7 @@ interface Run {
   href: string;
 }
 
-/** The runs of pieces that lead to one address, those in wordings that differ among them. */
+/** The runs of pieces that lead to one address, those in either/ors among them. */
 function runsOf(line: readonly Inline[], within: readonly number[] = []): Run[] {
   const runs: Run[] = [];
   const inside: Run[] = [];
@@ -79,7 +79,7 @@ function runsOf(line: readonly Inline[], within: readonly number[] = []): Run[] 
     if (href !== undefined && last?.to === index && last.href === href) last.to = index + 1;
     else if (href !== undefined) runs.push({ within, from: index, to: index + 1, words: [], href });
     if (it.type === "either")
-      for (const [which, words] of wordingsOf(it).entries())
+      for (const [which, words] of caseWordsOf(it).entries())
         inside.push(...runsOf(words, [...within, index, which]));
   }
   return [...runs.map((run) => ({ ...run, words: line.slice(run.from, run.to) })), ...inside];
@@ -111,7 +111,7 @@ function relinked(
   return line.map((it, index): Inline => {
     if (at !== undefined)
       return index === at && it.type === "either"
-        ? mapWordings(it, (words, one) =>
+        ? mapCaseWords(it, (words, one) =>
             one === which ? relinked(words, { within: deeper, from, to }, href) : words,
           )
         : it;

@@ -46,6 +46,7 @@ export {
   webFontsOf,
 } from "./fonts";
 export {
+  caseWordsOf,
   DEEPEST,
   type Either,
   eachPiece,
@@ -57,10 +58,9 @@ export {
   inlineText,
   isInline,
   kindOf,
-  mapWordings,
+  mapCaseWords,
   notTooDeep,
   type PlainInline,
-  wordingsOf,
 } from "./inline";
 export { hrefOfMarks, type Mark, TOGGLES, type Toggle, type WordStyle, WordStyleSchema } from "./marks";
 export { isItemList, valueAt, withValueAt } from "./paths";

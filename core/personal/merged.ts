@@ -77,7 +77,7 @@ function digester(bound: Bound): (contact: Contact) => string {
 }
 
 /**
- * Joins editions that say the same although their readers answered differently, as where two cases of wording are the
+ * Joins editions that say the same although their readers answered differently, as where two cases of an either/or are the
  * same words. The first of them, which most get, stands for all; `also` are the keys of the others.
  * @param sampleOf a reader of each; without one an edition stays alone
  */

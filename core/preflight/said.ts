@@ -90,6 +90,6 @@ export function tagsOf(email: Email): (Where & { tag: MergeTag })[] {
 /** The fields that a tag asks, in order. */
 export const fieldsOfTag = ({ field, or }: MergeTag): string[] => (or === undefined ? [field] : [field, or]);
 
-/** The cases of wording in a line. */
+/** The cases of either/ors in a line. */
 export const casesIn = (line: readonly Inline[]) =>
   [...eachPiece(line)].flatMap((it) => (it.type === "either" ? it.attrs.cases : []));

@@ -39,7 +39,7 @@ import {
 } from "./tags";
 import { byLanguage, translations } from "./translations";
 
-/** The fields that a design writes, and the rules of its parts with those around them, of its wording and of its lookups: what `unfinished` asks. */
+/** The fields that a design writes, and the rules of its parts with those around them, of its either/ors and of its lookups: what `unfinished` asks. */
 export function asksAbout(email: Email, tags: TagFacts = {}): { fields: string[]; rules: Rule[] } {
   const versions = versionsOf(email);
   const said = versions.map((version) => version.email);
@@ -68,7 +68,7 @@ const inWords = (email: Email, circumstances: Circumstances): Finding[] => [
   ...withoutFallback(email, circumstances),
   ...gone(email, circumstances),
   ...lookupCases(email, circumstances),
-  ...wordings(email, circumstances),
+  ...eitherOrs(email, circumstances),
 ];
 
 /** The same fault in another language: what is quoted and counted differs. */
@@ -248,8 +248,8 @@ function sampleWords(email: Email): Finding[] {
   });
 }
 
-/** Cases of wording that nobody gets, or whose rules cannot be answered or name a list that was deleted. */
-function wordings(email: Email, { readers }: Circumstances): Finding[] {
+/** Cases of either/ors that nobody gets, or whose rules cannot be answered or name a list that was deleted. */
+function eitherOrs(email: Email, { readers }: Circumstances): Finding[] {
   if (readers.count === 0) return [];
   return saidIn(email).flatMap(({ line, where, block }) =>
     casesIn(line).flatMap(({ when, words }): Finding[] => {

@@ -1,7 +1,7 @@
 import { type Inline, MergeTagSchema } from "../email";
 import type { Instruction, Pool } from "../program";
 
-/** Instructions as the words that they would be written from: what jumps around is wording that differs. */
+/** Instructions as the words that they would be written from: what jumps around is an either/or. */
 export function wordsFrom(instructions: readonly Instruction[], pool: Pool): Inline[] {
   let at = 0;
   const read = (ends: (it: Instruction) => boolean): { words: Inline[]; end?: Instruction } => {

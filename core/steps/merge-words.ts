@@ -1,7 +1,7 @@
 /**
  * Two people's changes to the same words, brought together word by word (after diff3: Khanna, Kunal and Pierce, "A
  * formal investigation of diff3", 2007). On the differences of a package; the packages that merge call it a conflict
- * where both add something at one spot, which here stands one after the other.
+ * where both add something at one place in the words, which here stands one after the other.
  */
 import { diffArrays } from "diff";
 import {
@@ -32,7 +32,7 @@ interface LineStart {
 
 /**
  * Words with the changes of both sides; null where both replaced the same words by others. What both added at one
- * spot stands one after the other.
+ * place stands one after the other.
  */
 export function mergeWords(base: Words, left: Words, right: Words): Words | null {
   if (isRichDoc(base) !== isRichDoc(left) || isRichDoc(base) !== isRichDoc(right)) return null;

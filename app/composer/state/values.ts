@@ -53,7 +53,7 @@ export function lineWords(content: readonly Inline[], contact: Contact, about: A
         ? " "
         : it.type === "mergeTag"
           ? valueWords(it.attrs, contact, about)
-          : lineWords(wordingFor(it.attrs, contact, about.audience), contact, about);
+          : lineWords(caseWordsFor(it.attrs, contact, about.audience), contact, about);
   return content.map(words).join("");
 }
 
@@ -66,8 +66,8 @@ export function caseFor(
   return cases.findIndex(({ when }) => predicateOrNobody(when, audience)(contact));
 }
 
-/** The wording that a reader gets. */
-export const wordingFor = (
+/** The words of an either/or that a reader gets. */
+export const caseWordsFor = (
   attrs: Either<Inline>["attrs"],
   contact: Contact,
   audience: AudienceContext,

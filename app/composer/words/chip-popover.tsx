@@ -4,21 +4,21 @@ import { EitherForm } from "./either-form";
 import { TagForm } from "./tag-form";
 import { type Chip, useWriting, useWritten } from "./writing";
 
-/** What was pressed in the words: a tag, or wording that differs. */
+/** What was pressed in the words: a tag, or an either/or. */
 export function PressedInWords() {
   const writing = useWriting();
   const chip = useWritten((state) => state.chip);
   return chip && <ChipPopover chip={chip} onChip={(next) => writing.state.setState({ chip: next })} />;
 }
 
-/** A tag, or wording that differs, edited beside where it stands, while one looks at it. */
+/** A tag, or an either/or, edited beside where it stands, while one looks at it. */
 export function ChipPopover({
   chip,
   deep = 1,
   onChip,
 }: {
   chip: Chip;
-  /** How deep it stands in wording that differs, from 1. */
+  /** How deep it stands in an either/or, from 1. */
   deep?: number;
   onChip(chip: Chip | null): void;
 }) {

@@ -4,23 +4,13 @@ import fc from "fast-check";
 import { expect, test } from "vitest";
 import { type Inline, type Mark, type RichDoc, RichDocSchema, type RichNode } from "~/core/email";
 import { fromEditor, inlineFromEditor, inlineToEditor, toEditor } from "./convert";
-import { type EditorHost, textExtensions } from "./extensions";
+import { textExtensions } from "./extensions";
+import { QUIET_HOST } from "./test-host";
 
-const host: EditorHost = {
-  wording: () => [],
-  value: () => "",
-  openTag: () => {},
-  slashes: false,
-  typed: { typed: () => {}, typedKey: () => false },
-  undo: () => {},
-  redo: () => {},
-  leave: () => {},
-  step: () => false,
-};
 const schemas = {
-  prose: getSchema(textExtensions(host, "prose")),
-  line: getSchema(textExtensions(host, "line")),
-  plain: getSchema(textExtensions(host, "plain")),
+  prose: getSchema(textExtensions(QUIET_HOST, "prose")),
+  line: getSchema(textExtensions(QUIET_HOST, "line")),
+  plain: getSchema(textExtensions(QUIET_HOST, "plain")),
 };
 
 /** As the editor holds it: marks in the order of its schema, neighbours with equal marks joined. */

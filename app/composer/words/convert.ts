@@ -101,7 +101,7 @@ function inlines(content: readonly JSONContent[]): Inline[] {
       ...(it.type === "either" ? { attrs: it.attrs } : {}),
       ...(kept.length > 0 ? { marks: kept } : {}),
     };
-    // What was pasted into wording may bring some along that would stand too deep.
+    // What was pasted into an either/or may bring some along that would stand too deep.
     const pieces = piece.type === "either" ? notTooDeep([piece as Inline]) : [piece];
     return pieces.flatMap((one) => InlineSchema.safeParse(one).data ?? []);
   });

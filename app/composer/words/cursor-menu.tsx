@@ -30,7 +30,7 @@ type Entry =
   | { key: string; datum: ReaderDatum }
   | { key: "either"; either: true };
 
-/** Words by which wording that differs is found, too. */
+/** Words by which an either/or is found, too. */
 const EITHER = /^(ei|or|if|ca|wor|dif|var)/i;
 const either = (query: string): Entry[] =>
   query.trim() === "" || EITHER.test(query.trim()) ? [{ key: "either", either: true }] : [];

@@ -17,7 +17,7 @@ type Case = Attrs["cases"][number];
 /** Shows what was pressed in the words of a case. */
 type Inner = (chip: Chip, onChip: (chip: Chip | null) => void) => React.ReactNode;
 
-/** All cases of wording that differs, each with whom it is for; the reader on the canvas is marked. */
+/** All cases of an either/or, each with whom it is for; the reader on the canvas is marked. */
 export function EitherForm({
   attrs,
   plain,
@@ -162,7 +162,7 @@ function SeeOne({ rule, label }: { rule: Rule; label: string }) {
   );
 }
 
-/** The words of a case, edited here; wording that differs may stand in them, too. */
+/** The words of a case, edited here; an either/or may stand in them, too. */
 function CaseWords({
   words,
   plain,

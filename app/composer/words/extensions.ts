@@ -23,9 +23,9 @@ import { paragraphAlign, wordStyle, wordToggles } from "./word-style";
 export interface EditorHost {
   /** The reader's words for a tag. */
   value(tag: MergeTag): string;
-  /** The words that the reader gets of wording that differs. */
-  wording(it: Either<Inline>["attrs"]): readonly Inline[];
-  /** A tag, or wording that differs, was pressed, to be changed: its position in the document and its box on the screen. */
+  /** The words that the reader gets of an either/or. */
+  caseWords(it: Either<Inline>["attrs"]): readonly Inline[];
+  /** A tag, or an either/or, was pressed, to be changed: its position in the document and its box on the screen. */
   openTag(at: number, place: DOMRect): void;
   undo(): void;
   redo(): void;
@@ -87,7 +87,7 @@ const mergeTag = (host: EditorHost) =>
     },
   });
 
-/** Wording that differs stands there as the reader gets it. */
+/** An either/or stands there as the reader gets it. */
 const either = (host: EditorHost) =>
   Node.create({
     name: "either",
@@ -121,7 +121,7 @@ const either = (host: EditorHost) =>
         const dom = document.createElement("span");
         dom.className = "reader-value";
         dom.dataset.either = JSON.stringify(node.attrs);
-        showWording(dom, node.attrs as Either<Inline>["attrs"], host);
+        showCaseWords(dom, node.attrs as Either<Inline>["attrs"], host);
         dom.title = "Either/or: press it to see every case";
         dom.addEventListener("click", () => {
           const at = getPos();
@@ -144,7 +144,7 @@ function eitherIn(element: HTMLElement): Either<Inline>["attrs"] | null {
 }
 
 /** Writes the words that the reader gets, with the marks that can be seen at a glance. */
-function showWording(dom: HTMLElement, attrs: Either<Inline>["attrs"], host: EditorHost): void {
+function showCaseWords(dom: HTMLElement, attrs: Either<Inline>["attrs"], host: EditorHost): void {
   const write = (words: readonly Inline[], into: HTMLElement) => {
     for (const it of words) {
       let place = into;
@@ -152,12 +152,12 @@ function showWording(dom: HTMLElement, attrs: Either<Inline>["attrs"], host: Edi
         const name = mark.type === "link" ? "u" : mark.type === "style" ? null : TOGGLE_ELEMENTS[mark.type];
         if (name) place = place.appendChild(document.createElement(name));
       }
-      if (it.type === "either") write(host.wording(it.attrs), place);
+      if (it.type === "either") write(host.caseWords(it.attrs), place);
       else place.append(it.type === "text" ? it.text : it.type === "hardBreak" ? " " : host.value(it.attrs));
     }
   };
   dom.replaceChildren();
-  write(host.wording(attrs), dom);
+  write(host.caseWords(attrs), dom);
   if (dom.textContent === "") dom.textContent = NOTHING;
 }
 
@@ -261,6 +261,6 @@ export function refreshTags(dom: HTMLElement, host: EditorHost): void {
   }
   for (const element of dom.querySelectorAll<HTMLElement>("[data-either]")) {
     const attrs = eitherIn(element);
-    if (attrs) showWording(element, attrs, host);
+    if (attrs) showCaseWords(element, attrs, host);
   }
 }

@@ -29,11 +29,11 @@ export function askForData(editor: Editor): void {
   editor.chain().focus().insertContent(`${space}@`).run();
 }
 
-/** Whether wording that differs may stand in an editor's words: not too deep in others. */
+/** Whether an either/or may stand in an editor's words: not too deep in others. */
 export const takesEither = (editor: Editor) => Number(editor.view.dom.dataset.deep ?? 0) < DEEPEST;
 
 /**
- * Puts wording that differs in the place of some words, which everybody else gets from now on, and opens it.
+ * Puts an either/or in the place of some words, which everybody else gets from now on, and opens it.
  * @param at the place; the words that are selected, and kept, when missing
  */
 export function putEither(editor: Editor, words: RuleWords, at?: { from: number; to: number }): void {

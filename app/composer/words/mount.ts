@@ -2,7 +2,7 @@ import { Editor, type JSONContent } from "@tiptap/core";
 import { type Inline, type RichDoc, richText, same, type Words } from "~/core/email";
 import { directionOf } from "~/core/program";
 import { cleanPaste } from "~/core/writing";
-import { around, tagWords, wordingFor } from "../state/values";
+import { around, caseWordsFor, tagWords } from "../state/values";
 import { fromEditor, inlineFromEditor, inlineToEditor, toEditor, withoutLinks } from "./convert";
 import { pressTypedKey } from "./cursor-menu";
 import { type EditorHost, type EditorKind, isPlain, refreshTags, textExtensions } from "./extensions";
@@ -16,7 +16,7 @@ export interface WordsToMount {
   placeholder?: string;
   /** In which language they are, where the place does not say so. */
   language?: string;
-  /** In how many wordings that differ the words stand. */
+  /** In how many either/ors the words stand. */
   deep?: number;
   /** What is done here in its own way. */
   own?: Partial<EditorHost>;
@@ -62,7 +62,7 @@ const FORMS: Record<EditorKind, Form> = {
 const SEVERAL_LINES: ReadonlySet<EditorKind> = new Set(["prose", "letter", "cell", "lines"]);
 
 /**
- * Mounts an editor of words: the one way this is done, on the canvas, in the subject, in a case of wording that differs,
+ * Mounts an editor of words: the one way this is done, on the canvas, in the subject, in a case of an either/or,
  * beside a translation. Words that come from elsewhere are taken over by the smallest change, so that the cursor stays.
  */
 export function mountWords(
@@ -128,9 +128,9 @@ function hostOf(writing: Writing, editor: () => Editor): EditorHost {
       const now = store.getState();
       return tagWords(tag, now.reader, around(now));
     },
-    wording(attrs) {
+    caseWords(attrs) {
       const { reader, facts } = store.getState();
-      return wordingFor(attrs, reader, facts.audience);
+      return caseWordsFor(attrs, reader, facts.audience);
     },
     openTag: (at, place) => state.setState({ chip: { editor: editor(), at, place } }),
     undo: () => store.getState().undo(),

@@ -4,21 +4,10 @@ import { expect, test } from "vitest";
 import { type Inline, paragraphOf, type RichDoc } from "~/core/email";
 import { fromEditor, partsAround, toEditor } from "./convert";
 import { textExtensions } from "./extensions";
-
-const host = {
-  wording: () => [],
-  value: () => "",
-  openTag: () => {},
-  slashes: false,
-  typed: { typed: () => {}, typedKey: () => false },
-  undo: () => {},
-  redo: () => {},
-  leave: () => {},
-  step: () => false,
-};
+import { QUIET_HOST } from "./test-host";
 
 const edit = (doc: RichDoc) =>
-  new Editor({ element: null, extensions: textExtensions(host, "prose"), content: toEditor(doc) });
+  new Editor({ element: null, extensions: textExtensions(QUIET_HOST, "prose"), content: toEditor(doc) });
 
 const words = fc.stringMatching(/^[a-zäé ]{1,12}$/).filter((text) => text.trim() !== "");
 const tag: Inline = { type: "mergeTag", attrs: { field: "first_name", fallback: "you", format: "asIs" } };

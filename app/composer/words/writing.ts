@@ -27,7 +27,7 @@ interface WritingState {
   /** The `/` or `@` being typed in a text, in which editor, and which entry of its menu is meant. */
   typed: (Typed & { editor: Editor }) | null;
   typedAt: number;
-  /** The merge tag or the wording that is open to be changed. */
+  /** The merge tag or the either/or that is open to be changed. */
   chip: Chip | null;
 }
 

@@ -3,12 +3,12 @@ import { type Rule, RuleSchema } from "../../audience";
 import { type Mark, marksShape } from "../marks";
 import type { InlineKind } from "./kind";
 
-/** So many cases a wording has at most besides what everybody else gets. */
+/** So many cases an either/or has at most besides what everybody else gets. */
 const MOST_CASES = 20;
 /** So many pieces the words of a case have at most. */
 const MOST_PIECES = 200;
 
-/** Wording that differs from reader to reader, with words that may themselves differ. */
+/** An either/or: words that differ from reader to reader, with words that may themselves differ. */
 export interface Either<Piece> {
   type: "either";
   attrs: {
@@ -20,7 +20,7 @@ export interface Either<Piece> {
   marks?: Mark[];
 }
 
-/** The schema of a wording whose cases hold words of another schema. */
+/** The schema of an either/or whose cases hold words of another schema. */
 export const eitherSchema = <Piece>(words: z.ZodType<Piece>): z.ZodType<Either<Piece>> =>
   z.object({
     type: z.literal("either"),
@@ -34,14 +34,14 @@ export const eitherSchema = <Piece>(words: z.ZodType<Piece>): z.ZodType<Either<P
     ...marksShape,
   }) as z.ZodType<Either<Piece>>;
 
-/** All wordings of it, in the order they are tried. */
-export const wordingsOf = <Piece>({ attrs: { cases, otherwise } }: Either<Piece>): Piece[][] => [
+/** All words of it, in the order they are tried. */
+export const caseWordsOf = <Piece>({ attrs: { cases, otherwise } }: Either<Piece>): Piece[][] => [
   ...cases.map(({ words }) => words),
   otherwise,
 ];
 
-/** The same wording with each of its words, by their places in `wordingsOf`, made into others. */
-export function mapWordings<Piece>(
+/** The same either/or with each of its words, by their places in `caseWordsOf`, made into others. */
+export function mapCaseWords<Piece>(
   it: Either<Piece>,
   change: (words: Piece[], which: number) => Piece[],
 ): Either<Piece> {
@@ -61,7 +61,7 @@ export const eitherKind = <Piece>(
   schema,
   atom: true,
   words: (it) =>
-    wordingsOf(it)
+    caseWordsOf(it)
       .map(plain)
       .findLast((words) => words !== "") ?? "",
   sign: () => "\ufffc",

@@ -3,7 +3,7 @@
  * in an editor and is written. `INLINE_KINDS` is the registry; what is missing in it does not compile.
  */
 import { z } from "zod";
-import { type Either, eitherKind, eitherSchema, mapWordings, wordingsOf } from "./either";
+import { caseWordsOf, type Either, eitherKind, eitherSchema, mapCaseWords } from "./either";
 import { hardBreak } from "./hard-break";
 import type { InlineContext, InlineKind } from "./kind";
 import { mergeTag } from "./merge-tag";
@@ -14,13 +14,13 @@ export type PlainInline =
   | z.infer<typeof text.schema>
   | z.infer<typeof hardBreak.schema>
   | z.infer<typeof mergeTag.schema>;
-/** The same, or a wording that differs. */
+/** The same, or an either/or. */
 export type Inline = PlainInline | Either<Inline>;
 export type InlineOf<Type extends Inline["type"]> = Extract<Inline, { type: Type }>;
 
 const PlainSchema: z.ZodType<PlainInline> = z.union([text.schema, hardBreak.schema, mergeTag.schema]);
 
-/** So deep wordings stand in each other at most. */
+/** So deep either/ors stand in each other at most. */
 export const DEEPEST = 4;
 
 function inlineSchema(deep: number): z.ZodType<Inline> {
@@ -36,20 +36,20 @@ export const INLINE_KINDS: { [Type in Inline["type"]]: InlineKind<InlineOf<Type>
   either: eitherKind(eitherSchema(InlineSchema), inlineText),
 };
 
-/** The same words, where wordings that stand too deep in others are what everybody else gets of them. */
+/** The same words, where either/ors that stand too deep in others are what everybody else gets of them. */
 export function notTooDeep(content: readonly Inline[], deepest = DEEPEST): Inline[] {
   return content.flatMap((it): Inline[] => {
     if (it.type !== "either") return [it];
     const within = (words: readonly Inline[]) => notTooDeep(words, Math.max(0, deepest - 1));
-    return deepest === 0 ? within(it.attrs.otherwise) : [mapWordings(it, within)];
+    return deepest === 0 ? within(it.attrs.otherwise) : [mapCaseWords(it, within)];
   });
 }
 
-/** All pieces of words, those within wordings that differ among them. */
+/** All pieces of words, those within either/ors among them. */
 export function* eachPiece(content: readonly Inline[]): Generator<Inline> {
   for (const it of content) {
     yield it;
-    if (it.type === "either") for (const words of wordingsOf(it)) yield* eachPiece(words);
+    if (it.type === "either") for (const words of caseWordsOf(it)) yield* eachPiece(words);
   }
 }
 
@@ -73,5 +73,5 @@ export function inlineSigns(content: readonly Inline[]): string {
   return content.map((it) => kindOf(it).sign(it)).join("");
 }
 
-export { type Either, mapWordings, wordingsOf } from "./either";
+export { caseWordsOf, type Either, mapCaseWords } from "./either";
 export type { InlineContext };

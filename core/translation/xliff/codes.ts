@@ -1,6 +1,6 @@
 /**
  * Words as XLIFF has them: text with inline codes. Marks are paired codes (`pc`), tags and breaks stand-alone ones
- * (`ph`), and so is wording that differs, whose cases are sub-flows: units of their own (XLIFF 2.1, 4.7).
+ * (`ph`), and so is an either/or, whose cases are sub-flows: units of their own (XLIFF 2.1, 4.7).
  */
 import { type Either, type Inline, inlineText, type Mark, same, typedTag } from "../../email";
 

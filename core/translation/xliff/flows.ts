@@ -1,4 +1,4 @@
-import { type Inline, linesOf, lineTyped, type SaidThere, type Words, wordingsOf } from "../../email";
+import { caseWordsOf, type Inline, linesOf, lineTyped, type SaidThere, type Words } from "../../email";
 import type { TranslatedUnit, UnitState } from "../state";
 import { type UnitKind, unitKey } from "../units";
 import { type Codes, eithersIn, noCodes, type Token, tokensOf } from "./codes";
@@ -10,7 +10,7 @@ export interface Segment {
   target: Token[] | null;
 }
 
-/** A unit of the file: a unit of the design, or the words of one case of its wording. */
+/** A unit of the file: a unit of the design, or the words of one case of its either/ors. */
 export interface Flow {
   id: string;
   /** What it is, for whoever translates. */
@@ -18,7 +18,7 @@ export interface Flow {
   state: UnitState;
   codes: Codes;
   segments: Segment[];
-  /** The flows of its wordings: by the id of its code, one for each case and one for everybody else. */
+  /** The flows of its either/ors: by the id of its code, one for each case and one for everybody else. */
   under: Map<string, Flow[]>;
 }
 
@@ -47,17 +47,17 @@ function flowOf(
   const segments = written.flatMap((tokens, at) =>
     tokens.length === 0 ? [] : [{ id: `s${at + 1}`, source: tokens, target: there?.[at] ?? null }],
   );
-  // A wording of the source is named alike in the translation, where its words are found.
+  // An either/or of the source is named alike in the translation, where its words are found.
   const others = eithersOf(target);
   const under = new Map(
     eithersIn(own).map(([code, it], which) => {
       const other = others[which];
-      const wordings = wordingsOf(it);
-      const alike = other && wordingsOf(other).length === wordings.length ? wordingsOf(other) : null;
+      const written = caseWordsOf(it);
+      const alike = other && caseWordsOf(other).length === written.length ? caseWordsOf(other) : null;
       return [
         code,
-        wordings.map((words, at) => {
-          const case_ = at < wordings.length - 1 ? `case ${at + 1}` : "everybody else";
+        written.map((words, at) => {
+          const case_ = at < written.length - 1 ? `case ${at + 1}` : "everybody else";
           return flowOf(`${id}.${code}.${at}`, `${name}: ${case_}`, state, [words], alike && [alike[at]]);
         }),
       ];

@@ -224,7 +224,7 @@ function saidBy(
       one.codes,
       (code, it) => {
         const cases = one.under.get(code);
-        return it.type === "either" && cases ? withWordings(it, cases, lineIn) : it;
+        return it.type === "either" && cases ? withCaseWords(it, cases, lineIn) : it;
       },
       (code) => report(`the code “${code}” is not in the design, and left out.`),
     );
@@ -239,7 +239,7 @@ function saidBy(
   return mapLines(skeleton, (line, at) => lineIn(flow, `s${at + 1}`, line)) as SaidThere;
 }
 
-function withWordings(
+function withCaseWords(
   it: Either<Inline>,
   flows: readonly Flow[],
   lineIn: (flow: Flow, id: string, otherwise: readonly Inline[]) => Inline[],
