@@ -188,6 +188,47 @@ test("whatever themes an email has been through, it stands as if drawn for the f
   await page.saved();
 });
 
+test("whatever was moved, deleted, doubled and brought back, it stands as if drawn for the first time", async () => {
+  const book = await campaignNamed(program, "Pattern book");
+  const open = async () => {
+    await page.open(`/campaigns/${book}/compose`);
+    await page.sees("Point at one to see the email in it");
+  };
+  await open();
+  const first = await drawn();
+  await page.run("document.querySelector('[data-testid=canvas]').focus()");
+  const down = (times: number) => page.keys(...Array<string>(times).fill(Key.ARROW_DOWN));
+  const alt = (key: string) => page.chord(Key.ALT, key);
+  let deeds = 0;
+  const deed = async (work: () => Promise<void>) => {
+    const before = await drawn();
+    await work();
+    await page.until(async () => (await drawn()) !== before, `deed ${deeds + 1} changed nothing`);
+    deeds++;
+  };
+  await down(3);
+  await deed(() => alt(Key.ARROW_DOWN));
+  await deed(() => alt(Key.ARROW_DOWN));
+  await deed(() => page.chord(Key.CONTROL, "d"));
+  // The row and the section around it.
+  await page.keys(Key.ESCAPE, Key.ESCAPE, Key.ESCAPE);
+  await deed(() => alt(Key.ARROW_DOWN));
+  await deed(() => page.chord(Key.CONTROL, "d"));
+  await deed(() => page.keys(Key.DELETE));
+  await down(4);
+  await deed(() => page.keys(Key.DELETE));
+  await page.saved();
+  const after = await drawn();
+  await open();
+  expect(after).toBe(await drawn());
+  expect(after).not.toBe(first);
+  await page.run("document.querySelector('[data-testid=canvas]').focus()");
+  // Back goes on over a reload.
+  for (const all = deeds; deeds < 2 * all; ) await deed(() => page.chord(Key.CONTROL, "z"));
+  expect(await drawn()).toBe(first);
+  await page.saved();
+});
+
 test("a section that stands on the theme’s colour for buttons follows it into another theme", async () => {
   await page.open(`/campaigns/${id}/compose`);
   await page.sees("Point at one to see the email in it");
