@@ -680,6 +680,20 @@ describe("saving and sending", () => {
     expect(await page.words("main aside")).toMatch(/\d readers/);
   });
 
+  test("a sheet that cannot be counted says so, and counts again at a press", async () => {
+    const sown = await campaignNamed(program, "What to sow now");
+    await page.open(`/campaigns/${sown}/readers`);
+    await page.sees("Each address once");
+    await page.run(`const real = window.fetch; window.away = true;
+      window.fetch = (input, init) => window.away && /send\\/sheet/.test(String(input.url ?? input))
+        ? Promise.reject(new TypeError("away")) : real(input, init);`);
+    await page.run("document.querySelector(`nav a[href$='/send']`).click()");
+    await page.sees("Septima cannot be reached");
+    await page.run("window.away = false");
+    await page.press("Count the readers again");
+    await page.sees("Send to ");
+  });
+
   test("what is unfinished stands on the sheet, each with the way to it", async () => {
     await page.open(`/campaigns/${id}/send`);
     await page.sees("There is no subject", "[data-testid=findings]");

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { data, Link, useFetcher } from "react-router";
+import { data, Link, useFetcher, useRevalidator } from "react-router";
 import { z } from "zod";
 import { contactName } from "~/core/audience";
 import type { Finding } from "~/core/preflight";
@@ -210,6 +210,7 @@ function Sheet({
   cancelled: boolean;
 }) {
   const fetcher = useFetcher<typeof action>();
+  const { revalidate } = useRevalidator();
   const [when, setWhen] = useState<"now" | "later">("now");
   const [asking, setAsking] = useState(false);
   const [zone, setZone] = useState("Europe/London");
@@ -266,7 +267,7 @@ function Sheet({
               {loaded.exclude.length > 0 && `, but not ${loaded.exclude.join(", ")}`}
               <span className="block font-semibold text-teal" aria-live="polite">
                 {numbers && `${counted(readers, "reader")}, ${counted(numbers.editions, "edition")}`}
-                {!fresh && <Waiting>{numbers ? ", counting again…" : "Counting…"}</Waiting>}
+                {!fresh && !unknown && <Waiting>{numbers ? ", counting again…" : "Counting…"}</Waiting>}
               </span>
             </>
           )}
@@ -324,17 +325,23 @@ function Sheet({
         <Link className={buttonLook()} to={`${base}/proof`}>
           Send a proof first
         </Link>
-        <Button
-          kind="primary"
-          disabled={!fresh || stops || fetcher.state !== "idle" || (when === "later" && date === "")}
-          onClick={() => setAsking(true)}
-        >
-          {!fresh
-            ? "Counting the readers…"
-            : when === "now"
-              ? `Send to ${counted(readers, "reader")}`
-              : `Schedule for ${counted(readers, "reader")}`}
-        </Button>
+        {unknown ? (
+          <Button kind="primary" onClick={() => void revalidate()}>
+            Count the readers again
+          </Button>
+        ) : (
+          <Button
+            kind="primary"
+            disabled={!fresh || stops || fetcher.state !== "idle" || (when === "later" && date === "")}
+            onClick={() => setAsking(true)}
+          >
+            {!fresh
+              ? "Counting the readers…"
+              : when === "now"
+                ? `Send to ${counted(readers, "reader")}`
+                : `Schedule for ${counted(readers, "reader")}`}
+          </Button>
+        )}
       </div>
       <Dialog
         open={asking}
