@@ -22,6 +22,7 @@ const serverStays: Plugin = {
 export default defineConfig(({ isSsrBuild }) => ({
   plugins: [tailwindcss(), reactRouter(), ownNames, serverStays],
   resolve: { tsconfigPaths: true },
+  worker: { format: "es" },
   build: {
     // The list of emoji is data, and comes when it is first asked for.
     chunkSizeWarningLimit: 600,

@@ -4,12 +4,11 @@ import type { Rule } from "~/core/audience";
 import { LOOKUP_PARTS, type Lookup, type LookupKind, type LookupValue } from "~/core/email";
 import { keyFor } from "~/core/importing";
 import type { RuleWords } from "~/server/audience/words";
-import { PictureChooser } from "../pictures/chooser";
+import { ChoosePicture } from "../pictures/choose-picture";
 import type { DataFacts } from "../readers/reader-data";
 import { CaseCount, CaseHead, CaseMoves, movedCase } from "../rules/case-head";
-import { nextLine } from "../rules/line";
+import { nextLine } from "../rules/groups";
 import { Button } from "../ui/button";
-import { Dialog } from "../ui/dialog";
 import { Choice, Input, Labelled, Line, Problem } from "../ui/form";
 import { TypedInput } from "../ui/typed-field";
 import { useUnsaved } from "../ui/unsaved";
@@ -263,14 +262,11 @@ function PictureValue({ id, src, onChange }: { id: string; src: string; onChange
           Take it out
         </Button>
       )}
-      <Dialog open={choosing} onClose={() => setChoosing(false)} title="Choose a picture" wide>
-        <PictureChooser
-          onChoose={(picture) => {
-            onChange(picture.path);
-            setChoosing(false);
-          }}
-        />
-      </Dialog>
+      <ChoosePicture
+        open={choosing}
+        onClose={() => setChoosing(false)}
+        onChoose={({ path }) => onChange(path)}
+      />
     </div>
   );
 }

@@ -2,6 +2,7 @@ import { Search } from "lucide-react";
 import { useDeferredValue, useState } from "react";
 import { tell } from "../requests";
 import { Choose } from "../ui/choose";
+import { Dialog } from "../ui/dialog";
 import { FileButton } from "../ui/file-button";
 import { Input, Problem } from "../ui/form";
 import { PictureGrid } from "./picture-grid";
@@ -11,8 +12,27 @@ import { UploadList, useUploads } from "./use-uploads";
 
 const WHERE = "where";
 
-/** The library, to choose a picture from or to add one to. One that is added is chosen. */
-export function PictureChooser({ onChoose }: { onChoose(picture: Picture): void }) {
+export interface Choosing {
+  onClose(): void;
+  onChoose(picture: Picture): void;
+}
+
+/** Asks which picture. One that is added is chosen. */
+export default function Chooser({ onClose, onChoose }: Choosing) {
+  return (
+    <Dialog open onClose={onClose} title="Choose a picture" wide>
+      <Library
+        onChoose={(picture) => {
+          onChoose(picture);
+          onClose();
+        }}
+      />
+    </Dialog>
+  );
+}
+
+/** The library, to choose a picture from or to add one to. */
+function Library({ onChoose }: Pick<Choosing, "onChoose">) {
   const [words, setWords] = useState("");
   const [where, setWhere] = useState("all");
   const place: Sought = where.startsWith("folder ")
@@ -21,7 +41,7 @@ export function PictureChooser({ onChoose }: { onChoose(picture: Picture): void 
       ? { label: where.slice(6) }
       : { which: where === "recent" ? "recent" : "all" };
   const list = usePictureList(useDeferredValue({ words, ...place }));
-  const { uploads, addFiles, addAddress, clear } = useUploads((picture) => onChoose(picture));
+  const { uploads, addFiles, addAddress, clear } = useUploads(onChoose);
   const choose = (picture: Picture | undefined) => {
     if (!picture) return;
     void tell("/library/list", { intent: "chosen", id: picture.id });

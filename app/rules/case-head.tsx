@@ -5,7 +5,8 @@ import type { RuleWords } from "~/server/audience/words";
 import { Button, IconButton } from "../ui/button";
 import { Problem } from "../ui/form";
 import { counted } from "../ui/time";
-import { asGroup, RuleEditor } from "./rule-editor";
+import { asGroup, type Group, ruleOf } from "./groups";
+import { RuleEditor } from "./rule-editor";
 import { RuleSentence } from "./rule-words";
 import { useReaderCount } from "./use-reader-count";
 
@@ -47,9 +48,10 @@ export function CaseHead({
   // Written elsewhere, by undo or the other order of cases, it begins anew.
   // biome-ignore lint/correctness/useExhaustiveDependencies: only opening it begins anew
   useEffect(() => setDraft(asGroup(when)), [ruling]);
-  const write = (next: ReturnType<typeof asGroup>) => {
+  const write = (next: Group) => {
     setDraft(next);
-    if (next.of.length > 0) onWhen(next.of.length === 1 && next.kind !== "none" ? next.of[0] : next);
+    const rule = ruleOf(next);
+    if (rule) onWhen(rule);
   };
   return (
     <>

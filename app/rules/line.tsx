@@ -16,23 +16,6 @@ import { ValueField, ValuesField } from "./value-field";
 
 export type Leaf = Exclude<Rule, { of: Rule[] }>;
 
-/** A line to begin with: one that says something as it stands. */
-export function firstLine(words: RuleWords): Rule {
-  return fieldRuleFor(words.fields[1] ?? words.fields[0], "known", words.today);
-}
-
-/** A line to begin with beside others: it asks what none of them does. */
-export function nextLine(words: RuleWords, taken: readonly Rule[]): Rule {
-  const asked = new Set(taken.map((rule) => JSON.stringify(rule)));
-  const last = taken.at(-1);
-  // Beside “zone is cool” it is another zone that is asked for.
-  const field = last?.kind === "field" && last.op === "is" ? fieldOf(words, last.field) : undefined;
-  const values = (field?.options ?? []).map(({ value }): Rule => ({ ...(last as FieldRule), value }) as Rule);
-  const known = words.fields.slice(1).map((one) => fieldRuleFor(one, "known", words.today));
-  return [...values, ...known].find((rule) => !asked.has(JSON.stringify(rule))) ?? firstLine(words);
-}
-const fieldOf = ({ fields }: RuleWords, key: string) => fields.find((field) => field.key === key);
-
 const DID: readonly { what: DidRule["what"]; label: string; words: string }[] = [
   { what: "sent", label: "Was sent", words: "got received delivered" },
   { what: "opened", label: "Opened", words: "read" },

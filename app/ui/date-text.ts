@@ -1,7 +1,7 @@
 /** Days and times as people write them, read and written so that nobody mistakes them. */
 
-import { Temporal } from "temporal-polyfill";
 import { addDays } from "~/core/audience";
+import { Temporal } from "~/core/values";
 
 const MONTHS = ["jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"];
 

@@ -2,8 +2,8 @@ import clsx from "clsx";
 import { CalendarDays, ChevronLeft, ChevronRight } from "lucide-react";
 import { Popover } from "radix-ui";
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
-import { Temporal } from "temporal-polyfill";
 import { addDays } from "~/core/audience";
+import { Temporal } from "~/core/values";
 import { IconButton } from "./button";
 import { dayText, monthsOn, readDay, readTime, weeksOf } from "./date-text";
 

@@ -1,6 +1,7 @@
 /** Calendar arithmetic on `YYYY-MM-DD`, in the proleptic Gregorian calendar, and days in zones (Temporal of ECMAScript). */
-import { Temporal } from "temporal-polyfill";
+
 import { z } from "zod";
+import { Temporal } from "../values";
 
 /** A length of time in whole days, or in months of the calendar: a year ago is the same day of the month a year before. */
 export const SpanSchema = z.union([

@@ -1,6 +1,6 @@
-import { Temporal } from "temporal-polyfill";
 import { z } from "zod";
 import { dateWords, localeOf } from "../program";
+import { Temporal } from "../values";
 
 /** A date and time on a wall clock. */
 export const LocalTimeSchema = z

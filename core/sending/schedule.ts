@@ -1,4 +1,4 @@
-import { Temporal } from "temporal-polyfill";
+import { Temporal } from "../values";
 
 /** A date or time that cannot be used. The message says why and what to do. */
 export class ScheduleError extends Error {

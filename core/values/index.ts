@@ -2,3 +2,4 @@
 export { type Done, joinSwaps, Past, type Swap } from "./past";
 export { remembered } from "./remembered";
 export { canonical, same, sharing, textOf } from "./same";
+export { Temporal } from "./temporal";

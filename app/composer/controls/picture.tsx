@@ -5,13 +5,12 @@ import { resolveTheme, typedTag } from "~/core/email";
 import type { PictureParts } from "~/core/markup";
 import { draftAlts } from "~/core/pictures";
 import { enlargedPictures } from "~/core/render";
-import { PictureChooser } from "../../pictures/chooser";
+import { ChoosePicture } from "../../pictures/choose-picture";
 import { PictureEditor } from "../../pictures/editor/picture-editor";
 import type { PictureFacts } from "../../pictures/facts";
 import { isPictureTag, readerData, tagOf } from "../../readers/reader-data";
 import { Button } from "../../ui/button";
 import { Choose } from "../../ui/choose";
-import { Dialog } from "../../ui/dialog";
 import { Line } from "../../ui/form";
 import { Switch } from "../../ui/switch";
 import { kilobytes } from "../../ui/time";
@@ -53,7 +52,6 @@ export function PictureFields({
   const choose = (chosen: PictureFacts) => {
     knowPictures(store, [chosen]);
     onChange(partsOf(chosen, picture), "Choosing a picture");
-    setChoosing(false);
   };
   return (
     <>
@@ -129,9 +127,7 @@ export function PictureFields({
           onChange={(next) => onChange({ href: next || undefined }, "Changing the link")}
         />
       )}
-      <Dialog open={choosing} onClose={() => setChoosing(false)} title="Choose a picture" wide>
-        <PictureChooser onChoose={choose} />
-      </Dialog>
+      <ChoosePicture open={choosing} onClose={() => setChoosing(false)} onChoose={choose} />
       {editing && facts && (
         <PictureEditor
           id={facts.id}

@@ -1,10 +1,9 @@
 import { createBlock } from "~/core/blocks";
 import { commands } from "~/core/compose";
 import { type Block, findNode } from "~/core/email";
-import { PictureChooser } from "../../pictures/chooser";
+import { ChoosePicture } from "../../pictures/choose-picture";
 import type { PictureFacts } from "../../pictures/facts";
 import { uploadPicture } from "../../pictures/upload";
-import { Dialog } from "../../ui/dialog";
 import { Progress } from "../../ui/progress";
 import { counted } from "../../ui/time";
 import type { Actions } from "../state/actions";
@@ -112,17 +111,15 @@ export async function placePictures(
 export function PictureDialog() {
   const store = useComposerStore();
   const choosing = useComposer((state) => state.choosing);
-  const close = () => store.getState().set({ choosing: null });
   return (
-    <Dialog open={choosing !== null} onClose={close} title="Choose a picture" wide>
-      <PictureChooser
-        onChoose={(picture) => {
-          knowPictures(store, [picture]);
-          if (choosing) setPicture(store, choosing.id, choosing.path, picture);
-          close();
-        }}
-      />
-    </Dialog>
+    <ChoosePicture
+      open={choosing !== null}
+      onClose={() => store.getState().set({ choosing: null })}
+      onChoose={(picture) => {
+        knowPictures(store, [picture]);
+        if (choosing) setPicture(store, choosing.id, choosing.path, picture);
+      }}
+    />
   );
 }
 

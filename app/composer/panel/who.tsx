@@ -1,9 +1,9 @@
 import { Pencil } from "lucide-react";
 import { useState } from "react";
-import { contactName, type Rule } from "~/core/audience";
+import { contactName } from "~/core/audience";
 import { type Located, pathTo } from "~/core/email";
-import { firstLine } from "../../rules/line";
-import { asGroup, RuleEditor } from "../../rules/rule-editor";
+import { asGroup, firstLine, type Group, ruleOf } from "../../rules/groups";
+import { RuleEditor } from "../../rules/rule-editor";
 import { RuleSentence } from "../../rules/rule-words";
 import { useReaderCount } from "../../rules/use-reader-count";
 import { Facts, whyOf } from "../../rules/why";
@@ -21,7 +21,7 @@ export function WhoGetsIt({ node }: { node: Exclude<Located, { kind: "column" }>
   const set = useSet(node.node.id);
   const { show } = node.node;
   // While it is being written, with lines that are still empty; what it says so far holds at once.
-  const [draft, setDraft] = useState<ReturnType<typeof asGroup> | null>(null);
+  const [draft, setDraft] = useState<Group | null>(null);
   const { words } = facts;
   const now = useReaderCount(draft ?? show);
   const size = useComposer((state) => state.audienceSize);
@@ -35,11 +35,9 @@ export function WhoGetsIt({ node }: { node: Exclude<Located, { kind: "column" }>
       </Part>
     );
   }
-  const write = (next: ReturnType<typeof asGroup>) => {
+  const write = (next: Group) => {
     setDraft(next);
-    const rule: Rule | undefined =
-      next.of.length === 0 ? undefined : next.of.length === 1 && next.kind !== "none" ? next.of[0] : next;
-    set({ show: rule }, "Changing who gets it");
+    set({ show: ruleOf(next) }, "Changing who gets it");
   };
   const begin = () => write({ kind: "all", of: [firstLine(words)] });
   return (

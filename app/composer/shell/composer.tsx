@@ -21,8 +21,7 @@ import { useFreshBar } from "../saving/use-fresh-bar";
 import { useSaving } from "../saving/use-saving";
 import { Actions, ActionsContext, useActions } from "../state/actions";
 import { ComposerContext, createComposer, useComposer, useComposerStore } from "../state/store";
-import { PressedInWords } from "../words/chip-popover";
-import { CursorMenu } from "../words/cursor-menu";
+import { OverWords } from "../words/over-words";
 import { Writing, WritingContext } from "../words/writing";
 import { useComposerFindables } from "./findable";
 import { useFocusGuard } from "./focus-guard";
@@ -78,8 +77,7 @@ export function Composer({ start, toolsId }: { start: Start; toolsId: string }) 
                 </DragArea>
               )}
               <Dialogs given={given} onGiven={() => setGiven(null)} />
-              <CursorMenu />
-              <PressedInWords />
+              <OverWords />
               <Tools toolsId={toolsId} />
               <Leaving autosave={autosave} />
               <p className="sr-only" aria-live="polite">

@@ -6,7 +6,7 @@ import { IconButton } from "../../ui/button";
 import { count } from "../../ui/time";
 import { useActions } from "../state/actions";
 import { editionAt, useComposer } from "../state/store";
-import { SpokenHere } from "../words/in-language";
+import { SpokenHere } from "./spoken-here";
 
 const CLIPPED_AT = 102 * 1024;
 const WARN_AT = 90 * 1024;

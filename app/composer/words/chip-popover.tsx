@@ -2,17 +2,10 @@ import { Popover } from "radix-ui";
 import type { Either, Inline, MergeTag } from "~/core/email";
 import { EitherForm } from "./either-form";
 import { TagForm } from "./tag-form";
-import { type Chip, useWriting, useWritten } from "./writing";
-
-/** What was pressed in the words: a tag, or an either/or. */
-export function PressedInWords() {
-  const writing = useWriting();
-  const chip = useWritten((state) => state.chip);
-  return chip && <ChipPopover chip={chip} onChip={(next) => writing.state.setState({ chip: next })} />;
-}
+import type { Chip } from "./writing";
 
 /** A tag, or an either/or, edited beside where it stands, while one looks at it. */
-export function ChipPopover({
+export default function ChipPopover({
   chip,
   deep = 1,
   onChip,

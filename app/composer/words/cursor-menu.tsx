@@ -78,7 +78,7 @@ export function pressTypedKey(writing: Writing, key: string): boolean {
  * The menu at the cursor. The keys stay with the text; this only shows what they would choose. By hand for that reason:
  * the library of `ui/choose.tsx` hears keys in a field of its own.
  */
-export function CursorMenu() {
+export default function CursorMenu() {
   const typed = useWritten((state) => state.typed);
   const facts = useComposer((state) => state.facts);
   const at = useWritten((state) => state.typedAt);

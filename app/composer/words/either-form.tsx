@@ -3,7 +3,7 @@ import { useState } from "react";
 import type { Rule } from "~/core/audience";
 import type { Either, Inline } from "~/core/email";
 import { CaseCount, CaseHead, CaseMoves, caseRule, movedCase } from "../../rules/case-head";
-import { nextLine } from "../../rules/line";
+import { nextLine } from "../../rules/groups";
 import { Button } from "../../ui/button";
 import { readerWho } from "../state/reader-who";
 import { useComposer, useComposerStore } from "../state/store";

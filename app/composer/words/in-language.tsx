@@ -1,6 +1,5 @@
-import { Languages } from "lucide-react";
 import { findNode } from "~/core/email";
-import { languageName, progressOf, translationState } from "~/core/translation";
+import { languageName, translationState } from "~/core/translation";
 import { Part } from "../controls/part";
 import { spokenTo } from "../state/language";
 import { useComposer } from "../state/store";
@@ -29,30 +28,5 @@ export function InLanguage({ block }: { block: string }) {
         </div>
       )}
     </Part>
-  );
-}
-
-/** In which language the reader gets the email, and what is to do in it. */
-export function SpokenHere() {
-  const email = useComposer((state) => state.resting);
-  const language = useComposer(spokenTo);
-  const set = useComposer((state) => state.set);
-  if (!email.translations) return null;
-  const { missing, outdated } = progressOf(
-    language === email.language ? [] : translationState(email, language),
-  );
-  const open = missing + outdated;
-  return (
-    <button
-      type="button"
-      title="Languages"
-      onClick={() => set({ dialog: "languages" })}
-      className="flex shrink-0 items-center gap-1.5 rounded-md px-1.5 py-0.5 whitespace-nowrap hover:bg-black/5"
-      data-testid="spoken"
-    >
-      <Languages className="size-4 text-ink-soft" strokeWidth={1.75} aria-hidden />
-      {languageName(language)}
-      {open > 0 && <span className="text-amber">{open} to do</span>}
-    </button>
   );
 }

@@ -1,7 +1,7 @@
 import type { Editor } from "@tiptap/core";
 import { DEEPEST, type MergeTag } from "~/core/email";
 import type { RuleWords } from "~/server/audience/words";
-import { firstLine } from "../../rules/line";
+import { firstLine } from "../../rules/groups";
 import { inlineFromEditor } from "./convert";
 
 /** Puts a merge tag in the place of some words, as a link where it leads somewhere. */

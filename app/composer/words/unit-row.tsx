@@ -2,9 +2,8 @@ import { useState } from "react";
 import { translate } from "~/core/compose";
 import { isRichDoc, type SaidThere, type Words, wordSigns } from "~/core/email";
 import { languageName, type TranslatedUnit } from "~/core/translation";
-import { PictureChooser } from "../../pictures/chooser";
+import { ChoosePicture } from "../../pictures/choose-picture";
 import { Button } from "../../ui/button";
-import { Dialog } from "../../ui/dialog";
 import { Difference } from "../../ui/difference";
 import { TypedArea, TypedInput } from "../../ui/typed-field";
 import { knowPictures } from "../controls/pictures";
@@ -180,15 +179,14 @@ function PictureField({
       >
         {src ? "Choose another" : "Choose one of its own"}
       </Button>
-      <Dialog open={choosing} onClose={() => setChoosing(false)} title="Choose a picture" wide>
-        <PictureChooser
-          onChoose={(chosen) => {
-            knowPictures(store, [chosen]);
-            onSaid({ src: chosen.path, natural: { width: chosen.width, height: chosen.height } });
-            setChoosing(false);
-          }}
-        />
-      </Dialog>
+      <ChoosePicture
+        open={choosing}
+        onClose={() => setChoosing(false)}
+        onChoose={(chosen) => {
+          knowPictures(store, [chosen]);
+          onSaid({ src: chosen.path, natural: { width: chosen.width, height: chosen.height } });
+        }}
+      />
     </div>
   );
 }

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import type { Rule } from "~/core/audience";
-import { nextLine } from "./line";
+import { nextLine } from "./groups";
 
 const option = (value: string) => ({ value, label: value });
 const words = {
