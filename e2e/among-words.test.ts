@@ -53,12 +53,15 @@ async function writeCell(words: string): Promise<void> {
   await page.clickAt(at);
   await page.until(inEditor, `the cell “${words}” cannot be written in`);
 }
-const blocks = async (): Promise<Block[]> => {
+const blocks = async (): Promise<readonly Block[]> => {
   await page.saved();
   return blocksOf(await designOf(program, id));
 };
-async function savedBlocks(fits: (blocks: Block[]) => boolean, what: string): Promise<Block[]> {
-  let last: Block[] = [];
+async function savedBlocks(
+  fits: (blocks: readonly Block[]) => boolean,
+  what: string,
+): Promise<readonly Block[]> {
+  let last: readonly Block[] = [];
   await page.until(async () => {
     await page.chord(Key.CONTROL, "s");
     last = await blocks();

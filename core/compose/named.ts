@@ -150,8 +150,8 @@ class Renamer {
     if (typeof value === "string") return this.string(value, key);
     if (Array.isArray(value))
       return value.flatMap((one) => {
-        if (key === CHILDREN.column.list && this.to.size === 0 && typeof one === "object" && one !== null) {
-          for (const named of foundInBlock(one)) this.count(named);
+        if (REMEMBERED.has(key) && this.to.size === 0 && typeof one === "object" && one !== null) {
+          for (const named of foundInPart(one)) this.count(named);
           return [one];
         }
         if (isInlineTag(one)) return this.inline(one);
@@ -201,7 +201,9 @@ function holdsFooter(node: object): boolean {
   });
 }
 
-const foundInBlock = remembered((block: object) => foundIn(block));
+/** Where the parts stand whose names are found once. */
+const REMEMBERED: ReadonlySet<string> = new Set([CHILDREN.email.list, CHILDREN.column.list]);
+const foundInPart = remembered((part: object) => foundIn(part));
 
 function foundIn(it: unknown) {
   const renamer = new Renamer(new Map());

@@ -1,5 +1,14 @@
 import { picturesOf, textsOf, wordsOf } from "../blocks";
-import { type Block, type Email, ENVELOPE_LINES, inlineText, remembered, walk, wordSigns } from "../email";
+import {
+  type Block,
+  type Email,
+  ENVELOPE_LINES,
+  inlineText,
+  remembered,
+  type Section,
+  walkIn,
+  wordSigns,
+} from "../email";
 import { aroundPart, type Clipping } from "./clippings";
 import { linksIn } from "./links";
 
@@ -20,11 +29,15 @@ export function partWords({ part, node }: Pick<Clipping, "part" | "node">): stri
 
 /** The words, addresses, alternative texts and names within a design. */
 function wordsInside(email: Email): string[] {
-  return [...walk(email)].flatMap(({ kind, node }) => [
-    ...(kind === "block" ? wordsInBlock(node) : []),
-    ("name" in node && node.name) || "",
-  ]);
+  return email.sections.flatMap(wordsInSection);
 }
+
+const wordsInSection = remembered((node: Section): string[] =>
+  [{ kind: "section" as const, node }, ...walkIn({ kind: "section", node })].flatMap((it) => [
+    ...(it.kind === "block" ? wordsInBlock(it.node) : []),
+    ("name" in it.node && it.node.name) || "",
+  ]),
+);
 
 const wordsInBlock = remembered((block: Block): string[] => [
   ...wordsOf(block).map(({ words }) => wordSigns(words)),

@@ -10,26 +10,27 @@ export interface Lock {
   when: string | null;
 }
 
+/** What was ordered of a campaign, as the database tells it. */
+export type Ordered = Pick<Lock, "state" | "dispatch"> & { epoch: number | null; zone: string };
+
+/** In a statement, `Ordered` of the campaign `c`; null where nothing is. */
+export const ORDERED = `(select json_build_object('state', state, 'dispatch', id, 'zone', zone,
+    'epoch', extract(epoch from case when state = 'sent' then finished_at else scheduled_for end) * 1000)
+  from dispatches where campaign_id = c.id and state <> 'cancelled' order by created_at desc limit 1)`;
+
+export function lockFrom(ordered: Ordered | null): Lock | null {
+  if (!ordered) return null;
+  const { state, dispatch, epoch, zone } = ordered;
+  return { state, dispatch, when: epoch === null ? null : momentWords({ epoch, zone }) };
+}
+
 /** What holds a campaign's design; null while it may be changed. */
 export async function lockOf(db: Queries, campaignId: string): Promise<Lock | null> {
-  const [row] = await db.query<{
-    id: string;
-    state: Lock["state"];
-    scheduled_for: Date | null;
-    zone: string;
-    finished_at: Date | null;
-  }>(
-    `select id, state, scheduled_for, zone, finished_at from dispatches
-     where campaign_id = $1 and state <> 'cancelled' order by created_at desc limit 1`,
+  const [row] = await db.query<{ ordered: Ordered | null }>(
+    `select ${ORDERED} as ordered from campaigns c where id = $1`,
     [campaignId],
   );
-  if (!row) return null;
-  const moment = row.state === "sent" ? row.finished_at : row.scheduled_for;
-  return {
-    state: row.state,
-    dispatch: row.id,
-    when: moment && momentWords({ epoch: moment.getTime(), zone: row.zone }),
-  };
+  return lockFrom(row?.ordered ?? null);
 }
 
 /** The same as a sentence that says what can be done. */

@@ -22,7 +22,7 @@ import { TELL_OF } from "../news";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { readDesigns, rememberDesign } from "./designs";
-import { lockOf, lockWords } from "./lock";
+import { type Lock, lockFrom, lockWords, ORDERED, type Ordered } from "./lock";
 import { keepAutomatically } from "./versions";
 
 /** What a window sends. */
@@ -66,12 +66,14 @@ interface Saved {
 interface Newest extends Saved {
   /** When a version of it was last kept. */
   versionAt: Date | null;
+  /** What holds it as it is. */
+  lock: Lock | null;
   /** What a save that is asked for again was answered; null for one that is new. */
   answered: Clash[] | null;
 }
 
 /**
- * The newest design, in one question.
+ * The newest design.
  * @param held whether nobody else may change it until the transaction ends
  * @throws Refusal (404)
  */
@@ -81,25 +83,29 @@ async function newest(
   id: string,
   { held = false, save = "" } = {},
 ): Promise<Newest> {
+  // By itself: what is asked next is answered as it is once nobody else holds it.
+  if (held) await on.query("select from campaigns where id = $1 for update", [id]);
   const known = readDesigns(septima).get(id);
   const [row] = await on.query<{
     email: unknown;
     revision: number;
     updated_at: Date;
     version_at: Date | null;
+    ordered: Ordered | null;
     answered: Clash[] | null;
   }>(
     `select case when revision = $2 then null else email end as email, revision, updated_at,
-       (select max(kept_at) from versions v where v.campaign_id = c.id) as version_at,
+       (select max(kept_at) from versions v where v.campaign_id = c.id) as version_at, ${ORDERED} as ordered,
        (select clashes from saves s where s.id = $3) as answered
-     from campaigns c where id = $1 and deleted_at is null${held ? " for update" : ""}`,
+     from campaigns c where id = $1 and deleted_at is null`,
     [id, known?.revision ?? -1, save],
   );
   if (!row) throw new Refusal("This campaign does not exist, or was deleted.", 404);
   const { revision, answered } = row;
   const email = known?.revision === revision ? known.email : parseEmail(row.email);
   rememberDesign(septima, id, { email, revision });
-  return { email, revision, at: row.updated_at.toISOString(), versionAt: row.version_at, answered };
+  const [at, lock] = [row.updated_at.toISOString(), lockFrom(row.ordered)];
+  return { email, revision, at, versionAt: row.version_at, lock, answered };
 }
 
 /** The whole design as it is saved. */
@@ -186,8 +192,7 @@ export async function saveSteps(
       fingerprint: fingerprint(saved.email),
     });
     if (now.answered || sent.steps.length === 0) return answer(now, now.answered ?? []);
-    const lock = await lockOf(tx, campaignId);
-    if (lock) return { state: "refused", why: lockWords(lock), locked: true };
+    if (now.lock) return { state: "refused", why: lockWords(now.lock), locked: true };
     // On the newest revision there is nothing to carry the steps over.
     const { email: merged, clashes } =
       base === now.email ? { email: sent.email, clashes: [] } : rebase(now.email, sent.steps);
@@ -270,7 +275,7 @@ export async function changeDesign(
 ): Promise<boolean> {
   return septima.db.transaction(async (tx) => {
     const now = await newest(septima, tx, campaignId, { held: true });
-    const lock = await lockOf(tx, campaignId);
+    const { lock } = now;
     if (lock && lock.state !== "scheduled") return false;
     const email = change(now.email);
     const back = difference(email, now.email);
