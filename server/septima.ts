@@ -6,7 +6,7 @@ import type { Relay } from "./mail/relay";
 import type { News } from "./news";
 
 /** Where things are for this process. */
-export interface Config {
+interface Config {
   version: string;
   /** Folder of everything that is kept. */
   data: string;

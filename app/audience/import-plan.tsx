@@ -1,4 +1,3 @@
-import { Popover } from "radix-ui";
 import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
 import type { FieldDef } from "~/core/audience";
@@ -6,6 +5,7 @@ import { DECODERS, type Encoding, guessColumns, lineReader, newFieldsOf, type Pl
 import type { FileFacts, Reading } from "~/server/audience/import-file";
 import { Button } from "../ui/button";
 import { Choose } from "../ui/choose";
+import { Popover } from "../ui/floating";
 import { Input, Problem } from "../ui/form";
 import { Progress } from "../ui/progress";
 import { Switch } from "../ui/switch";
@@ -122,44 +122,37 @@ export function ImportPlan({
 function ReadDifferently({ reading, onRead }: { reading: Reading; onRead(reading: Reading): void }) {
   const [draft, setDraft] = useState(reading);
   return (
-    <Popover.Root>
-      <Popover.Trigger asChild>
-        <Button>It is read wrongly…</Button>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          sideOffset={4}
-          align="start"
-          aria-label="How the file is read"
-          className="z-40 w-72 space-y-3 rounded-lg border bg-paper p-4 shadow-xl outline-none"
-        >
-          <Choose
-            label="What parts the cells"
-            value={draft.delimiter ?? ","}
-            options={(Object.keys(DELIMITERS) as (keyof typeof DELIMITERS)[]).map((value) => ({
-              value,
-              label: `Parted by ${DELIMITERS[value]}`,
-            }))}
-            onChange={(delimiter) => setDraft({ ...draft, delimiter })}
-          />
-          <Choose
-            label="Encoding"
-            value={draft.encoding}
-            options={(Object.keys(DECODERS) as Encoding[]).map((value) => ({
-              value,
-              label: value === "utf-16be" ? "UTF-16, big end first" : DECODERS[value],
-            }))}
-            onChange={(encoding) => setDraft({ ...draft, encoding })}
-          />
-          <Switch checked={draft.header} onChange={(header) => setDraft({ ...draft, header })}>
-            The first line names the columns
-          </Switch>
-          <Button kind="primary" onClick={() => onRead(draft)}>
-            Read it so
-          </Button>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <Popover
+      label="How the file is read"
+      align="start"
+      className="w-72 space-y-3"
+      button={<Button>It is read wrongly…</Button>}
+    >
+      <Choose
+        label="What parts the cells"
+        value={draft.delimiter ?? ","}
+        options={(Object.keys(DELIMITERS) as (keyof typeof DELIMITERS)[]).map((value) => ({
+          value,
+          label: `Parted by ${DELIMITERS[value]}`,
+        }))}
+        onChange={(delimiter) => setDraft({ ...draft, delimiter })}
+      />
+      <Choose
+        label="Encoding"
+        value={draft.encoding}
+        options={(Object.keys(DECODERS) as Encoding[]).map((value) => ({
+          value,
+          label: value === "utf-16be" ? "UTF-16, big end first" : DECODERS[value],
+        }))}
+        onChange={(encoding) => setDraft({ ...draft, encoding })}
+      />
+      <Switch checked={draft.header} onChange={(header) => setDraft({ ...draft, header })}>
+        The first line names the columns
+      </Switch>
+      <Button kind="primary" onClick={() => onRead(draft)}>
+        Read it so
+      </Button>
+    </Popover>
   );
 }
 

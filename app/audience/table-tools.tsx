@@ -1,7 +1,7 @@
 import { Columns3, ListFilter, Search } from "lucide-react";
-import { Popover } from "radix-ui";
 import { useEffect, useState } from "react";
 import { Button } from "../ui/button";
+import { Popover } from "../ui/floating";
 import { Input } from "../ui/form";
 import type { Column } from "./columns";
 
@@ -55,34 +55,29 @@ export function TableTools({
       >
         <ListFilter className="size-4" aria-hidden /> Filter
       </Button>
-      <Popover.Root>
-        <Popover.Trigger asChild>
+      <Popover
+        label="Columns"
+        align="start"
+        className="max-h-96 w-64 overflow-y-auto p-2!"
+        button={
           <Button>
             <Columns3 className="size-4" aria-hidden /> Columns
           </Button>
-        </Popover.Trigger>
-        <Popover.Portal>
-          <Popover.Content
-            sideOffset={4}
-            align="start"
-            aria-label="Columns"
-            className="z-40 max-h-96 w-64 overflow-y-auto rounded-lg border bg-paper p-2 shadow-xl outline-none"
-          >
-            {columns.slice(1).map(({ key, label }) => (
-              <label key={key} className="flex min-h-8 items-center gap-2 rounded-md px-2 hover:bg-black/4">
-                <input
-                  type="checkbox"
-                  checked={chosen.includes(key)}
-                  onChange={() =>
-                    onColumns(chosen.includes(key) ? chosen.filter((one) => one !== key) : [...chosen, key])
-                  }
-                />
-                <span className="truncate">{label}</span>
-              </label>
-            ))}
-          </Popover.Content>
-        </Popover.Portal>
-      </Popover.Root>
+        }
+      >
+        {columns.slice(1).map(({ key, label }) => (
+          <label key={key} className="flex min-h-8 items-center gap-2 rounded-md px-2 hover:bg-black/4">
+            <input
+              type="checkbox"
+              checked={chosen.includes(key)}
+              onChange={() =>
+                onColumns(chosen.includes(key) ? chosen.filter((one) => one !== key) : [...chosen, key])
+              }
+            />
+            <span className="truncate">{label}</span>
+          </label>
+        ))}
+      </Popover>
       <span className="ml-auto text-ink-soft" role="status">
         {found}
       </span>

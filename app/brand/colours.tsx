@@ -1,11 +1,11 @@
 import { Palette, Plus, Trash2 } from "lucide-react";
-import { Popover } from "radix-ui";
 import { useState } from "react";
 import { HexColorPicker } from "react-colorful";
 import { contrast, READABLE } from "~/core/color";
 import { type Brand, DEFAULT_THEME, proposedTheme, type Theme } from "~/core/email";
 import { ask, tell } from "../requests";
 import { Button, IconButton } from "../ui/button";
+import { Popover } from "../ui/floating";
 import { Input, Problem } from "../ui/form";
 import { HexInput } from "../ui/hex-input";
 import { useNotify } from "../ui/notices";
@@ -123,21 +123,15 @@ function onWhite(color: string): string {
 
 function Swatch({ label, color, onChange }: { label: string; color: string; onChange(color: string): void }) {
   return (
-    <Popover.Root>
-      <Popover.Trigger asChild>
+    <Popover
+      label={label}
+      button={
         <button type="button" aria-label={label} className="size-8 shrink-0 rounded-md border p-0.5">
           <span className="block size-full rounded-sm border border-black/10" style={{ background: color }} />
         </button>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          sideOffset={6}
-          aria-label={label}
-          className="z-40 rounded-lg border bg-paper p-3 shadow-xl"
-        >
-          <HexColorPicker color={color.toLowerCase()} onChange={(next) => onChange(next.toUpperCase())} />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+      }
+    >
+      <HexColorPicker color={color.toLowerCase()} onChange={(next) => onChange(next.toUpperCase())} />
+    </Popover>
   );
 }

@@ -6,17 +6,16 @@ import {
   Clock,
   Copy,
   Ellipsis,
-  type LucideIcon,
   Pencil,
   SendHorizontal,
   Trash2,
   TypeOutline,
 } from "lucide-react";
-import { DropdownMenu } from "radix-ui";
 import { memo, useEffect, useState } from "react";
 import { Link, useFetcher } from "react-router";
 import { ask } from "../requests";
 import { IconButton } from "../ui/button";
+import { Menu, type MenuEntry } from "../ui/floating";
 import { useNotify } from "../ui/notices";
 import { count, counted, timeWords } from "../ui/time";
 import { TruePicture } from "../ui/true-picture";
@@ -124,39 +123,15 @@ export const CampaignRow = memo(function CampaignRow({
   );
 });
 
-interface Entry {
-  label: string;
-  icon: LucideIcon;
-  run(): void;
-}
-
 /** A menu that is only a button until it is asked for: rows come and go by the dozen while the list is scrolled. */
-function RowMenu({ label, entries }: { label: string; entries(): readonly Entry[] }) {
+function RowMenu({ label, entries }: { label: string; entries(): readonly MenuEntry[] }) {
   const [asked, setAsked] = useState(false);
   const button = (
     <IconButton label={label} onClick={() => setAsked(true)} aria-haspopup="menu">
       <Ellipsis className="size-4" />
     </IconButton>
   );
-  if (!asked) return button;
-  return (
-    <DropdownMenu.Root defaultOpen>
-      <DropdownMenu.Trigger asChild>{button}</DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" className="z-40 min-w-44 rounded-md border bg-paper p-1 shadow-lg">
-          {entries().map(({ label, icon: Icon, run }) => (
-            <DropdownMenu.Item
-              key={label}
-              onSelect={run}
-              className="flex cursor-default items-center gap-2 rounded px-2 py-1.5 outline-none data-highlighted:bg-black/6"
-            >
-              <Icon className="size-4 text-ink-soft" aria-hidden /> {label}
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
-  );
+  return asked ? <Menu opened button={button} parts={[{ entries: entries() }]} /> : button;
 }
 
 /** Where it stands, what it waits for, when it goes. */

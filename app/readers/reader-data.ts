@@ -63,7 +63,7 @@ function brandFacts({
 }
 
 /** What a tag asks: the reader themselves, a lookup, a batch of codes, the day, or what is the same for everybody. */
-export type DatumOf = "reader" | "lookup" | "code" | "day" | "all";
+type DatumOf = "reader" | "lookup" | "code" | "day" | "all";
 
 /** Something that can be put into words for each reader. */
 export interface ReaderDatum {

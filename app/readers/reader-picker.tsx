@@ -1,14 +1,14 @@
 import { ChevronsUpDown, Search, User } from "lucide-react";
-import { Popover } from "radix-ui";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { type Contact, contactName } from "~/core/audience";
 import { ask } from "../requests";
+import { Popover } from "../ui/floating";
 import { Input, Problem } from "../ui/form";
 import { useAnswer } from "../ui/use-answer";
 
 /** What tells one reader from another at a glance. */
-export function readerFacts(contact: Contact): string {
+function readerFacts(contact: Contact): string {
   const { fields } = contact;
   const zone = typeof fields.growing_zone === "string" ? `${fields.growing_zone} zone` : null;
   return [zone, fields["branch.name"], fields.plot, fields.member === true ? "member" : null]
@@ -17,7 +17,7 @@ export function readerFacts(contact: Contact): string {
 }
 
 /** Looks readers up by name or address; `onPick` gets the chosen one. */
-export function ReaderSearch({ onPick }: { onPick(contact: Contact): void }) {
+function ReaderSearch({ onPick }: { onPick(contact: Contact): void }) {
   const [text, setText] = useState("");
   const {
     last: found,
@@ -94,8 +94,12 @@ export function ReaderPopover({
   onPick(contact: Contact): void;
 }) {
   return (
-    <Popover.Root open={open} onOpenChange={onOpen}>
-      <Popover.Trigger asChild>
+    <Popover
+      align="start"
+      className="w-80 p-0!"
+      open={open}
+      onOpen={onOpen}
+      button={
         <button
           type="button"
           className="flex h-8 max-w-full items-center gap-2 rounded-md bg-teal-wash px-2.5 text-teal hover:bg-[#d5ece9]"
@@ -106,16 +110,9 @@ export function ReaderPopover({
           </span>
           <ChevronsUpDown className="size-3.5 shrink-0" aria-hidden />
         </button>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="start"
-          sideOffset={6}
-          className="z-40 w-80 rounded-lg border bg-paper shadow-xl"
-        >
-          <ReaderSearch onPick={onPick} />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+      }
+    >
+      <ReaderSearch onPick={onPick} />
+    </Popover>
   );
 }

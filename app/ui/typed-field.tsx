@@ -22,7 +22,7 @@ type Own = {
 };
 
 /** What is wrong with tags typed into something, each with where. */
-export function TypedMistakes({ text }: { text: string }) {
+function TypedMistakes({ text }: { text: string }) {
   const { mistakes } = readTyped(text);
   if (mistakes.length === 0) return null;
   return (

@@ -8,7 +8,7 @@ import { IconButton } from "./button";
 import { dayText, monthsOn, readDay, readTime, weeksOf } from "./date-text";
 
 /** Today on the browser's own clock. */
-export const localToday = (): string => Temporal.Now.plainDateISO().toString();
+const localToday = (): string => Temporal.Now.plainDateISO().toString();
 
 /** A day, typed as one likes or picked; written so that nobody mistakes it. `value` is `YYYY-MM-DD`, empty when none is chosen. */
 export function DayField({

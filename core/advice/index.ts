@@ -3,5 +3,5 @@
  *
  * `adviseText` finds places in a text, `readingEase` weighs it, `adviseSubject` looks at subject and preheader.
  */
-export { adviseSubject, type SubjectAdvice } from "./subject";
+export { adviseSubject } from "./subject";
 export { type Advice, type AdviceKind, adviseText, readingEase } from "./text";

@@ -4,9 +4,9 @@ import { within, wordsIn } from "./dom";
 import { declarations, groundOf, isHidden, lengthOf } from "./look";
 
 /** No picture of a letter says anything that is this small, in px. */
-export const NOTHING = 3;
+const NOTHING = 3;
 /** Pictures up to this size are signs, in px. */
-export const SIGN = 72;
+const SIGN = 72;
 export const isEmpty = (element: Element): boolean =>
   wordsIn([element]) === "" &&
   within(element, (one) => one.name === "img" || one.name === "hr").every(

@@ -40,7 +40,7 @@ const ANY = new RegExp(
 const ASIDE = /^\[\s*(sic|…|\.\.\.|\d+|[a-z]+ [a-z]+ [a-z]+.*)\s*\]$/i;
 
 /** What stands within the signs of a placeholder: a name, without what a program would do to it. */
-export function placeholderName(text: string): string {
+function placeholderName(text: string): string {
   return text
     .replace(/^[^\p{L}_]+|[^\p{L}\p{N}_)'"]+$/gu, "")
     .split(/\||:|\bdefault\b|\bfallback\b|,/i)[0]

@@ -48,7 +48,7 @@ export interface FoundButton {
 }
 
 /** How many signs a button's words have at most. */
-export const SHORT = 60;
+const SHORT = 60;
 
 export function buttonIn(it: Element, around: Look): FoundButton | null {
   if (!/^(a|td|div|table|center|span|p|tr|tbody)$/.test(it.name)) return null;
@@ -119,7 +119,7 @@ export function socialOf(parts: readonly Element[]) {
   return all.length >= 2 && all.length === parts.length ? socialLinks(parts[0], all, parts) : null;
 }
 
-export function socialLinks(it: Element, links: readonly Element[], parts: readonly Element[] = [it]) {
+function socialLinks(it: Element, links: readonly Element[], parts: readonly Element[] = [it]) {
   const images = parts.flatMap((part) => within(part, (one) => one.name === "img" && !isNothing(one)));
   if (images.length !== links.length || links.length > 12) return null;
   if (!images.every(isSign)) return null;
@@ -137,7 +137,7 @@ export function socialLinks(it: Element, links: readonly Element[], parts: reado
   return { items, size: Math.min(48, Math.max(16, Math.round(size))) };
 }
 
-export function labelOf(image: Element, link: Element, href: string): string {
+function labelOf(image: Element, link: Element, href: string): string {
   const said = (image.attribs.alt ?? link.attribs.title ?? "").trim();
   if (said !== "") return said.slice(0, 80);
   return (/^https?:\/\/(?:www\.)?([^/?#]+)/i.exec(href)?.[1] ?? "Link").slice(0, 80);
@@ -212,6 +212,6 @@ export function factsIn(table: Element, around: Look): Facts | null {
   };
 }
 
-export const holdsBlockButWords = (cell: Element) =>
+const holdsBlockButWords = (cell: Element) =>
   within(cell, (one) => (isBlock(one) && !/^(p|div|center)$/.test(one.name)) || one.name === "img").length >
   0;

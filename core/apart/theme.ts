@@ -40,11 +40,11 @@ export interface Habit {
   line: number | null;
 }
 
-export const bitsOf = (bands: readonly Band[]): Bit[] =>
+const bitsOf = (bands: readonly Band[]): Bit[] =>
   bands.flatMap(({ sides }) => sides.flatMap(({ bits }) => bits));
 
 /** How many signs a bit has. */
-export function signsOf(bit: Bit): number {
+function signsOf(bit: Bit): number {
   switch (bit.kind) {
     case "line":
     case "button":

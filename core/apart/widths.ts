@@ -36,7 +36,7 @@ export function ownWidth(element: Element, whole: number): number | null {
 }
 
 /** What says of an element that others may stand beside it. */
-export function standsBeside(element: Element): boolean {
+function standsBeside(element: Element): boolean {
   const style = declarations(element);
   return (
     /inline-block|inline-table|table-cell/.test(style.get("display") ?? "") ||

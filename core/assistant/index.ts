@@ -6,7 +6,7 @@
  * make what came ready to be put into a design.
  */
 export { type Answer, readAnswers } from "./answers";
-export { type Draft, readDraft } from "./draft";
+export { readDraft } from "./draft";
 export { letterOf, placeOf } from "./letter";
 export { assistInline } from "./rewrite";
 export {

@@ -87,7 +87,6 @@ export const PartSchema = z.union([
 ]);
 /** One part of a draft. */
 export type PlainPart = z.infer<typeof PlainPartSchema>;
-export type Part = z.infer<typeof PartSchema>;
 export const plainPart = (part: unknown): PlainPart | null => PlainPartSchema.safeParse(part).data ?? null;
 
 /** What an assistant sent is not what it should be; the message is the end of a sentence about it. */

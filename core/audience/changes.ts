@@ -18,7 +18,7 @@ export interface Wanted {
 }
 
 /** What was there before, of what was changed; null stands for nothing. */
-export interface Before {
+interface Before {
   status?: ContactStatus;
   fields?: Readonly<Record<string, unknown>>;
 }

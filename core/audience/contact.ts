@@ -1,7 +1,7 @@
 import { z } from "zod";
 import type { History } from "./history";
 
-export const FIELD_KINDS = ["text", "choice", "number", "money", "date", "boolean", "set", "record"] as const;
+const FIELD_KINDS = ["text", "choice", "number", "money", "date", "boolean", "set", "record"] as const;
 /**
  * What a field holds. `choice` is one of some words, `set` any number of them, such as interests; `money` is a number of
  * the field's currency; `record` is the id of a record in a table of the workspace's own.

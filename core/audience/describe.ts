@@ -82,7 +82,7 @@ function join(rules: Rule[], joint: string, names: RuleNames): Words {
 }
 
 /** A length of time in words: "30 days", "a year", "3 months". */
-export function spanWords(span: Span): string {
+function spanWords(span: Span): string {
   if (typeof span === "number") return span === 1 ? "day" : `${span} days`;
   const { months } = span;
   if (months > 0 && months % 12 === 0) return months === 12 ? "year" : `${months / 12} years`;

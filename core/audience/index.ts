@@ -12,30 +12,27 @@ export type { Contact, ContactStatus, FieldDef, FieldKind, FieldValue } from "./
 export {
   BASE_FIELDS,
   contactName,
-  FIELD_KINDS,
   FieldDefSchema,
   FieldKeySchema,
   fieldValue,
   isAddress,
   lacksField,
   parseAddresses,
-  STATUSES,
 } from "./contact";
 export type { AudienceContext } from "./context";
 export { csvRecord } from "./csv";
 export { addDays, addSpan, anniversaryDays, dayIn, dayStart, type Span } from "./dates";
-export { describeRule, type RuleNames, ruleNames, spanWords, type Words } from "./describe";
+export { describeRule, type RuleNames, ruleNames } from "./describe";
 export type { DidRule } from "./did-rule";
 export { explainRule, type Reason } from "./explain";
 export { EVENT_KINDS, type EventKind, type History } from "./history";
-export { FIELD_OPS, fieldRuleFor, OPS_BY_KIND, type Operand } from "./operators";
+export { FIELD_OPS, fieldRuleFor, OPS_BY_KIND } from "./operators";
 export { predicate, predicateOrNobody, RuleError } from "./predicate";
 export {
   FACT_KINDS,
   type FactDef,
   factFields,
   factIn,
-  factKey,
   factsBehind,
   type RecordFacts,
   type RecordTable,
@@ -43,8 +40,8 @@ export {
   type TableRecord,
   withFacts,
 } from "./records";
-export { type FieldOp, type FieldRule, type Rule, RuleSchema, visitRule } from "./rule";
-export { type SqlCondition, toSql } from "./sql";
-export { groupKey, STANDING_GROUPS, type StandingGroup, standingGroup } from "./standing";
+export { type FieldRule, type Rule, RuleSchema, visitRule } from "./rule";
+export { toSql } from "./sql";
+export { groupKey, STANDING_GROUPS } from "./standing";
 export { type AtomicRule, asksHistory, isAnswerable, namesGoneList, testsIn, whoMeets } from "./tests";
-export { type Given, givenValue, isDay } from "./values";
+export { givenValue, isDay } from "./values";

@@ -31,7 +31,7 @@ export interface TableRecord {
 export type RecordFacts = ReadonlyMap<string, ReadonlyMap<string, Readonly<Record<string, FieldValue>>>>;
 
 /** The fact's key as reader data. */
-export const factKey = (field: string, fact: string) => `${field}.${fact}`;
+const factKey = (field: string, fact: string) => `${field}.${fact}`;
 
 /** The field that points, and the fact, of a key of reader data; null when it is no fact of a record. */
 export function factIn(key: string): { field: string; fact: string } | null {

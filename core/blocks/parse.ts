@@ -66,7 +66,7 @@ export function rereadEmail(email: Email, read: Email): Email {
 }
 
 /** Reads one block that was written with a schema. */
-export function parseBlock(raw: unknown, schema: number, nameless: () => string): Block {
+function parseBlock(raw: unknown, schema: number, nameless: () => string): Block {
   const kept = unreadable.schema.safeParse(raw);
   if (kept.success) {
     const again = readable(kept.data.raw, kept.data.written);

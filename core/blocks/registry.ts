@@ -68,7 +68,6 @@ export const BLOCK_TYPES = {
 export type BlockTypeName = keyof typeof BLOCK_TYPES;
 /** A block of a type, with its properties. */
 export type TypedBlock<Name extends BlockTypeName> = ReturnType<(typeof BLOCK_TYPES)[Name]["create"]>;
-export type KnownBlock = TypedBlock<BlockTypeName>;
 
 export const SHELF_GROUPS: readonly { group: ShelfGroup; label: string }[] = [
   { group: "words", label: "Words" },

@@ -101,7 +101,7 @@ function setting(block: Block, n: number): Command | null {
 const NO_VALUE = Symbol("nothing to choose from");
 
 /** A value that a property may have, chosen by a number; some are missing where they may be. */
-export function valueBy(property: Property, n: number): unknown {
+function valueBy(property: Property, n: number): unknown {
   if (n % 5 === 4 && property.schema.safeParse(undefined).success) return undefined;
   switch (property.kind) {
     case "number":
@@ -140,7 +140,7 @@ export function valueBy(property: Property, n: number): unknown {
 }
 
 /** Words with one more of them, in a line and at a place chosen by a number; or one line without any. */
-export function written(words: Words, n: number): Words {
+function written(words: Words, n: number): Words {
   const lines = isRichDoc(words) ? Math.max(1, words.content.length) : 1;
   return mapLines(words, (line, index) => {
     if (index !== n % lines) return line;

@@ -4,14 +4,14 @@ import { type Done, Past } from "../values";
 import type { Changed } from "./commands";
 
 /** One thing that was done to a document. */
-export interface Deed extends Done {
+interface Deed extends Done {
   /** What the designer did, as "Undo …" says it. */
   label: string;
   steps: readonly Step[];
 }
 
 /** What came of undoing or redoing. */
-export interface Undone {
+interface Undone {
   history: History;
   email: Email;
   deed: Deed;

@@ -20,11 +20,11 @@ export {
   placedClipping,
   withClipping,
 } from "./clippings";
-export { type Changed, type Command, CommandError, changeEmail, commands } from "./commands";
+export { type Command, CommandError, changeEmail, commands } from "./commands";
 export { type Comparison, compareEmails, type Difference } from "./compare";
-export { type Deed, History, type Undone } from "./history";
+export { History } from "./history";
 export { freshCopy, type IdMaker } from "./ids";
-export { blankEmail, LAYOUTS, type Layout } from "./layouts";
+export { blankEmail, LAYOUTS } from "./layouts";
 export { type EmailLink, linksOf, replacedLinks, setLinks } from "./links";
 export { differsFromShelf, fromShelf, likeBlocks, spreadLook } from "./looks";
 export {
@@ -45,4 +45,4 @@ export { clearOneOffs, type LookKind, type OneOff, oneOffsOf } from "./one-offs"
 export { type NamedPicture, replacePicture, withPicture } from "./pictures";
 export { type Carried, nextPlace, type Place, placeName, placesFor, readingOrder, samePlace } from "./places";
 export { partWords, searchWords } from "./search-words";
-export { addLanguage, removeLanguage, sayIn, type TranslationChange, translate } from "./translations";
+export { addLanguage, removeLanguage, sayIn, translate } from "./translations";

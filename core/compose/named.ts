@@ -14,11 +14,11 @@ import {
   typedWords,
 } from "../email";
 
-export const NAMED_KINDS = ["field", "list", "segment", "lookup", "code", "source"] as const;
+const NAMED_KINDS = ["field", "list", "segment", "lookup", "code", "source"] as const;
 export type NamedKind = (typeof NAMED_KINDS)[number];
 
 /** All that something kept can refer to. A picture is referred to by its file. */
-export const MENTION_KINDS = [...NAMED_KINDS, "campaign", "clipping", "picture", "theme"] as const;
+const MENTION_KINDS = [...NAMED_KINDS, "campaign", "clipping", "picture", "theme"] as const;
 export type MentionKind = (typeof MENTION_KINDS)[number];
 
 /** Something that is named: its kind and what it is called there, and how often. */

@@ -1,5 +1,5 @@
 /** Flat shapes the drawings are put together from; all lengths in the px of the drawing. */
-export const LEAF = "#2F5D39";
+const LEAF = "#2F5D39";
 
 export const ground = (width: number, height: number, sky: string, near: string, far: string) =>
   `<rect width="${width}" height="${height}" fill="${sky}"/>` +

@@ -29,10 +29,9 @@ export {
   type Section,
   SPACE,
   TEXT_PART,
-  type TextPart,
   WIDTH,
 } from "./document";
-export { atStart, ENVELOPE_LINES, type EnvelopeLine, inSentence } from "./envelope";
+export { atStart, ENVELOPE_LINES, inSentence } from "./envelope";
 export { PURPOSES, type Purpose, SEASONS, type Season } from "./filing";
 export {
   type BrandFont,
@@ -50,9 +49,7 @@ export {
   DEEPEST,
   type Either,
   eachPiece,
-  INLINE_KINDS,
   type Inline,
-  type InlineContext,
   InlineSchema,
   inlineSigns,
   inlineText,
@@ -60,7 +57,6 @@ export {
   kindOf,
   mapCaseWords,
   notTooDeep,
-  type PlainInline,
 } from "./inline";
 export { hrefOfMarks, type Mark, TOGGLES, type Toggle, type WordStyle, WordStyleSchema } from "./marks";
 export { isItemList, valueAt, withValueAt } from "./paths";
@@ -103,10 +99,10 @@ export {
   type Theme,
   ThemeSchema,
 } from "./theme";
-export { type ThemePair, themePairs } from "./theme-pairs";
+export { themePairs } from "./theme-pairs";
 export { proposedTheme } from "./theme-proposal";
 export { resolveTheme, THEMES } from "./themes";
-export { LanguageSchema, type SaidThere, type Translated, type Translations } from "./translations";
+export type { SaidThere, Translated, Translations } from "./translations";
 export {
   type AnyNode,
   blocksOf,
@@ -128,4 +124,4 @@ export {
   withChildren,
 } from "./tree";
 export { lineTyped, typedLine } from "./typed-line";
-export { mapRawBlocks, type Raw, schemaOf, UnreadableDesign, upgraded } from "./upgrades";
+export { mapRawBlocks, type Raw, UnreadableDesign, upgraded } from "./upgrades";

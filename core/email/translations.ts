@@ -19,7 +19,7 @@ const TranslatedSchema = z.object({
 export type Translated = z.infer<typeof TranslatedSchema>;
 
 /** A language tag (RFC 5646), as `de` or `pt-BR`. */
-export const LanguageSchema = z.string().regex(/^[a-zA-Z]{2,8}(-[a-zA-Z0-9]{1,8})*$/);
+const LanguageSchema = z.string().regex(/^[a-zA-Z]{2,8}(-[a-zA-Z0-9]{1,8})*$/);
 
 /** By language and by the path of what is translated, with dots for its slashes: `de`, `items.i2.content`. */
 export const TranslationsSchema = z.record(LanguageSchema, z.record(z.string().max(300), TranslatedSchema));

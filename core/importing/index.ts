@@ -5,9 +5,9 @@
  * what its columns may mean, and `lineReader` makes of each line what a contact is given, or says why not.
  */
 export { CsvReader, type CsvRecord, CsvTrouble } from "./csv-reader";
-export { type Dialect, findDialect } from "./dialect";
+export { findDialect } from "./dialect";
 export { DECODERS, decodeText, type Encoding, EncodingFinder } from "./encoding";
-export { type ColumnFacts, ColumnWatch, type Guess, guessColumns, statusTarget } from "./guess";
+export { type ColumnFacts, ColumnWatch, guessColumns, statusTarget } from "./guess";
 export { type ImportCounts, Tally, wantedFrom } from "./merge";
 export {
   type Given,
@@ -19,8 +19,7 @@ export {
   PlanSchema,
   type StatusWord,
   type Target,
-  TargetSchema,
 } from "./plan";
 export { readBoolean, readDate, readNumber } from "./read-value";
-export { foldStatus, isTurned, MEANINGS, type Meaning, MOST_WORDS, readStatus } from "./status";
+export { isTurned, type Meaning, MOST_WORDS, readStatus } from "./status";
 export { CARD_COLUMNS, cardsAsRecords, isCards } from "./vcard";

@@ -5,7 +5,7 @@ import { readBoolean, readDate, readNumber } from "./read-value";
 import { foldStatus, type Meaning, MeaningSchema, readStatus } from "./status";
 
 /** What a column becomes: a field, a new field, the lists somebody is on, whether they may be written to, or nothing. */
-export const TargetSchema = z.discriminatedUnion("to", [
+const TargetSchema = z.discriminatedUnion("to", [
   z.object({ to: z.literal("field"), field: z.string() }),
   z.object({ to: z.literal("new"), field: FieldDefSchema }),
   z.object({ to: z.literal("lists") }),

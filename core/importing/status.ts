@@ -3,7 +3,7 @@ import { z } from "zod";
 import { readBoolean } from "./read-value";
 
 /** What a word means: they may be written to, or why not; or that lines with it are left out. */
-export const MEANINGS = ["subscribed", "unsubscribed", "bounced", "complained", "out"] as const;
+const MEANINGS = ["subscribed", "unsubscribed", "bounced", "complained", "out"] as const;
 export const MeaningSchema = z.enum(MEANINGS);
 export type Meaning = z.infer<typeof MeaningSchema>;
 

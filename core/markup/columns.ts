@@ -5,7 +5,7 @@ import { paddingOf, sideOf } from "./sides";
 import { classAttribute } from "./tone";
 
 /** The box of a column: what is drawn around its content. */
-export interface ColumnBox {
+interface ColumnBox {
   /** The content of a `style` attribute: ground, padding, border, corners. */
   style: string;
   bgcolor?: string;

@@ -53,7 +53,7 @@ export function glyphSvg(name: GlyphName, color: string, size: number, outline?:
  * a drawing must stand out from its ground in all of them: the theme's colour is moved to a middle tone, the
  * designer's own stays and gets an outline in the colour of the ground in light, where it is not seen.
  */
-export function glyphColors(
+function glyphColors(
   own: string | undefined,
   { theme, ground }: Pick<RenderContext, "theme" | "ground">,
 ): { color: string; outline?: string } {

@@ -6,15 +6,15 @@
  * things side by side, `targetOf` says where a link leads.
  */
 
-export { type Backdrop, backdropCell, vmlBackdrop } from "./backdrop";
-export { type ColumnBox, type ColumnCell, columnsHtml, STACKED, type Surroundings } from "./columns";
+export { backdropCell, vmlBackdrop } from "./backdrop";
+export { type ColumnCell, columnsHtml, STACKED } from "./columns";
 export type { Annotated, Ground, Level, RenderContext } from "./context";
 export { fontFaces } from "./font-faces";
-export { GLYPH_NAMES, GLYPHS, type GlyphName, glyphColors, glyphImg, glyphSvg } from "./glyphs";
-export { css, LONG_WORDS, quotable, spoken, styleAttribute, TABLE, wordsMark } from "./html";
-export { linkLook, TOGGLE_ELEMENTS, type Voice, writeInline } from "./inline";
+export { GLYPH_NAMES, GLYPHS, type GlyphName, glyphImg, glyphSvg } from "./glyphs";
+export { css, LONG_WORDS, spoken, styleAttribute, TABLE, wordsMark } from "./html";
+export { linkLook, TOGGLE_ELEMENTS, writeInline } from "./inline";
 export { numbered, withItemIds } from "./items";
-export { headingLook, type LineLook, lineHtml, lineStyle, smallWords } from "./line";
+export { headingLook, lineHtml, lineStyle, smallWords } from "./line";
 export {
   GlyphSchema,
   linkRowHtml,
@@ -56,7 +56,6 @@ export {
   ink,
   lightInk,
   roleCss,
-  type TextRole,
   type Tone,
   toneCss,
 } from "./tone";

@@ -40,7 +40,7 @@ export function encodeWords(text: string): string {
 }
 
 /** The domain of an address in ASCII (IDNA), the rest untouched. */
-export function asciiDomain(address: string): string {
+function asciiDomain(address: string): string {
   const at = address.lastIndexOf("@");
   const domain = address.slice(at + 1);
   if (/^[\x21-\x7e]*$/.test(domain)) return address;

@@ -5,7 +5,7 @@ import { isAlwaysThere } from "./editions";
 import { isCode, previewAddresses, type Reader, readerOf, tagValue } from "./value";
 
 /** How data of a reader is named where it itself is of no interest. */
-export const nameOfData = (field: string): string => `‹${field.replaceAll(/[_.]/g, " ")}›`;
+const nameOfData = (field: string): string => `‹${field.replaceAll(/[_.]/g, " ")}›`;
 
 /** What a slot writes where data is named: its name, or what is said to those who lack it. Empty for what all get alike. */
 export function givenTo(slot: Slot, reader: Reader): Partial<Slot> {

@@ -70,7 +70,7 @@ export function keptSize(
 }
 
 /** Where a point of a picture, in shares, is after a step. */
-export function pointAfter(
+function pointAfter(
   point: { x: number; y: number },
   size: Size,
   step: PictureStep,

@@ -4,31 +4,28 @@
  * and the colour maps say the same to whoever works it out for good; `variantAddress` is what messages fetch.
  */
 export { draftAlts } from "./alt";
-export { type ColourMap, lightMap, sharpenKernel, TONES, type ToneName, toneMap } from "./colour";
+export { type ColourMap, lightMap, sharpenKernel, TONES, toneMap } from "./colour";
 export {
   cropBox,
   focusOf,
   GREATEST_KEPT,
   keptSize,
   matWidth,
-  pointAfter,
   type Size,
   sizeAfter,
   straightened,
   turned,
 } from "./geometry";
-export { drawnOver, framePath, type Outline, penSvg, shapePath, svgOf, thinned, wordsBox } from "./overlay";
+export { drawnOver, framePath, type Outline, shapePath, svgOf, thinned, wordsBox } from "./overlay";
 export { preview } from "./preview";
 export {
   doesNothing,
   newStep,
   type PictureStep,
-  PictureStepSchema,
   PictureStepsSchema,
   RATIOS,
   SHAPES,
   SHOWN,
-  type Shape,
   SINGLE,
   type StepKind,
   type StepOf,

@@ -47,7 +47,7 @@ export const framePath = (step: StepOf<"frame">, size: Size): string =>
   rounded(0, 0, size, step.corner * size.width);
 
 /** The lines of a frame, on a picture that has its mat already; empty when it has none. */
-export function frameSvg(step: StepOf<"frame">, size: Size): string {
+function frameSvg(step: StepOf<"frame">, size: Size): string {
   const line = step.line * size.width;
   if ((step.style !== "line" && step.style !== "inset") || line <= 0) return "";
   const off = line / 2 + (step.style === "inset" ? 0.025 * size.width : 0);
@@ -76,7 +76,7 @@ export function wordsBox(
 }
 
 /** Words as their outlines. */
-export function wordsSvg(step: StepOf<"words">, outline: Outline, size: Size): string {
+function wordsSvg(step: StepOf<"words">, outline: Outline, size: Size): string {
   const em = step.size * size.width;
   const box = wordsBox(step, outline, size);
   const lines = outline.lines
@@ -102,7 +102,7 @@ export function wordsSvg(step: StepOf<"words">, outline: Outline, size: Size): s
 }
 
 /** What was drawn with the pen: a line through the points, bent at each of them. */
-export function penSvg(step: StepOf<"pen">, size: Size): string {
+function penSvg(step: StepOf<"pen">, size: Size): string {
   return step.strokes
     .map(({ color, width, points }) => {
       const at = (index: number) =>

@@ -11,7 +11,7 @@ const base = { id: z.string().min(1).max(40) };
 export const SHAPES = ["rectangle", "round", "arch", "leaf"] as const;
 export type Shape = (typeof SHAPES)[number];
 
-export const PictureStepSchema = z.discriminatedUnion("kind", [
+const PictureStepSchema = z.discriminatedUnion("kind", [
   z.object({
     ...base,
     kind: z.literal("crop"),

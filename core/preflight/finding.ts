@@ -47,7 +47,7 @@ export function recipients(contacts: readonly Contact[], audience: AudienceConte
 }
 
 /** A batch whose codes a design shows: how many it still wants for its readers, and how many nobody has. */
-export interface CodesWanted {
+interface CodesWanted {
   key: string;
   name: string;
   wanted: number;

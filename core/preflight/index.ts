@@ -4,7 +4,6 @@
  */
 export { isBare } from "./bare";
 export { codesShort } from "./codes";
-export { type CodesWanted, type Finding, type Recipients, recipients } from "./finding";
-export { tagsOf } from "./said";
-export { isPublic, outOfReach } from "./sender";
+export { type Finding, type Recipients, recipients } from "./finding";
+export { outOfReach } from "./sender";
 export { asksAbout, unfinished } from "./unfinished";

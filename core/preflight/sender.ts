@@ -43,7 +43,7 @@ const PRIVATE_NUMBER =
   /^(0|10|127|169\.254|172\.(1[6-9]|2\d|3[01])|192\.168|100\.(6[4-9]|[7-9]\d|1[01]\d|12[0-7]))\./;
 
 /** Whether an address can be reached by anybody, and safely: https, and no name or number of one's own network. */
-export function isPublic(origin: string): boolean {
+function isPublic(origin: string): boolean {
   if (!URL.canParse(origin)) return false;
   const { protocol, hostname } = new URL(origin);
   if (protocol !== "https:") return false;

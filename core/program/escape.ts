@@ -86,7 +86,7 @@ export function isSafeHref(href: string): boolean {
 }
 
 /** The address when it is safe, else `#`. */
-export function safeHref(href: string): string {
+function safeHref(href: string): string {
   return isSafeHref(href) ? href.trim() : "#";
 }
 

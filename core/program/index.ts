@@ -13,7 +13,6 @@ export {
   escapeHtml,
   isSafeHref,
   type Sink,
-  safeHref,
   unescapeHtml,
   written,
 } from "./escape";

@@ -201,7 +201,6 @@ export type Property<S extends z.ZodType = z.ZodType> =
   | HeldProperty<S>
   | ListProperty<S>
   | EachProperty<S>;
-export type PropertyKind = Property["kind"];
 
 /** All properties of a block or an item, in the order in which they are read and set. */
 export interface Properties {

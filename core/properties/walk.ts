@@ -17,7 +17,7 @@ export interface Placed {
 const isProperty = (of: Property | Properties): of is Property => typeof of.kind === "string";
 
 /** Whether a condition holds. */
-export const holds = (when: When | undefined, holder: Holder): boolean =>
+const holds = (when: When | undefined, holder: Holder): boolean =>
   Object.entries(when ?? {}).every(([key, wanted]) => (holder[key] ?? false) === wanted);
 
 /** Whether a property counts in a block: not where its part is switched off, nor where others leave no use for it. */

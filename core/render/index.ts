@@ -17,7 +17,7 @@ export {
 } from "./canvas";
 export { type CompileOptions, compile, knownIn } from "./compile";
 export { canvasCss } from "./css";
-export { type Enlarged, enlargedPictures } from "./enlarged";
+export { enlargedPictures } from "./enlarged";
 export { groundAt } from "./ground";
 export { headingLevels } from "./levels";
-export { compilePieces, type TextPiece } from "./parts";
+export { compilePieces } from "./parts";

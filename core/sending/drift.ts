@@ -2,7 +2,7 @@
 const USUAL = { share: 1 / 20, readers: 200 };
 
 /** From so many percent on any number of readers is taken. */
-export const ANY_NUMBER = 100;
+const ANY_NUMBER = 100;
 
 /**
  * Whether clearly more or fewer readers were found than the sender confirmed.

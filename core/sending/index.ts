@@ -4,6 +4,6 @@
  * `momentOf` turns a date, time and zone into an instant; `DISPATCH_STATES` and `canMove` are the state machine;
  * `hasDrifted` says when others would get it than were confirmed.
  */
-export { ANY_NUMBER, hasDrifted } from "./drift";
-export { isZone, type Moment, momentOf, momentWords, ScheduleError } from "./schedule";
+export { hasDrifted } from "./drift";
+export { isZone, momentOf, momentWords, ScheduleError } from "./schedule";
 export { canMove, DISPATCH_STATES, type DispatchState } from "./states";

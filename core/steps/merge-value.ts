@@ -9,7 +9,7 @@ export interface Contradiction {
   theirs: unknown;
 }
 
-export const isWords = (value: unknown): value is Words =>
+const isWords = (value: unknown): value is Words =>
   isRichDoc(value) || (Array.isArray(value) && value.length > 0 && value.every(isInline));
 
 /** An empty line is words too, where the other side has some. */

@@ -16,8 +16,8 @@ import {
 } from "../email";
 import { type GlyphName, numbered } from "../markup";
 
-export const NONE = { top: 0, right: 0, bottom: 0, left: 0 };
-export const SITE = "https://tansyrow.example";
+const NONE = { top: 0, right: 0, bottom: 0, left: 0 };
+const SITE = "https://tansyrow.example";
 
 /**
  * Words as templates write them: `**bold**`, `_italic_`, `[words](address)`, and `{field|fallback}` for reader data; a

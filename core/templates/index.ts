@@ -12,7 +12,7 @@ import { SELL } from "./sell";
 import { TELL } from "./tell";
 import type { Template } from "./template";
 
-export { design, type Kit, kit, words } from "./build";
+export { design, kit, words } from "./build";
 export { CLIPPINGS } from "./clippings";
 export type { Template } from "./template";
 

@@ -3,17 +3,14 @@
  * says how far they are; `translated` is the design in a language, `versionsOf` all of them with who gets which;
  * `writeXliff` and `readXliff` take the words to translators and back (XLIFF 2.1).
  */
-export { baseOf, languageAsked, languageFor, languageName, type Version, versionsOf } from "./languages";
+export { baseOf, languageAsked, languageFor, languageName, versionsOf } from "./languages";
 export { progressOf, type TranslatedUnit, translationState, type UnitState } from "./state";
 export { translated, translatedBlock, untranslated } from "./translated";
 export {
   languagesOf,
-  saysWords,
   sourceOf,
   translatedIn,
   translationOf,
-  type Unit,
-  type UnitKind,
   type UnitName,
   unitKey,
   unitsOf,

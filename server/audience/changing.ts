@@ -27,7 +27,7 @@ export interface Change {
 export type Changeable = ContactState & { id: number };
 
 /** So many contacts are changed in one transaction: others wait so long at most. */
-export const STRETCH = 800;
+const STRETCH = 800;
 
 /**
  * Writes down that a change begins.

@@ -16,7 +16,7 @@ import { audienceChanged } from "./answers";
 export type TableWithRecords = RecordTable & { records: TableRecord[] };
 
 /** So many records a table may have: they are in memory where rules are asked. */
-export const MOST_RECORDS = 5000;
+const MOST_RECORDS = 5000;
 
 const FactsSchema = z.record(
   z.string(),

@@ -85,7 +85,7 @@ const gotSql = (parameter: number) =>
      where d.campaign_id = $${parameter}::text and r.contact_id = c.id and r.state in ('accepted', 'unconfirmed', 'handing'))`;
 
 /** The condition on `contacts c` for the readers of a selection, suppressed ones left out. */
-export function selectionSql(
+function selectionSql(
   selection: Selection,
   context: AudienceContext,
   taken: number,

@@ -46,7 +46,7 @@ function partIn(email: Email, part: ClippingPart): Clipping["node"] {
  * Reads a part that came from outside.
  * @throws ZodError when it is none
  */
-export function readPart(part: ClippingPart, node: unknown): Clipping["node"] {
+function readPart(part: ClippingPart, node: unknown): Clipping["node"] {
   const email = parseEmail(aroundPart(part, node));
   const read = partIn(email, part);
   return keptPart({ kind: part, node: read } as Parameters<typeof keptPart>[0]).node;
@@ -64,7 +64,7 @@ export async function clippings(septima: Septima): Promise<ClippingLine[]> {
 }
 
 /** One clipping. @throws Refusal (404) when there is none */
-export async function clipping(septima: Septima, id: string): Promise<Clipping & { revision: number }> {
+async function clipping(septima: Septima, id: string): Promise<Clipping & { revision: number }> {
   const [row] = await septima.db.query<Omit<ClippingRow, "linked" | "labels">>(
     "select id, name, part, node, revision from clippings where id = $1 and deleted_at is null",
     [id],

@@ -1,5 +1,5 @@
 /** A row as it comes from the database, by column name. */
-export type Row = Record<string, unknown>;
+type Row = Record<string, unknown>;
 
 /** Where statements go: the database itself, or a transaction on it. Parameters always, never text put together. */
 export interface Queries {

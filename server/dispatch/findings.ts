@@ -125,7 +125,7 @@ async function recipientsOf(
 }
 
 /** The contacts who have a campaign already, or may have it: nobody gets it twice. */
-export async function alreadySent(septima: Septima, campaignId: string): Promise<ReadonlySet<number>> {
+async function alreadySent(septima: Septima, campaignId: string): Promise<ReadonlySet<number>> {
   const rows = await septima.db.query<{ contact_id: number }>(
     `select distinct r.contact_id from recipients r join dispatches d on d.id = r.dispatch_id
      where d.campaign_id = $1 and r.state in ('accepted', 'unconfirmed', 'handing')`,

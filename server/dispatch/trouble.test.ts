@@ -69,12 +69,6 @@ async function order(campaignId: string): Promise<string> {
 
 const dispatchOf = async (campaignId: string, id: string) =>
   (await dispatchesOf(septima, campaignId)).find((dispatch) => dispatch.id === id)!;
-const _marked = (id: string) =>
-  septima.db.query<{ state: string; attempts: number }>(
-    "select distinct state, attempts from recipients where dispatch_id = $1",
-    [id],
-  );
-
 const waiting = { pending: READERS, unconfirmed: 0, handing: 0, failed: 0, accepted: 0 };
 
 test.each<[string, Script, RegExp, string?]>([

@@ -1,6 +1,6 @@
 /** What kind of file something is, by how it begins and not by its name. */
 
-export const KINDS = ["jpeg", "png", "gif", "webp", "avif", "svg"] as const;
+const KINDS = ["jpeg", "png", "gif", "webp", "avif", "svg"] as const;
 export type Kind = (typeof KINDS)[number];
 
 /** What may be taken in, for people. */

@@ -232,7 +232,7 @@ export async function pictureChosen(septima: Septima, id: string): Promise<void>
 }
 
 /** One of the versions that a picture has had. */
-export interface PictureVersion {
+interface PictureVersion {
   path: string;
   steps: PictureStep[];
   bytes: number;

@@ -9,7 +9,7 @@ import { lookupsOf, saveLookup } from "../workspace/lookups";
 import { brandOf, setBrand } from "../workspace/settings";
 
 /** All files that a picture has had, those of now among them. */
-export async function filesOf(septima: Septima, id: string): Promise<string[]> {
+async function filesOf(septima: Septima, id: string): Promise<string[]> {
   const rows = await septima.db.query<{ file: string }>("select file from picture_files where picture = $1", [
     id,
   ]);

@@ -9,7 +9,7 @@ import { pictureFile } from "./files";
 import { picturesOfFiles } from "./library";
 
 /** Mail is light below this, in octets: all pictures together, and each. */
-export const LIGHT = { all: 1_000_000, each: 200_000 };
+const LIGHT = { all: 1_000_000, each: 200_000 };
 
 /** One picture of a message. */
 export interface PictureWeight {
@@ -38,7 +38,7 @@ interface Fetched {
 }
 
 /** The pictures a message fetches, each once. */
-export function fetchedPictures(html: string): Fetched[] {
+function fetchedPictures(html: string): Fetched[] {
   const found = new Map<string, Fetched>();
   const look = (nodes: ReturnType<typeof parseDocument>["children"]) => {
     for (const node of nodes) {

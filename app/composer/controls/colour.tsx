@@ -1,9 +1,9 @@
-import { Popover } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { HexColorPicker } from "react-colorful";
 import { contrast } from "~/core/color";
 import { FILL_ROLES } from "~/core/email";
 import { darkInk, type Ground, lightInk } from "~/core/markup";
+import { Popover } from "../../ui/floating";
 import { HexInput } from "../../ui/hex-input";
 import { useComposer } from "../state/store";
 import { useTheme } from "../state/theme";
@@ -41,26 +41,15 @@ export const ROLE_LABELS = { table: "Around it", accent: "Buttons", heading: "He
  */
 export function ColourPopover({ children, ...choice }: Choice & { children: ReactNode }) {
   const { label, value } = choice;
-  const [open, setOpen] = useState(false);
   return (
-    <Popover.Root
-      open={open}
-      onOpenChange={(next) => {
-        if (!next && value) remember(value.toUpperCase());
-        setOpen(next);
-      }}
+    <Popover
+      label={label}
+      className="w-60 space-y-2.5"
+      onOpen={(open) => !open && value && remember(value.toUpperCase())}
+      button={children}
     >
-      <Popover.Trigger asChild>{children}</Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          sideOffset={6}
-          aria-label={label}
-          className="z-40 w-60 space-y-2.5 rounded-lg border bg-paper p-3 shadow-xl"
-        >
-          <ColourChoice {...choice} />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+      <ColourChoice {...choice} />
+    </Popover>
   );
 }
 

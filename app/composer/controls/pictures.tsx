@@ -35,7 +35,7 @@ export function partsOf(
 }
 
 /** Puts a picture where one is missing: `path` leads to the picture in the block, empty for the block's own. */
-export function setPicture(store: Composer, id: string, path: string, picture: PictureFacts): void {
+function setPicture(store: Composer, id: string, path: string, picture: PictureFacts): void {
   const { email, apply } = store.getState();
   const found = findNode(email, id);
   if (found?.kind !== "block") return;

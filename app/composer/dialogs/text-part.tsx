@@ -11,7 +11,7 @@ import { WordsField } from "../words/words-field";
 import { AsText } from "./as-text";
 
 /** Words in one string, with tags by their field: what tells whether the design has changed since. */
-export function basisOf(words: readonly Inline[]): string {
+function basisOf(words: readonly Inline[]): string {
   return words
     .map((it) =>
       it.type === "text"
@@ -27,10 +27,8 @@ export function basisOf(words: readonly Inline[]): string {
 
 /** The plain-text part: as this reader gets it, and block by block to write it differently. */
 export default function TextPartDialog() {
-  const _store = useComposerStore();
   const set = useComposer((state) => state.set);
   const email = useComposer((state) => state.email);
-  const _reader = useComposer((state) => state.reader);
   const facts = useComposer((state) => state.facts);
   const options: CompileOptions = useMemo(
     () => ({

@@ -142,7 +142,7 @@ function ThemeStanding({
 const familyOf = (id: string) => id.split("@")[0];
 
 /** Begins to change a theme of one's own, or a new one that begins as one of ours. */
-export function makeTheme(store: Composer, of: Theme): void {
+function makeTheme(store: Composer, of: Theme): void {
   const { facts, set } = store.getState();
   const own = facts.ownThemes.some(({ id }) => familyOf(id) === familyOf(of.id));
   set({ making: { of, own }, trial: own ? of : { ...of, name: `My ${of.name.toLowerCase()}` } });

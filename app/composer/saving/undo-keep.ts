@@ -21,7 +21,7 @@ const DeedsSchema = z.array(
 const HistorySchema = z.object({ done: DeedsSchema, undone: DeedsSchema });
 
 /** Keeps a history; only the latest of it where there is no room for all. */
-export function keepHistory(campaign: string, history: History, store: Storage): void {
+function keepHistory(campaign: string, history: History, store: Storage): void {
   for (let most = MOST; most > 0; most = Math.floor(most / 2)) {
     try {
       const kept = { done: history.done.slice(-most), undone: history.undone.slice(-most) };
@@ -34,7 +34,7 @@ export function keepHistory(campaign: string, history: History, store: Storage):
 }
 
 /** The history that was kept; none when there is none that can be read. */
-export function keptHistory(campaign: string, store: Storage): History {
+function keptHistory(campaign: string, store: Storage): History {
   try {
     // Our own steps, kept by this version of the schema: what they hold was checked when they were made.
     return HistorySchema.parse(JSON.parse(store.getItem(keyOf(campaign)) ?? "")) as unknown as History;

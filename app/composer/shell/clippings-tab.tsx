@@ -1,5 +1,4 @@
 import { Download, Ellipsis, Pencil, Search, Trash2 } from "lucide-react";
-import { DropdownMenu } from "radix-ui";
 import { useEffect, useMemo, useState } from "react";
 import { type Clipping, partWords } from "~/core/compose";
 import { CLIPPINGS } from "~/core/templates";
@@ -9,6 +8,7 @@ import { ask, tell } from "../../requests";
 import { Button, IconButton } from "../../ui/button";
 import { Dialog } from "../../ui/dialog";
 import { FileButton } from "../../ui/file-button";
+import { Menu } from "../../ui/floating";
 import { Input, Labelled, Problem } from "../../ui/form";
 import { useNotify } from "../../ui/notices";
 import { Switch } from "../../ui/switch";
@@ -172,44 +172,27 @@ function CardMenu({ line }: { line: ClippingLine }) {
       await loadClippings(store);
     }
   };
-  const items = [
+  const entries = [
     { label: "Where it is linked", icon: Search, run: () => void showUses() },
     { label: "Name and labels", icon: Pencil, run: () => setFiling(true) },
     { label: "Delete", icon: Trash2, run: () => void remove() },
+    { label: "Keep it as a file", icon: Download, file: `/clippings/${line.id}/file` },
   ];
   const showUses = async () => {
     const answer = await ask("/removals/:kind/:id", { at });
     setUses(answer.result);
     if (answer.problem !== null) notify({ text: answer.problem, bad: true });
   };
-  const item =
-    "flex h-8 cursor-default items-center gap-2 rounded px-2 outline-none data-highlighted:bg-black/6";
   return (
     <>
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger asChild>
+      <Menu
+        button={
           <IconButton label={`More for ${line.name}`} className="absolute! top-[86px] right-0 size-7!">
             <Ellipsis className="size-4" />
           </IconButton>
-        </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content
-            align="end"
-            className="z-40 min-w-44 rounded-md border bg-paper p-1 shadow-lg"
-          >
-            {items.map(({ label, icon: Icon, run }) => (
-              <DropdownMenu.Item key={label} onSelect={run} className={item}>
-                <Icon className="size-4 text-ink-soft" aria-hidden /> {label}
-              </DropdownMenu.Item>
-            ))}
-            <DropdownMenu.Item asChild>
-              <a className={item} href={`/clippings/${line.id}/file`} download>
-                <Download className="size-4 text-ink-soft" aria-hidden /> Keep it as a file
-              </a>
-            </DropdownMenu.Item>
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
+        }
+        parts={[{ entries }]}
+      />
       <Dialog open={filing} onClose={() => setFiling(false)} title="Name and labels">
         <form
           className="space-y-4"

@@ -74,7 +74,7 @@ export function PaneChoice() {
 
 /** So wide a window has room for the email and both sides, or for the phone beside the desktop. */
 const ROOM_FOR_BOTH_SIDES = 1200;
-export const ROOM_FOR_BOTH_DEVICES = 1600;
+const ROOM_FOR_BOTH_DEVICES = 1600;
 
 /** Sides give way by themselves where there is no room for them, and come back with it. */
 export function useRoom(): void {

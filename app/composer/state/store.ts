@@ -32,7 +32,7 @@ const LOCKED: Record<Lock["state"], string> = {
 const LINKED =
   "This is part of a linked clipping. Change it everywhere or cut it loose: both are in the panel.";
 
-export type Caret = "start" | "end" | "all";
+type Caret = "start" | "end" | "all";
 
 /** What the composer knows besides the email; given when it opens. */
 export interface Facts {

@@ -25,7 +25,7 @@ export const around = ({
 });
 
 /** What a reader gets for a tag, as the message has it; empty when there is neither value nor fallback. */
-export function valueWords(tag: MergeTag, contact: Contact, { language, known, audience }: Around): string {
+function valueWords(tag: MergeTag, contact: Contact, { language, known, audience }: Around): string {
   const pool = new Pool();
   const out = new Writer(pool);
   writeTag(tag, "text", { known, out });

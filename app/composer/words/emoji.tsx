@@ -1,7 +1,7 @@
 import { SmilePlus } from "lucide-react";
-import { Popover } from "radix-ui";
 import { useEffect, useMemo, useState } from "react";
 import { IconButton } from "../../ui/button";
+import { Popover } from "../../ui/floating";
 import { Input } from "../../ui/form";
 
 interface Emoji {
@@ -52,33 +52,29 @@ export function EmojiButton({
   label?: string;
   onChoose(emoji: string): void;
 }) {
-  const [open, setOpen] = useState(false);
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger asChild>
+    <Popover
+      label="Emoji"
+      className="w-80"
+      button={
         <IconButton label={label} className={className}>
           <SmilePlus className="size-4" />
         </IconButton>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          sideOffset={6}
-          aria-label="Emoji"
-          className="z-40 w-80 rounded-lg border bg-paper p-3 shadow-xl"
-        >
-          <EmojiList
-            onChoose={(emoji) => {
-              localStorage.setItem(
-                RECENT,
-                [emoji, ...recent().filter((it) => it !== emoji)].slice(0, 16).join(" "),
-              );
-              setOpen(false);
-              onChoose(emoji);
-            }}
-          />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+      }
+    >
+      {(close) => (
+        <EmojiList
+          onChoose={(emoji) => {
+            localStorage.setItem(
+              RECENT,
+              [emoji, ...recent().filter((it) => it !== emoji)].slice(0, 16).join(" "),
+            );
+            close();
+            onChoose(emoji);
+          }}
+        />
+      )}
+    </Popover>
   );
 }
 

@@ -18,10 +18,10 @@ import {
   Underline,
   UserRound,
 } from "lucide-react";
-import { Popover } from "radix-ui";
 import { memo, startTransition, useEffect, useState } from "react";
 import { completeHref } from "~/core/program";
 import { Button, IconButton } from "../../ui/button";
+import { Popover } from "../../ui/floating";
 import { Labelled } from "../../ui/form";
 import { HrefInput } from "../controls/href";
 import { useComposerStore } from "../state/store";
@@ -205,14 +205,14 @@ function LinkButton({ editor }: { editor: Editor }) {
     return () => window.removeEventListener("keydown", press, true);
   }, [editor]);
   return (
-    <Popover.Root
+    <Popover
+      className="w-80"
       open={open}
-      onOpenChange={(next) => {
+      onOpen={(next) => {
         if (next) setHref(String(editor.getAttributes("link").href ?? ""));
         setOpen(next);
       }}
-    >
-      <Popover.Trigger asChild>
+      button={
         <IconButton
           label="Link"
           keys="Ctrl + Shift + K"
@@ -221,24 +221,21 @@ function LinkButton({ editor }: { editor: Editor }) {
         >
           <Link2 className="size-4" />
         </IconButton>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content className="z-40 w-80 rounded-lg border bg-paper p-3 shadow-xl" sideOffset={6}>
-          <form
-            className="space-y-2"
-            onSubmit={(event) => {
-              event.preventDefault();
-              keep();
-            }}
-          >
-            <Labelled label="Leads to" hint="Empty takes the link away.">
-              {(id) => <HrefInput id={id} autoFocus value={href} onChange={setHref} />}
-            </Labelled>
-            <Button type="submit">Set the link</Button>
-          </form>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+      }
+    >
+      <form
+        className="space-y-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          keep();
+        }}
+      >
+        <Labelled label="Leads to" hint="Empty takes the link away.">
+          {(id) => <HrefInput id={id} autoFocus value={href} onChange={setHref} />}
+        </Labelled>
+        <Button type="submit">Set the link</Button>
+      </form>
+    </Popover>
   );
 }
 

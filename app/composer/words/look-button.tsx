@@ -1,10 +1,10 @@
 import type { Editor } from "@tiptap/core";
 import { Type } from "lucide-react";
-import { Popover } from "radix-ui";
 import { FONTS, type WordStyle } from "~/core/email";
 import { darkGround, type Ground } from "~/core/markup";
 import { Button, IconButton } from "../../ui/button";
 import { Choose } from "../../ui/choose";
+import { Popover } from "../../ui/floating";
 import { Choice, Line } from "../../ui/form";
 import { NumberField } from "../../ui/number-field";
 import { ColourPopover } from "../controls/colour";
@@ -52,76 +52,68 @@ export function LookButton({ editor }: { editor: Editor }) {
     </Line>
   );
   return (
-    <Popover.Root>
-      <Popover.Trigger asChild>
+    <Popover
+      label="Look of the words"
+      className="w-72 space-y-2.5"
+      onClosed={() => editor.commands.focus()}
+      button={
         <IconButton label="Look of the words" pressed={editor.isActive("style")} className="size-7!">
           <Type className="size-4" />
         </IconButton>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          sideOffset={6}
-          aria-label="Look of the words"
-          className="z-40 w-72 space-y-2.5 rounded-lg border bg-paper p-3 shadow-xl"
-          onCloseAutoFocus={(event) => {
-            event.preventDefault();
-            editor.commands.focus();
-          }}
-        >
-          <Line label="Font">
-            {(id) => (
-              <Choose
-                id={id}
-                label="Font"
-                value={now.font ?? "theme"}
-                onChange={(font) => set({ font: font === "theme" ? undefined : font })}
-                options={[
-                  { value: "theme", label: "As the theme has it" },
-                  ...FONTS.map((font) => ({ value: font.key, label: font.name })),
-                ]}
-              />
-            )}
-          </Line>
-          <Line label="Size">
-            {(id) => (
-              <div className="flex items-center gap-2">
-                <NumberField
-                  id={id}
-                  min={8}
-                  max={96}
-                  placeholder={String(theme.text.size)}
-                  value={now.size ?? undefined}
-                  onChange={(size) => set({ size })}
-                />
-                <span className="text-ink-soft">px</span>
-              </div>
-            )}
-          </Line>
-          {colour(
-            "color",
-            "Colour",
-            now.highlight ? { light: now.highlight, dark: darkGround(now.highlight, theme) } : ground,
+      }
+    >
+      <Line label="Font">
+        {(id) => (
+          <Choose
+            id={id}
+            label="Font"
+            value={now.font ?? "theme"}
+            onChange={(font) => set({ font: font === "theme" ? undefined : font })}
+            options={[
+              { value: "theme", label: "As the theme has it" },
+              ...FONTS.map((font) => ({ value: font.key, label: font.name })),
+            ]}
+          />
+        )}
+      </Line>
+      <Line label="Size">
+        {(id) => (
+          <div className="flex items-center gap-2">
+            <NumberField
+              id={id}
+              min={8}
+              max={96}
+              placeholder={String(theme.text.size)}
+              value={now.size ?? undefined}
+              onChange={(size) => set({ size })}
+            />
+            <span className="text-ink-soft">px</span>
+          </div>
+        )}
+      </Line>
+      {colour(
+        "color",
+        "Colour",
+        now.highlight ? { light: now.highlight, dark: darkGround(now.highlight, theme) } : ground,
+      )}
+      {colour("highlight", "Highlight")}
+      {paragraphs && (
+        <Line label="Paragraph">
+          {() => (
+            <Choice
+              label="Paragraph aligned"
+              value={align ?? "left"}
+              onChange={(next) =>
+                editor
+                  .chain()
+                  .setAlign(next === "left" ? null : next)
+                  .run()
+              }
+              options={sides}
+            />
           )}
-          {colour("highlight", "Highlight")}
-          {paragraphs && (
-            <Line label="Paragraph">
-              {() => (
-                <Choice
-                  label="Paragraph aligned"
-                  value={align ?? "left"}
-                  onChange={(next) =>
-                    editor
-                      .chain()
-                      .setAlign(next === "left" ? null : next)
-                      .run()
-                  }
-                  options={sides}
-                />
-              )}
-            </Line>
-          )}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+        </Line>
+      )}
+    </Popover>
   );
 }

@@ -7,7 +7,7 @@ import { Switch } from "../../ui/switch";
 import { counted } from "../../ui/time";
 
 /** What is changed by saving over a picture, in words. */
-export function changedWords(uses: readonly Use[]): string {
+function changedWords(uses: readonly Use[]): string {
   const many = (kind: Use["kind"], one: string) => {
     const count = uses.filter((use) => use.kind === kind && !use.scheduled).length;
     return count === 0 ? [] : [counted(count, one)];

@@ -9,7 +9,7 @@ export interface Weighed {
 const kind = (type: string) => type.replace("image/", "").toUpperCase();
 
 /** How much less something weighs, in words. */
-export function savingWords(before: number, after: number): string {
+function savingWords(before: number, after: number): string {
   const share = Math.round((1 - after / before) * 100);
   if (share === 0) return "as heavy as before";
   return share > 0 ? `${share} % lighter` : `${-share} % heavier`;

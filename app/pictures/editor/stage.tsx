@@ -29,7 +29,7 @@ const turnsAround = ({ kind }: PictureStep) =>
  * What is shown while a step is changed: all up to it, and what follows as long as it leaves everything in its place. A
  * crop is changed on what it cuts.
  */
-export function shownSteps(steps: readonly PictureStep[], selected: string | null): PictureStep[] {
+function shownSteps(steps: readonly PictureStep[], selected: string | null): PictureStep[] {
   const at = steps.findIndex(({ id }) => id === selected);
   if (at < 0) return [...steps];
   if (steps[at].kind === "crop") return steps.slice(0, at);

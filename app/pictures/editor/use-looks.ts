@@ -34,7 +34,7 @@ export function useLegibility(
 }
 
 /** A picture as steps would show it, without keeping it. */
-export async function weighed(
+async function weighed(
   id: string,
   steps: readonly PictureStep[],
   width: number | undefined,

@@ -110,7 +110,7 @@ export function reduceSteps(state: State, action: Action): State {
 const keyOf = (picture: string) => `septima picture ${picture}`;
 
 /** Steps that were not saved, kept in the browser with the version they were made on. */
-export function keptSteps(picture: string, version: string): PictureStep[] | null {
+function keptSteps(picture: string, version: string): PictureStep[] | null {
   try {
     const kept = JSON.parse(localStorage.getItem(keyOf(picture)) ?? "null") as {
       version: string;

@@ -1,7 +1,7 @@
 import { z } from "zod";
 
 /** An entry of a calendar. Times in milliseconds since 1970. */
-export const CalendarEntrySchema = z.object({
+const CalendarEntrySchema = z.object({
   title: z.string().min(1).max(200),
   start: z.number().int().nonnegative(),
   end: z.number().int().nonnegative(),

@@ -19,7 +19,7 @@ export type AppointmentBlock = BlockOf<"appointment", typeof properties>;
 const HOUR = 3_600_000;
 
 /** What goes into readers' calendars; null while the start is missing. Without an end it takes an hour. */
-export function entryOf(block: AppointmentBlock): CalendarEntry | null {
+function entryOf(block: AppointmentBlock): CalendarEntry | null {
   const start = epochOf(block.start, block.zone);
   if (start === null || block.title.trim() === "") return null;
   const end = epochOf(block.end, block.zone);

@@ -36,10 +36,10 @@ const properties = {
   ),
   linkWords: text("Link words", 80, { fresh: "Read on", part: "link", under: "Articles", stays: true }),
 } satisfies Properties;
-export type ArticlesBlock = BlockOf<"articles", typeof properties>;
+type ArticlesBlock = BlockOf<"articles", typeof properties>;
 
 /** Shortens to whole words with an ellipsis. */
-export function shorten(text: string, length: number): string {
+function shorten(text: string, length: number): string {
   if (text.length <= length) return text;
   const cut = text.slice(0, length);
   const space = cut.lastIndexOf(" ");

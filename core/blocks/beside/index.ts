@@ -9,7 +9,7 @@ import {
   valign,
   wordLook,
 } from "../../properties";
-import { type BlockOf, declareBlock } from "../type";
+import { declareBlock } from "../type";
 
 const properties = {
   side: choice(
@@ -31,7 +31,6 @@ const properties = {
   content: prose("Words", { fresh: "The words beside the picture." }),
   ...wordLook({ under: "Words" }),
 } satisfies Properties;
-export type BesideBlock = BlockOf<"beside", typeof properties>;
 
 export const beside = declareBlock({
   type: "beside",

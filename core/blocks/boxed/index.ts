@@ -10,7 +10,7 @@ import {
   within,
 } from "../../markup";
 import { align, colour, corners, number, type Properties, prose, wordLook } from "../../properties";
-import { type BlockOf, declareBlock } from "../type";
+import { declareBlock } from "../type";
 
 const properties = {
   content: prose("Words", { fresh: "Something to set apart from the rest." }),
@@ -23,7 +23,6 @@ const properties = {
   /** Between edge and words. */
   inside: number("Inside", { max: 80 }, { fresh: 20, look: true, under: "Box" }),
 } satisfies Properties;
-export type BoxedBlock = BlockOf<"boxed", typeof properties>;
 
 export const boxed = declareBlock({
   type: "boxed",

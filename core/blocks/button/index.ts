@@ -62,7 +62,7 @@ const properties = {
   padY: number("Above", { max: 40 }, { look: true, under: "Look", theme: ({ button }) => button.padY }),
   border: border("Border", { under: "Look", theme: ({ light }) => light.accent }),
 } satisfies Properties;
-export type ButtonBlock = BlockOf<"button", typeof properties>;
+type ButtonBlock = BlockOf<"button", typeof properties>;
 
 /** What a button is made of, also where it is part of another block. */
 export type ButtonLook = Omit<ButtonBlock, keyof BlockBase>;

@@ -1,13 +1,12 @@
 import { firstWords, pictureHtml, pictureText, smallWords, writeInline } from "../../markup";
 import { align, line, NO_PICTURE_YET, type Properties, pictureProperties } from "../../properties";
-import { type BlockOf, declareBlock, shows } from "../type";
+import { declareBlock, shows } from "../type";
 
 const properties = {
   ...pictureProperties({ missing: NO_PICTURE_YET, needed: true }),
   content: line("Caption", { fresh: "What the picture shows", part: "caption" }),
   align: align({ fresh: "left", under: "Look" }),
 } satisfies Properties;
-export type CaptionedBlock = BlockOf<"captioned", typeof properties>;
 
 export const captioned = declareBlock({
   type: "captioned",

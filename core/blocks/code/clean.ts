@@ -4,7 +4,7 @@ import { leads } from "../../markup";
 import { escapeHtml, isSafeHref } from "../../program";
 
 /** What was taken out of a piece of HTML, and how often. */
-export interface Removed {
+interface Removed {
   what: string;
   count: number;
 }

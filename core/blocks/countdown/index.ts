@@ -14,7 +14,7 @@ import {
 } from "../../markup";
 import { escapeHtml } from "../../program";
 import { align, faceLook, line, moment, type Properties, zone } from "../../properties";
-import { type BlockOf, declareBlock, shows } from "../type";
+import { declareBlock, shows } from "../type";
 
 const properties = {
   content: line("Words", { fresh: "The offer ends in", stays: true }),
@@ -24,7 +24,6 @@ const properties = {
   align: align({ fresh: "center", under: "Look" }),
   ...faceLook({ under: "Look", words: "Digits" }),
 } satisfies Properties;
-export type CountdownBlock = BlockOf<"countdown", typeof properties>;
 
 /** Size of the picture of the clock in px. */
 export const CLOCK = { width: 300, height: 84 };

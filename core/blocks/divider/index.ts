@@ -1,6 +1,6 @@
 import { classAttribute, css, edge, TABLE } from "../../markup";
 import { choice, colour, number, type Properties } from "../../properties";
-import { type BlockOf, declareBlock } from "../type";
+import { declareBlock } from "../type";
 
 const properties = {
   style: choice(
@@ -17,7 +17,6 @@ const properties = {
   width: number("Width", { min: 5, max: 100, unit: "%" }, { fresh: 100, look: true, under: "Divider" }),
   color: colour("Colour", { under: "Divider", theme: ({ light }) => light.line }),
 } satisfies Properties;
-export type DividerBlock = BlockOf<"divider", typeof properties>;
 
 export const divider = declareBlock({
   type: "divider",

@@ -12,7 +12,7 @@ import {
   writeInline,
 } from "../../markup";
 import { colour, drawing, line, list, number, type Properties, wordLook } from "../../properties";
-import { type BlockOf, declareBlock } from "../type";
+import { declareBlock } from "../type";
 
 const properties = {
   items: list(
@@ -36,7 +36,6 @@ const properties = {
   gap: number("Gap", { max: 60 }, { fresh: 10, look: true, under: "Look" }),
   ...wordLook({ under: "Look", phone: true }),
 } satisfies Properties;
-export type IconsBlock = BlockOf<"icons", typeof properties>;
 
 export const icons = declareBlock({
   type: "icons",

@@ -1,6 +1,6 @@
 import { pictureHtml, pictureText } from "../../markup";
 import { align, NO_PICTURE_YET, number, type Properties, pictureProperties } from "../../properties";
-import { type BlockOf, declareBlock } from "../type";
+import { declareBlock } from "../type";
 
 const { radius, ...picture } = pictureProperties({ missing: NO_PICTURE_YET, needed: true });
 const properties = {
@@ -14,7 +14,6 @@ const properties = {
   align: align({ fresh: "center", under: "Look" }),
   radius,
 } satisfies Properties;
-export type ImageBlock = BlockOf<"image", typeof properties>;
 
 export const image = declareBlock({
   type: "image",

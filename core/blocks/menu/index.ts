@@ -1,6 +1,6 @@
 import { css, ink, linkText, rowHtml, withItemIds } from "../../markup";
 import { address, align, colour, list, number, type Properties, text } from "../../properties";
-import { type BlockOf, declareBlock } from "../type";
+import { declareBlock } from "../type";
 
 const properties = {
   items: list(
@@ -23,7 +23,6 @@ const properties = {
   size: number("Size", { min: 10, max: 24 }, { fresh: 14, look: true, phone: true, under: "Look" }),
   color: colour("Colour", { under: "Look", theme: ({ light }) => light.link, on: "around" }),
 } satisfies Properties;
-export type MenuBlock = BlockOf<"menu", typeof properties>;
 
 export const menu = declareBlock({
   type: "menu",

@@ -12,7 +12,7 @@ import {
   writeInline,
 } from "../../markup";
 import { colour, line, type Properties, prose, wordLook } from "../../properties";
-import { type BlockOf, declareBlock, shows } from "../type";
+import { declareBlock, shows } from "../type";
 
 const properties = {
   content: prose("Words", { fresh: "What somebody said, in their words." }),
@@ -22,7 +22,6 @@ const properties = {
   /** Beside the words. */
   bar: colour("Bar", { under: "Quote", theme: ({ light }) => light.accent }),
 } satisfies Properties;
-export type QuoteBlock = BlockOf<"quote", typeof properties>;
 
 export const quote = declareBlock({
   type: "quote",

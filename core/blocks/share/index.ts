@@ -41,7 +41,7 @@ const properties = {
   ),
   ...rowLook(20, "both"),
 } satisfies Properties;
-export type ShareBlock = BlockOf<"share", typeof properties>;
+type ShareBlock = BlockOf<"share", typeof properties>;
 
 /** An address that opens a new email with subject and words (RFC 6068). */
 export function mailto(subject: string, body: string): string {

@@ -23,7 +23,7 @@ const properties = {
   /** Of the picture. */
   width: number("Width", { min: 24, max: 240 }, { fresh: 72, look: true, part: "picture", under: "Look" }),
 } satisfies Properties;
-export type SignatureBlock = BlockOf<"signature", typeof properties>;
+type SignatureBlock = BlockOf<"signature", typeof properties>;
 
 export const signature = declareBlock({
   type: "signature",

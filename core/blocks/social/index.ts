@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { linkRowHtml, linkText, withItemIds } from "../../markup";
 import { address, drawing, held, list, type Properties, rowLook, text } from "../../properties";
-import { type BlockOf, declareBlock } from "../type";
+import { declareBlock } from "../type";
 
 const properties = {
   items: list(
@@ -30,7 +30,6 @@ const properties = {
   ),
   ...rowLook(24),
 } satisfies Properties;
-export type SocialBlock = BlockOf<"social", typeof properties>;
 
 export const social = declareBlock({
   type: "social",

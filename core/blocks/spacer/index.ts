@@ -1,11 +1,10 @@
 import { css } from "../../markup";
 import { number, type Properties } from "../../properties";
-import { type BlockOf, declareBlock } from "../type";
+import { declareBlock } from "../type";
 
 const properties = {
   height: number("Height", { min: 1, max: 200 }, { fresh: 24, look: true, under: "Space" }),
 } satisfies Properties;
-export type SpacerBlock = BlockOf<"spacer", typeof properties>;
 
 export const spacer = declareBlock({
   type: "spacer",

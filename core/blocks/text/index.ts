@@ -1,6 +1,6 @@
 import { firstProse, proseHtml, proseText } from "../../markup";
 import { align, number, type Properties, prose, toggle, wordLook } from "../../properties";
-import { type BlockOf, declareBlock } from "../type";
+import { declareBlock } from "../type";
 
 const properties = {
   content: prose("Words", { fresh: "Write something worth opening." }),
@@ -15,7 +15,6 @@ const properties = {
   /** Set in two columns where there is room for both. */
   twoColumns: toggle("In two columns", { look: true, under: "Text" }),
 } satisfies Properties;
-export type TextBlock = BlockOf<"text", typeof properties>;
 
 export const text = declareBlock({
   type: "text",

@@ -24,7 +24,7 @@ const properties = {
 export type VideoBlock = BlockOf<"video", typeof properties>;
 
 /** The address of a picture of ours with a play mark drawn on it; others stay as they are. */
-export function playing(src: string): string {
+function playing(src: string): string {
   return /^\/pictures\/[^/]+$/.test(src) ? `${src}/play` : src;
 }
 

@@ -5,18 +5,18 @@
 import { z } from "zod";
 import { caseWordsOf, type Either, eitherKind, eitherSchema, mapCaseWords } from "./either";
 import { hardBreak } from "./hard-break";
-import type { InlineContext, InlineKind } from "./kind";
+import type { InlineKind } from "./kind";
 import { mergeTag } from "./merge-tag";
 import { text } from "./text";
 
 /** A run of words, a soft break or a merge tag. */
-export type PlainInline =
+type PlainInline =
   | z.infer<typeof text.schema>
   | z.infer<typeof hardBreak.schema>
   | z.infer<typeof mergeTag.schema>;
 /** The same, or an either/or. */
 export type Inline = PlainInline | Either<Inline>;
-export type InlineOf<Type extends Inline["type"]> = Extract<Inline, { type: Type }>;
+type InlineOf<Type extends Inline["type"]> = Extract<Inline, { type: Type }>;
 
 const PlainSchema: z.ZodType<PlainInline> = z.union([text.schema, hardBreak.schema, mergeTag.schema]);
 
@@ -29,7 +29,7 @@ function inlineSchema(deep: number): z.ZodType<Inline> {
 
 export const InlineSchema = inlineSchema(DEEPEST);
 
-export const INLINE_KINDS: { [Type in Inline["type"]]: InlineKind<InlineOf<Type>, Inline> } = {
+const INLINE_KINDS: { [Type in Inline["type"]]: InlineKind<InlineOf<Type>, Inline> } = {
   text,
   hardBreak,
   mergeTag,
@@ -74,4 +74,3 @@ export function inlineSigns(content: readonly Inline[]): string {
 }
 
 export { caseWordsOf, type Either, mapCaseWords } from "./either";
-export type { InlineContext };

@@ -6,7 +6,6 @@
  */
 export { type CodeFacts, constantOf, type Known, type TagFacts } from "./known";
 export {
-  LOOKUP_KINDS,
   LOOKUP_PARTS,
   type Lookup,
   type LookupKind,
@@ -15,14 +14,12 @@ export {
   lookupNamed,
   lookupTags,
 } from "./lookup";
-export { FRIENDS, REFERRAL_LINK, type ReferralStep, ReferralStepSchema } from "./referrals";
+export { FRIENDS, REFERRAL_LINK, ReferralStepSchema } from "./referrals";
 export { type MergeTag, MergeTagSchema, TAG_FORMATS, type TagFormat } from "./tag";
 export {
   asRead,
   hasTyped,
   readTyped,
-  type TypedMistake,
-  type TypedPiece,
   tagsIn,
   tagWords,
   typedTag,

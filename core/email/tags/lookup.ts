@@ -10,7 +10,7 @@ export const LOOKUP_PARTS = {
   person: ["name", "address", "portrait"],
 } as const;
 export type LookupKind = keyof typeof LOOKUP_PARTS;
-export const LOOKUP_KINDS = Object.keys(LOOKUP_PARTS) as LookupKind[];
+const LOOKUP_KINDS = Object.keys(LOOKUP_PARTS) as LookupKind[];
 
 /** One value: its parts by their names. */
 const ValueSchema = z.record(z.string().max(20), z.string().max(2000));

@@ -35,7 +35,7 @@ export function mapRawBlocks(email: Raw, change: (block: unknown) => unknown): R
 }
 
 /** The schema a raw design was written with. */
-export function schemaOf(json: unknown): number {
+function schemaOf(json: unknown): number {
   return isRaw(json) && typeof json.schema === "number" ? json.schema : 1;
 }
 

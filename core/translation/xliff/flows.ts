@@ -4,7 +4,7 @@ import { type UnitKind, unitKey } from "../units";
 import { type Codes, eithersIn, noCodes, type Token, tokensOf } from "./codes";
 
 /** One line to translate: what it says, and what it says in the other language, if anything. */
-export interface Segment {
+interface Segment {
   id: string;
   source: Token[];
   target: Token[] | null;
@@ -70,7 +70,7 @@ const eithersOf = (lines: readonly (readonly Inline[])[] | null) =>
   (lines ?? []).flatMap((line) => line.flatMap((it) => (it.type === "either" ? [it] : [])));
 
 /** The id of a unit's flow in a file. */
-export const flowId = (unit: { block: string | null; path: string }): string =>
+const flowId = (unit: { block: string | null; path: string }): string =>
   `${unit.block ?? "envelope"}:${unitKey(unit)}`;
 
 /** The flow of a unit; null where nothing in it can be written down for translators. */

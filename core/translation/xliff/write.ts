@@ -4,7 +4,7 @@ import { unitWhere } from "../units";
 import { type Codes, codeWords, type Token } from "./codes";
 import { type Flow, unitFlow } from "./flows";
 
-export const NAMESPACE = "urn:oasis:names:tc:xliff:document:2.0";
+const NAMESPACE = "urn:oasis:names:tc:xliff:document:2.0";
 /** What a state of our own is called in a file (XLIFF 2.1, 4.3.1.32). */
 export const OUTDATED = "septima:outdated";
 
