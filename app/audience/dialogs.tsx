@@ -34,13 +34,7 @@ export function ListDialog({
         }}
       >
         <Labelled label="Name">
-          {(id) => (
-            <Input
-              id={id}
-              value={draft.name}
-              onChange={(event) => setDraft({ ...draft, name: event.target.value })}
-            />
-          )}
+          <Input value={draft.name} onChange={(event) => setDraft({ ...draft, name: event.target.value })} />
         </Labelled>
         <Switch checked={draft.topic} onChange={(topic) => setDraft({ ...draft, topic })}>
           Readers may choose it on the preference page
@@ -49,13 +43,10 @@ export function ListDialog({
           label="What it is about"
           hint={draft.topic ? "Stands beside its name on the preference page." : undefined}
         >
-          {(id) => (
-            <Input
-              id={id}
-              value={draft.about}
-              onChange={(event) => setDraft({ ...draft, about: event.target.value })}
-            />
-          )}
+          <Input
+            value={draft.about}
+            onChange={(event) => setDraft({ ...draft, about: event.target.value })}
+          />
         </Labelled>
         {fetcher.data?.problem && <Problem>{fetcher.data.problem}</Problem>}
         <div className="flex justify-end">
@@ -84,14 +75,11 @@ export function ContactDialog({
   }, [fetcher.data, onClose]);
   const word = (key: keyof typeof draft, label: string) => (
     <Labelled label={label}>
-      {(id) => (
-        <Input
-          id={id}
-          name={key}
-          value={draft[key]}
-          onChange={(event) => setDraft({ ...draft, [key]: event.target.value })}
-        />
-      )}
+      <Input
+        name={key}
+        value={draft[key]}
+        onChange={(event) => setDraft({ ...draft, [key]: event.target.value })}
+      />
     </Labelled>
   );
   return (

@@ -4,7 +4,7 @@ import { keyFor } from "~/core/importing";
 import { Button } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { Dialog } from "../ui/dialog";
-import { Input, Labelled, Problem } from "../ui/form";
+import { Area, Input, Labelled, Problem } from "../ui/form";
 import { doFields } from "./do-fields";
 import { KIND_NAMES } from "./import-columns";
 
@@ -69,66 +69,54 @@ export function FieldDialog({
         }}
       >
         <Labelled label="Name">
-          {(id) => <Input id={id} value={label} onChange={(event) => setLabel(event.target.value)} />}
+          <Input value={label} onChange={(event) => setLabel(event.target.value)} />
         </Labelled>
         <Labelled
           label="What it holds"
           hint={field ? "Settled when the field was made: contacts have values of it." : undefined}
         >
-          {(id) => (
-            <Choose
-              id={id}
-              label="What it holds"
-              disabled={field !== null}
-              value={kind}
-              options={(Object.keys(KIND_NAMES) as FieldKind[]).map((value) => ({
-                value,
-                label: value === "record" ? "a record of a table" : KIND_NAMES[value],
-                disabled: value === "record" && tables.length === 0,
-              }))}
-              onChange={(next) => setKind(next)}
-            />
-          )}
+          <Choose
+            label="What it holds"
+            disabled={field !== null}
+            value={kind}
+            options={(Object.keys(KIND_NAMES) as FieldKind[]).map((value) => ({
+              value,
+              label: value === "record" ? "a record of a table" : KIND_NAMES[value],
+              disabled: value === "record" && tables.length === 0,
+            }))}
+            onChange={(next) => setKind(next)}
+          />
         </Labelled>
         {(kind === "choice" || kind === "set") && (
           <Labelled label="The choices, one to a line">
-            {(id) => (
-              <textarea
-                id={id}
-                className="field h-32 py-2"
-                value={choices}
-                onChange={(event) => setChoices(event.target.value)}
-              />
-            )}
+            <Area
+              className="field h-32 py-2"
+              value={choices}
+              onChange={(event) => setChoices(event.target.value)}
+            />
           </Labelled>
         )}
         {kind === "money" && (
           <Labelled label="Currency">
-            {(id) => (
-              <Choose
-                id={id}
-                label="Currency"
-                value={currency}
-                options={[...USUAL, ...CURRENCIES.filter((code) => !USUAL.includes(code))].map((value) => ({
-                  value,
-                  label: value,
-                }))}
-                onChange={setCurrency}
-              />
-            )}
+            <Choose
+              label="Currency"
+              value={currency}
+              options={[...USUAL, ...CURRENCIES.filter((code) => !USUAL.includes(code))].map((value) => ({
+                value,
+                label: value,
+              }))}
+              onChange={setCurrency}
+            />
           </Labelled>
         )}
         {kind === "record" && (
           <Labelled label="Table">
-            {(id) => (
-              <Choose
-                id={id}
-                label="Table"
-                value={table}
-                options={tables.map((one) => ({ value: one.id, label: one.name }))}
-                onChange={setTable}
-              />
-            )}
+            <Choose
+              label="Table"
+              value={table}
+              options={tables.map((one) => ({ value: one.id, label: one.name }))}
+              onChange={setTable}
+            />
           </Labelled>
         )}
         {problem && <Problem>{problem}</Problem>}

@@ -159,7 +159,7 @@ function RecordDialog({
         }}
       >
         <Labelled label="Name">
-          {(id) => <Input id={id} value={name} onChange={(event) => setName(event.target.value)} />}
+          <Input value={name} onChange={(event) => setName(event.target.value)} />
         </Labelled>
         {table.facts.map((fact) => (
           <Labelled
@@ -169,14 +169,11 @@ function RecordDialog({
               fact.kind === "picture" ? "The address of a picture, such as one of the library." : undefined
             }
           >
-            {(id) => (
-              <ValueInput
-                id={id}
-                field={fieldOf(fact)}
-                value={facts[fact.key]}
-                onChange={(value) => setFacts((before) => ({ ...before, [fact.key]: value }))}
-              />
-            )}
+            <ValueInput
+              field={fieldOf(fact)}
+              value={facts[fact.key]}
+              onChange={(value) => setFacts((before) => ({ ...before, [fact.key]: value }))}
+            />
           </Labelled>
         ))}
         {problem && <Problem>{problem}</Problem>}
@@ -236,14 +233,7 @@ export function TableDialog({ table, onClose }: { table: RecordTable; onClose():
         }}
       >
         <Labelled label="Name">
-          {(id) => (
-            <Input
-              id={id}
-              placeholder="Branches"
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-            />
-          )}
+          <Input placeholder="Branches" value={name} onChange={(event) => setName(event.target.value)} />
         </Labelled>
         <fieldset className="space-y-2">
           <legend className="mb-1 font-medium">What is known of each, besides its name</legend>

@@ -44,15 +44,12 @@ export function SegmentEditor({
   return (
     <section className="card space-y-4 p-5" aria-label={segment.id === "" ? "New segment" : "Edit segment"}>
       <Labelled label="Name">
-        {(id) => (
-          <Input
-            id={id}
-            className="max-w-sm"
-            value={name}
-            autoFocus={segment.id === ""}
-            onChange={(event) => setName(event.target.value)}
-          />
-        )}
+        <Input
+          className="max-w-sm"
+          value={name}
+          autoFocus={segment.id === ""}
+          onChange={(event) => setName(event.target.value)}
+        />
       </Labelled>
       <RuleEditor
         rule={rule}

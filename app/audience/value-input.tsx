@@ -5,12 +5,10 @@ import { DayField } from "../ui/when-field";
 
 /** What a field holds, in the way of its kind; null is nothing. */
 export function ValueInput({
-  id,
   field: { label, kind, options = [], currency },
   value,
   onChange,
 }: {
-  id?: string;
   field: FieldDef;
   value: unknown;
   onChange(value: unknown): void;
@@ -19,12 +17,11 @@ export function ValueInput({
     typeof value === "string" ? value : value === undefined || value === null ? "" : String(value);
   switch (kind) {
     case "date":
-      return <DayField id={id} label={label} value={words} onChange={(day) => onChange(day || null)} />;
+      return <DayField label={label} value={words} onChange={(day) => onChange(day || null)} />;
     case "number":
     case "money":
       return (
         <Input
-          id={id}
           type="number"
           step="any"
           aria-label={currency ? `${label} in ${currency}` : label}
@@ -35,7 +32,6 @@ export function ValueInput({
     case "boolean":
       return (
         <Choose
-          id={id}
           label={label}
           value={value === true ? "yes" : value === false ? "no" : ""}
           options={[
@@ -50,7 +46,6 @@ export function ValueInput({
     case "record":
       return (
         <Choose
-          id={id}
           label={label}
           value={words}
           options={[
@@ -66,7 +61,7 @@ export function ValueInput({
     case "set": {
       const chosen = Array.isArray(value) ? (value as string[]) : [];
       return (
-        <div id={id} className="flex flex-wrap gap-x-4 gap-y-1">
+        <div className="flex flex-wrap gap-x-4 gap-y-1">
           {options.map((option) => (
             <label key={option.value} className="flex items-center gap-1.5">
               <input
@@ -87,8 +82,6 @@ export function ValueInput({
       );
     }
     default:
-      return (
-        <Input id={id} aria-label={label} value={words} onChange={(event) => onChange(event.target.value)} />
-      );
+      return <Input aria-label={label} value={words} onChange={(event) => onChange(event.target.value)} />;
   }
 }

@@ -24,17 +24,14 @@ export function HouseLook({
     <section className="card space-y-4 p-5" aria-label="The house look">
       <h2 className="text-[15px] font-semibold">The house look</h2>
       <Labelled label="Theme of new emails" hint="Colours, type, buttons, links and spaces come from it.">
-        {(id) => (
-          <Choose
-            id={id}
-            value={chosen ?? "last"}
-            onChange={(next) => onChange(next === "last" ? undefined : next)}
-            options={[
-              { value: "last", label: "That of the last one" },
-              ...themes.map(({ id: value, name }) => ({ value, label: name })),
-            ]}
-          />
-        )}
+        <Choose
+          value={chosen ?? "last"}
+          onChange={(next) => onChange(next === "last" ? undefined : next)}
+          options={[
+            { value: "last", label: "That of the last one" },
+            ...themes.map(({ id: value, name }) => ({ value, label: name })),
+          ]}
+        />
       </Labelled>
       {theme && (
         <>

@@ -63,38 +63,33 @@ export function Logos({
       {problem && <Problem>{problem}</Problem>}
       {LOGOS.map(({ key, label, hint, ground }) => (
         <Labelled key={key} label={label} hint={hint}>
-          {(id) => (
-            <div className="flex items-center gap-3">
-              <span
-                className="grid h-12 w-20 shrink-0 place-items-center overflow-hidden rounded-md border"
-                style={{ background: ground }}
-              >
-                {brand[key] && (
-                  <img src={brand[key].src} alt="" className="max-h-10 max-w-18 object-contain" />
-                )}
-              </span>
-              <FileButton
-                bare
-                label={`Upload: ${label}`}
-                accept="image/*"
-                onFile={(file) => void take(key, file)}
-              />
-              <Choose
-                id={id}
-                className="min-w-0"
-                label={label}
-                value={brand[key]?.src ?? "none"}
-                onChange={(path) => {
-                  const picture = all.find((one) => one.path === path);
-                  onChange({ [key]: picture && asLogo(picture) });
-                }}
-                options={[
-                  { value: "none", label: "None" },
-                  ...all.map((picture) => ({ value: picture.path, label: picture.name })),
-                ]}
-              />
-            </div>
-          )}
+          <div className="flex items-center gap-3">
+            <span
+              className="grid h-12 w-20 shrink-0 place-items-center overflow-hidden rounded-md border"
+              style={{ background: ground }}
+            >
+              {brand[key] && <img src={brand[key].src} alt="" className="max-h-10 max-w-18 object-contain" />}
+            </span>
+            <FileButton
+              bare
+              label={`Upload: ${label}`}
+              accept="image/*"
+              onFile={(file) => void take(key, file)}
+            />
+            <Choose
+              className="min-w-0"
+              label={label}
+              value={brand[key]?.src ?? "none"}
+              onChange={(path) => {
+                const picture = all.find((one) => one.path === path);
+                onChange({ [key]: picture && asLogo(picture) });
+              }}
+              options={[
+                { value: "none", label: "None" },
+                ...all.map((picture) => ({ value: picture.path, label: picture.name })),
+              ]}
+            />
+          </div>
         </Labelled>
       ))}
     </section>

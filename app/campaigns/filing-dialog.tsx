@@ -21,25 +21,17 @@ export function FilingDialog({ line, onClose }: { line: Line; onClose(): void })
         <input type="hidden" name="intent" value="file" />
         <input type="hidden" name="id" value={line.id} />
         <Labelled label="Name">
-          {(id) => <Input id={id} name="name" defaultValue={line.name} required />}
+          <Input name="name" defaultValue={line.name} required />
         </Labelled>
         <Labelled label="Series" hint="Campaigns of a series are found and compared together.">
-          {(id) => <Input id={id} name="series" defaultValue={line.series} />}
+          <Input name="series" defaultValue={line.series} />
         </Labelled>
         <div className="grid grid-cols-2 gap-3">
           <Labelled label="Labels" hint="Parted by commas.">
-            {(id) => <Input id={id} name="labels" defaultValue={line.labels.join(", ")} />}
+            <Input name="labels" defaultValue={line.labels.join(", ")} />
           </Labelled>
           <Labelled label="Season">
-            {(id) => (
-              <Choose
-                id={id}
-                name="season"
-                value={season}
-                onChange={setSeason}
-                options={seasonOptions("none")}
-              />
-            )}
+            <Choose name="season" value={season} onChange={setSeason} options={seasonOptions("none")} />
           </Labelled>
         </div>
         {answer?.problem && <Problem>{answer.problem}</Problem>}

@@ -115,18 +115,11 @@ function Ask({ asking, onRun, onClose }: { asking: Asking; onRun(doing: Doing): 
         }}
       >
         <Labelled label={field} hint={hint}>
-          {(id) =>
-            asking === "season" ? (
-              <Choose id={id} value={value} onChange={setValue} options={seasonOptions("none")} />
-            ) : (
-              <Input
-                id={id}
-                value={value}
-                maxLength={400}
-                onChange={(event) => setValue(event.target.value)}
-              />
-            )
-          }
+          {asking === "season" ? (
+            <Choose value={value} onChange={setValue} options={seasonOptions("none")} />
+          ) : (
+            <Input value={value} maxLength={400} onChange={(event) => setValue(event.target.value)} />
+          )}
         </Labelled>
         <div className="flex justify-end">
           <Button type="submit" kind="primary">

@@ -4,7 +4,7 @@ import { WhoLine } from "../assistant/who-line";
 import { tell } from "../requests";
 import { Button } from "../ui/button";
 import { Dialog } from "../ui/dialog";
-import { Input, Labelled, Problem } from "../ui/form";
+import { Area, Input, Labelled, Problem } from "../ui/form";
 import { useNotify } from "../ui/notices";
 
 /** From what else a campaign can start than from a layout. */
@@ -51,16 +51,13 @@ export function StartDialog({
       >
         <input type="hidden" name="intent" value="start" />
         <Labelled label="Name">
-          {(id) => (
-            <Input
-              id={id}
-              name="name"
-              placeholder="March letter"
-              autoFocus
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-            />
-          )}
+          <Input
+            name="name"
+            placeholder="March letter"
+            autoFocus
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+          />
         </Labelled>
         <fieldset>
           <legend className="mb-1 font-medium">Start from</legend>
@@ -88,19 +85,16 @@ export function StartDialog({
         {briefed && (
           <div className="space-y-2">
             <Labelled label="What should it say, and to whom?">
-              {(id) => (
-                <textarea
-                  id={id}
-                  rows={7}
-                  maxLength={8000}
-                  className="field w-full"
-                  placeholder={
-                    "Our open days in May, for people who came last year\n- workshops on both mornings\n- plants at half price\nA picture of the glasshouse\nBook a place: https://…"
-                  }
-                  value={brief.text}
-                  onChange={(event) => brief.setText(event.target.value)}
-                />
-              )}
+              <Area
+                rows={7}
+                maxLength={8000}
+                className="field w-full"
+                placeholder={
+                  "Our open days in May, for people who came last year\n- workshops on both mornings\n- plants at half price\nA picture of the glasshouse\nBook a place: https://…"
+                }
+                value={brief.text}
+                onChange={(event) => brief.setText(event.target.value)}
+              />
             </Labelled>
             <WhoLine />
             {brief.problem !== null && <Problem>{brief.problem}</Problem>}

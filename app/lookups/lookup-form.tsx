@@ -9,7 +9,7 @@ import type { DataFacts } from "../readers/reader-data";
 import { CaseCount, CaseHead, CaseMoves, movedCase } from "../rules/case-head";
 import { nextLine } from "../rules/groups";
 import { Button } from "../ui/button";
-import { Choice, Input, Labelled, Line, Problem } from "../ui/form";
+import { Choice, Input, Labelled, Line, Problem, useFieldId } from "../ui/form";
 import { TypedInput } from "../ui/typed-field";
 import { useUnsaved } from "../ui/unsaved";
 
@@ -88,16 +88,13 @@ export function LookupForm({
             label="Name"
             hint={lookup ? `In code blocks and addresses: {$lookup.${lookup.key}}` : "What tags call it"}
           >
-            {(id) => (
-              <Input
-                id={id}
-                autoFocus={!lookup}
-                value={draft.name}
-                maxLength={100}
-                placeholder="Branch phone"
-                onChange={(event) => change({ name: event.target.value })}
-              />
-            )}
+            <Input
+              autoFocus={!lookup}
+              value={draft.name}
+              maxLength={100}
+              placeholder="Branch phone"
+              onChange={(event) => change({ name: event.target.value })}
+            />
           </Labelled>
         </div>
         {lookup ? (
@@ -146,15 +143,12 @@ export function LookupForm({
               onChange={(value) => setCase(index, { value })}
             >
               <Line label="Called">
-                {(id) => (
-                  <Input
-                    id={id}
-                    value={one.name}
-                    maxLength={100}
-                    placeholder={`Case ${index + 1}`}
-                    onChange={(event) => setCase(index, { name: event.target.value })}
-                  />
-                )}
+                <Input
+                  value={one.name}
+                  maxLength={100}
+                  placeholder={`Case ${index + 1}`}
+                  onChange={(event) => setCase(index, { name: event.target.value })}
+                />
               </Line>
             </ValueFields>
           </li>
@@ -227,20 +221,17 @@ function ValueFields({
         const { label, placeholder } = PART_LABELS[part];
         return (
           <Line key={part} label={label}>
-            {(id) =>
-              part === "picture" || part === "portrait" ? (
-                <PictureValue id={id} src={text} onChange={set} />
-              ) : (
-                <TypedInput
-                  id={id}
-                  value={text}
-                  data={data}
-                  maxLength={2000}
-                  placeholder={kind === "person" && part === "address" ? "name@…" : placeholder}
-                  onChange={set}
-                />
-              )
-            }
+            {part === "picture" || part === "portrait" ? (
+              <PictureValue src={text} onChange={set} />
+            ) : (
+              <TypedInput
+                value={text}
+                data={data}
+                maxLength={2000}
+                placeholder={kind === "person" && part === "address" ? "name@…" : placeholder}
+                onChange={set}
+              />
+            )}
           </Line>
         );
       })}
@@ -249,7 +240,8 @@ function ValueFields({
 }
 
 /** A picture of the library. */
-function PictureValue({ id, src, onChange }: { id: string; src: string; onChange(src: string): void }) {
+function PictureValue({ src, onChange }: { src: string; onChange(src: string): void }) {
+  const id = useFieldId(undefined);
   const [choosing, setChoosing] = useState(false);
   return (
     <div className="flex flex-wrap items-center gap-2">

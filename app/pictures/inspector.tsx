@@ -21,13 +21,11 @@ const NEW_FOLDER = "\u0000new";
 
 /** Which folder; a new one by its name. */
 export function FolderChoice({
-  id,
   label,
   value,
   filing,
   onChange,
 }: {
-  id?: string;
   label?: string;
   value: string | null;
   filing: Filing | null;
@@ -37,7 +35,6 @@ export function FolderChoice({
   if (making)
     return (
       <Input
-        id={id}
         aria-label={label ?? "Name of the new folder"}
         placeholder="Name of the new folder"
         autoFocus
@@ -55,7 +52,6 @@ export function FolderChoice({
   const names = new Set([...(filing?.folders.map(({ name }) => name) ?? []), ...(value ? [value] : [])]);
   return (
     <Choose
-      id={id}
       label={label}
       value={value === null ? "" : value === "" ? "none" : `in ${value}`}
       placeholder="Move to…"
@@ -146,47 +142,26 @@ export function Inspector({
         />
       </div>
       <Labelled label="Name">
-        {(field) => (
-          <Written id={field} value={detail.name} onWritten={(name) => name.trim() && file({ name })} />
-        )}
+        <Written value={detail.name} onWritten={(name) => name.trim() && file({ name })} />
       </Labelled>
       <Labelled label="Alternative text" hint="Goes with it wherever it is placed from now on.">
-        {(field) => (
-          <>
-            <Written
-              id={field}
-              rows={2}
-              value={detail.alt}
-              placeholder="What it shows"
-              onWritten={(alt) => file({ alt })}
-            />
-            {drafts.map((draft) => (
-              <button
-                key={draft}
-                type="button"
-                className="toggle mt-1.5 text-left"
-                onClick={() => file({ alt: draft })}
-              >
-                Take “{draft}”
-              </button>
-            ))}
-          </>
-        )}
+        <Written rows={2} value={detail.alt} placeholder="What it shows" onWritten={(alt) => file({ alt })} />
+        {drafts.map((draft) => (
+          <button
+            key={draft}
+            type="button"
+            className="toggle mt-1.5 text-left"
+            onClick={() => file({ alt: draft })}
+          >
+            Take “{draft}”
+          </button>
+        ))}
       </Labelled>
       <Labelled label="Folder">
-        {(field) => (
-          <FolderChoice
-            id={field}
-            value={detail.folder}
-            filing={filing}
-            onChange={(folder) => file({ folder })}
-          />
-        )}
+        <FolderChoice value={detail.folder} filing={filing} onChange={(folder) => file({ folder })} />
       </Labelled>
       <Labelled label="Labels" hint="Parted by commas.">
-        {(field) => (
-          <Written id={field} value={detail.labels.join(", ")} onWritten={(labels) => file({ labels })} />
-        )}
+        <Written value={detail.labels.join(", ")} onWritten={(labels) => file({ labels })} />
       </Labelled>
       <Facts detail={detail} />
       <UsedIn uses={detail.uses} />

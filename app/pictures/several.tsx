@@ -53,30 +53,24 @@ export function SeveralPictures({
       <p className="font-semibold">{counted(pictures.length, "picture")} chosen</p>
       <p className="text-ink-soft">{kilobytes(bytes)} in all</p>
       <Labelled label="Folder">
-        {(field) => (
-          <FolderChoice
-            id={field}
-            value={null}
-            filing={filing}
-            onChange={(folder) =>
-              file({ folder }, folder === "" ? "Taken out of their folders." : `Moved to “${folder}”.`)
-            }
-          />
-        )}
+        <FolderChoice
+          value={null}
+          filing={filing}
+          onChange={(folder) =>
+            file({ folder }, folder === "" ? "Taken out of their folders." : `Moved to “${folder}”.`)
+          }
+        />
       </Labelled>
       <Labelled label="One more label">
-        {(field) => (
-          <Input
-            id={field}
-            maxLength={40}
-            onKeyDown={(event) => {
-              const label = event.currentTarget.value.trim();
-              if (event.key !== "Enter" || label === "") return;
-              void file({ label }, `Labelled “${label}”.`);
-              event.currentTarget.value = "";
-            }}
-          />
-        )}
+        <Input
+          maxLength={40}
+          onKeyDown={(event) => {
+            const label = event.currentTarget.value.trim();
+            if (event.key !== "Enter" || label === "") return;
+            void file({ label }, `Labelled “${label}”.`);
+            event.currentTarget.value = "";
+          }}
+        />
       </Labelled>
       <Button onClick={() => void putAway(!archived).then((done) => done && onNone())}>
         {archived ? (

@@ -1,15 +1,13 @@
 import { useEffect, useState } from "react";
-import { Input } from "../ui/form";
+import { Area, Input } from "../ui/form";
 
 /** A field that counts when it is left, or with Enter. */
 export function Written({
-  id,
   value,
   rows,
   placeholder,
   onWritten,
 }: {
-  id: string;
   value: string;
   rows?: number;
   placeholder?: string;
@@ -19,12 +17,11 @@ export function Written({
   useEffect(() => setDraft(value), [value]);
   const leave = () => draft !== value && onWritten(draft);
   const shared = {
-    id,
     value: draft,
     placeholder,
     onBlur: leave,
     onChange: (event: { target: { value: string } }) => setDraft(event.target.value),
   };
-  if (rows) return <textarea {...shared} rows={rows} className="field" />;
+  if (rows) return <Area {...shared} rows={rows} />;
   return <Input {...shared} onKeyDown={(event) => event.key === "Enter" && leave()} />;
 }

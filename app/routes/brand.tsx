@@ -99,17 +99,13 @@ export default function BrandPage({
         <section className="card space-y-4 p-5" aria-label="The sender">
           <h2 className="text-[15px] font-semibold">The sender</h2>
           <Labelled label="Name">
-            {(id) => <Input id={id} value={brand.name} onChange={(e) => set({ name: e.target.value })} />}
+            <Input value={brand.name} onChange={(e) => set({ name: e.target.value })} />
           </Labelled>
           <Labelled label="Postal address" hint="Stands in every footer.">
-            {(id) => (
-              <Input id={id} value={brand.address} onChange={(e) => set({ address: e.target.value })} />
-            )}
+            <Input value={brand.address} onChange={(e) => set({ address: e.target.value })} />
           </Labelled>
           <Labelled label="Website">
-            {(id) => (
-              <Input id={id} value={brand.website} onChange={(e) => set({ website: e.target.value })} />
-            )}
+            <Input value={brand.website} onChange={(e) => set({ website: e.target.value })} />
           </Labelled>
         </section>
         <Logos brand={brand} pictures={all} onChange={set} />

@@ -203,25 +203,19 @@ function Known({ contact, fields, lists: all }: Route.ComponentProps["loaderData
   return (
     <section className="card space-y-3 p-5" aria-label="What is known">
       <Line label="Address">
-        {(id) => (
-          <Input
-            id={id}
-            type="email"
-            value={person.draft.email}
-            onChange={(event) => person.set({ email: event.target.value })}
-          />
-        )}
+        <Input
+          type="email"
+          value={person.draft.email}
+          onChange={(event) => person.set({ email: event.target.value })}
+        />
       </Line>
       {fields.map((field) => (
         <Line key={field.key} label={field.label}>
-          {(id) => (
-            <ValueInput
-              id={id}
-              field={field}
-              value={known.draft[field.key]}
-              onChange={(value) => known.set({ [field.key]: value })}
-            />
-          )}
+          <ValueInput
+            field={field}
+            value={known.draft[field.key]}
+            onChange={(value) => known.set({ [field.key]: value })}
+          />
         </Line>
       ))}
       <fieldset className="grid grid-cols-[84px_1fr] gap-2">

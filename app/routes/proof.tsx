@@ -9,7 +9,7 @@ import { fieldsInput } from "../input";
 import { ReaderPicker } from "../readers/reader-picker";
 import { orProblem } from "../refusal";
 import { Button } from "../ui/button";
-import { Input, Labelled, Problem } from "../ui/form";
+import { Area, Input, Labelled, Problem } from "../ui/form";
 import { timeWords } from "../ui/time";
 import type { Route } from "./+types/proof";
 
@@ -46,17 +46,13 @@ export default function Proof({
         <h1 className="mb-4 text-[22px]/7 font-semibold">Send a proof</h1>
         <fetcher.Form method="post" className="space-y-4">
           <Labelled label="To" hint="One or several addresses, parted by commas or lines.">
-            {(id) => (
-              <textarea
-                id={id}
-                name="to"
-                rows={2}
-                className="field"
-                placeholder="you@organisation.example"
-                value={to}
-                onChange={(event) => setTo(event.target.value)}
-              />
-            )}
+            <Area
+              name="to"
+              rows={2}
+              placeholder="you@organisation.example"
+              value={to}
+              onChange={(event) => setTo(event.target.value)}
+            />
           </Labelled>
           <div>
             <p className="mb-1 font-medium">As this reader would get it</p>
@@ -64,7 +60,7 @@ export default function Proof({
             <input type="hidden" name="reader" value={contact?.id ?? 0} />
           </div>
           <Labelled label="Note" hint="Stands above the email, in the proof only.">
-            {(id) => <Input id={id} name="note" />}
+            <Input name="note" />
           </Labelled>
           {answer?.problem && <Problem>{answer.problem}</Problem>}
           {answer?.result && (

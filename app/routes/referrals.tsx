@@ -7,7 +7,7 @@ import { codeStock } from "~/server/sources/codes";
 import { tell } from "../requests";
 import { Button, IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
-import { Input, Labelled, Problem } from "../ui/form";
+import { Area, Input, Labelled, Problem } from "../ui/form";
 import { useNotify } from "../ui/notices";
 import { NumberField } from "../ui/number-field";
 import { Page } from "../ui/page";
@@ -81,47 +81,35 @@ function ProgrammeForm({ programme, lists: all, batches, page }: Facts) {
         </Link>
       </div>
       <Labelled label="They join">
-        {(id) => (
-          <Choose
-            id={id}
-            label="The list they join"
-            placeholder="Choose a list"
-            value={draft.list}
-            options={all.map((one) => ({ value: one.id, label: one.name }))}
-            onChange={(list) => change({ list })}
-          />
-        )}
+        <Choose
+          label="The list they join"
+          placeholder="Choose a list"
+          value={draft.list}
+          options={all.map((one) => ({ value: one.id, label: one.name }))}
+          onChange={(list) => change({ list })}
+        />
       </Labelled>
       <Labelled label="Title of the page">
-        {(id) => (
-          <Input
-            id={id}
-            maxLength={120}
-            value={draft.title}
-            onChange={(event) => change({ title: event.target.value })}
-          />
-        )}
+        <Input
+          maxLength={120}
+          value={draft.title}
+          onChange={(event) => change({ title: event.target.value })}
+        />
       </Labelled>
       <Labelled label="Words on the page">
-        {(id) => (
-          <textarea
-            id={id}
-            className="field h-20 py-1.5"
-            maxLength={1000}
-            value={draft.words}
-            onChange={(event) => change({ words: event.target.value })}
-          />
-        )}
+        <Area
+          className="field h-20 py-1.5"
+          maxLength={1000}
+          value={draft.words}
+          onChange={(event) => change({ words: event.target.value })}
+        />
       </Labelled>
       <Labelled label="What they agree to">
-        {(id) => (
-          <Input
-            id={id}
-            maxLength={300}
-            value={draft.consent}
-            onChange={(event) => change({ consent: event.target.value })}
-          />
-        )}
+        <Input
+          maxLength={300}
+          value={draft.consent}
+          onChange={(event) => change({ consent: event.target.value })}
+        />
       </Labelled>
       <div>
         <h2 className="mb-2 font-semibold">What readers earn</h2>

@@ -290,25 +290,22 @@ function Sheet({
               <>
                 <div className="grid grid-cols-[170px_90px_minmax(0,1fr)] gap-2 max-sm:grid-cols-1">
                   <Labelled label="Date">
-                    {(field) => <DayField id={field} label="Date" value={date} onChange={setDate} />}
+                    <DayField label="Date" value={date} onChange={setDate} />
                   </Labelled>
                   <Labelled label="Time">
-                    {(field) => <TimeField id={field} label="Time" value={time} onChange={setTime} />}
+                    <TimeField label="Time" value={time} onChange={setTime} />
                   </Labelled>
                   <Labelled label="Zone">
-                    {(field) => <ZoneChoice id={field} label="Zone" value={zone} onChange={setZone} />}
+                    <ZoneChoice label="Zone" value={zone} onChange={setZone} />
                   </Labelled>
                 </div>
                 <Labelled label="Wait and ask first if the number of readers changes">
-                  {(field) => (
-                    <Choose<Tolerance>
-                      id={field}
-                      label="Wait and ask first if the number of readers changes"
-                      value={tolerance}
-                      options={TOLERANCES.map((it) => ({ value: it, label: TOLERANCE_WORDS[it] }))}
-                      onChange={(next: Tolerance) => setTolerance(next)}
-                    />
-                  )}
+                  <Choose<Tolerance>
+                    label="Wait and ask first if the number of readers changes"
+                    value={tolerance}
+                    options={TOLERANCES.map((it) => ({ value: it, label: TOLERANCE_WORDS[it] }))}
+                    onChange={setTolerance}
+                  />
                 </Labelled>
               </>
             )}

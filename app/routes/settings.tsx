@@ -146,16 +146,13 @@ function Assistant({ kept }: { kept: { address: string; hasKey: boolean } }) {
           label="Address"
           hint="Of a server that speaks the interface described in docs/assistant.md. Without one, the simulated assistant that comes with Septima answers by rules."
         >
-          {(id) => (
-            <Input
-              id={id}
-              inputMode="url"
-              spellCheck={false}
-              placeholder="https://assistant.example/septima"
-              value={address}
-              onChange={(event) => set({ address: event.target.value })}
-            />
-          )}
+          <Input
+            inputMode="url"
+            spellCheck={false}
+            placeholder="https://assistant.example/septima"
+            value={address}
+            onChange={(event) => set({ address: event.target.value })}
+          />
         </Labelled>
         {address.trim() !== "" && (
           <Labelled
@@ -166,19 +163,16 @@ function Assistant({ kept }: { kept: { address: string; hasKey: boolean } }) {
                 : "If the server asks for one. It goes to that address only."
             }
           >
-            {(id) => (
-              <div className="flex gap-2">
-                <Input
-                  id={id}
-                  type="password"
-                  autoComplete="off"
-                  placeholder={kept.hasKey && key === null ? "••••••••" : ""}
-                  value={key ?? ""}
-                  onChange={(event) => set({ key: event.target.value })}
-                />
-                {kept.hasKey && key === null && <Button onClick={() => set({ key: "" })}>Remove</Button>}
-              </div>
-            )}
+            <div className="flex gap-2">
+              <Input
+                type="password"
+                autoComplete="off"
+                placeholder={kept.hasKey && key === null ? "••••••••" : ""}
+                value={key ?? ""}
+                onChange={(event) => set({ key: event.target.value })}
+              />
+              {kept.hasKey && key === null && <Button onClick={() => set({ key: "" })}>Remove</Button>}
+            </div>
           </Labelled>
         )}
         <div className="flex flex-wrap items-center gap-3">

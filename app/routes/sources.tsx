@@ -81,7 +81,7 @@ export default function Sources({ loaderData: { sources: all, codes, now } }: Ro
           <adding.Form method="post" className="card space-y-3 p-3">
             <input type="hidden" name="intent" value="add" />
             <Labelled label="Add a feed" hint="RSS, Atom or JSON Feed">
-              {(id) => <Input id={id} name="address" placeholder="https://…" required />}
+              <Input name="address" placeholder="https://…" required />
             </Labelled>
             {adding.data?.problem && <Problem>{adding.data.problem}</Problem>}
             <Button type="submit" kind={batch ? "plain" : "primary"} disabled={adding.state !== "idle"}>

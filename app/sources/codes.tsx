@@ -7,7 +7,7 @@ import { type Taken, tell } from "../requests";
 import { Button, IconButton } from "../ui/button";
 import { Dialog } from "../ui/dialog";
 import { FileButton } from "../ui/file-button";
-import { Choice, Input, Labelled, Problem } from "../ui/form";
+import { Area, Choice, Input, Labelled, Problem } from "../ui/form";
 import { useNotify } from "../ui/notices";
 import { NumberField } from "../ui/number-field";
 import { Progress } from "../ui/progress";
@@ -54,17 +54,14 @@ function CodesInput({ text, onText }: { text: string; onText(text: string): void
         label="Codes"
         hint="One to a line: pasted, or a TXT or CSV file of one column, chosen or dropped here."
       >
-        {(id) => (
-          <textarea
-            id={id}
-            className="field h-28 py-2 font-mono text-xs"
-            spellCheck={false}
-            value={text.length > 4000 ? `${text.slice(0, 4000)}…` : text}
-            readOnly={text.length > 4000}
-            placeholder={"TANSY-4F7K\nTANSY-9QWD"}
-            onChange={(event) => onText(event.target.value)}
-          />
-        )}
+        <Area
+          className="field h-28 py-2 font-mono text-xs"
+          spellCheck={false}
+          value={text.length > 4000 ? `${text.slice(0, 4000)}…` : text}
+          readOnly={text.length > 4000}
+          placeholder={"TANSY-4F7K\nTANSY-9QWD"}
+          onChange={(event) => onText(event.target.value)}
+        />
       </Labelled>
       <div className="flex items-center gap-3">
         <FileButton
@@ -95,15 +92,12 @@ function BatchFields({
   return (
     <>
       <Labelled label="Name">
-        {(id) => (
-          <Input
-            id={id}
-            value={batch.name}
-            maxLength={100}
-            placeholder="Spring codes"
-            onChange={(event) => onChange({ name: event.target.value })}
-          />
-        )}
+        <Input
+          value={batch.name}
+          maxLength={100}
+          placeholder="Spring codes"
+          onChange={(event) => onChange({ name: event.target.value })}
+        />
       </Labelled>
       {!made && (
         <div>
@@ -121,30 +115,22 @@ function BatchFields({
       )}
       <div className="grid grid-cols-3 gap-3 max-sm:grid-cols-1">
         <Labelled label="Example" hint="What proofs show. It must be worth nothing.">
-          {(id) => (
-            <Input
-              id={id}
-              className="font-mono"
-              value={batch.example}
-              maxLength={100}
-              onChange={(event) => onChange({ example: event.target.value })}
-            />
-          )}
+          <Input
+            className="font-mono"
+            value={batch.example}
+            maxLength={100}
+            onChange={(event) => onChange({ example: event.target.value })}
+          />
         </Labelled>
         <Labelled label="Tell me below" hint="Before a sending leaves fewer.">
-          {(id) => (
-            <NumberField id={id} max={10_000_000} value={batch.low} onChange={(low) => onChange({ low })} />
-          )}
+          <NumberField max={10_000_000} value={batch.low} onChange={(low) => onChange({ low })} />
         </Labelled>
         <Labelled label="Good until" hint="The last day, if there is one.">
-          {(id) => (
-            <DayField
-              id={id}
-              label="Good until"
-              value={batch.ends ?? ""}
-              onChange={(day) => onChange({ ends: day || null })}
-            />
-          )}
+          <DayField
+            label="Good until"
+            value={batch.ends ?? ""}
+            onChange={(day) => onChange({ ends: day || null })}
+          />
         </Labelled>
       </div>
     </>

@@ -22,42 +22,36 @@ export function FactsFields({
   return (
     <>
       <Labelled label="Name">
-        {(id) => <Input id={id} name="name" defaultValue={name} maxLength={120} required />}
+        <Input name="name" defaultValue={name} maxLength={120} required />
       </Labelled>
       <Labelled
         label="What it is like"
         hint="A line that helps to choose it, such as “one column, no pictures”."
       >
-        {(id) => <Input id={id} name="about" defaultValue={about} maxLength={300} />}
+        <Input name="about" defaultValue={about} maxLength={300} />
       </Labelled>
       <Labelled label="Labels" hint="To find it by, parted by commas.">
-        {(id) => <Input id={id} name="labels" defaultValue={labels.join(", ")} />}
+        <Input name="labels" defaultValue={labels.join(", ")} />
       </Labelled>
       <div className="grid grid-cols-2 gap-3">
         <Labelled label="To">
-          {(id) => (
-            <Choose
-              id={id}
-              name="purpose"
-              value={chosen.purpose}
-              onChange={(next) => setChosen({ ...chosen, purpose: next })}
-              options={[
-                { value: "none", label: "Anything" },
-                ...PURPOSES.map(({ key, label }) => ({ value: key as string, label })),
-              ]}
-            />
-          )}
+          <Choose
+            name="purpose"
+            value={chosen.purpose}
+            onChange={(next) => setChosen({ ...chosen, purpose: next })}
+            options={[
+              { value: "none", label: "Anything" },
+              ...PURPOSES.map(({ key, label }) => ({ value: key as string, label })),
+            ]}
+          />
         </Labelled>
         <Labelled label="In">
-          {(id) => (
-            <Choose
-              id={id}
-              name="season"
-              value={chosen.season}
-              onChange={(next) => setChosen({ ...chosen, season: next })}
-              options={seasonOptions("none")}
-            />
-          )}
+          <Choose
+            name="season"
+            value={chosen.season}
+            onChange={(next) => setChosen({ ...chosen, season: next })}
+            options={seasonOptions("none")}
+          />
         </Labelled>
       </div>
     </>

@@ -152,7 +152,7 @@ export function OneTemplate({
           <input type="hidden" name="id" value={line.id} />
           {chosen && <input type="hidden" name="theme" value={chosen} />}
           <Labelled label="Name of the campaign" hint="Only you see it.">
-            {(id) => <Input id={id} name="name" placeholder={line.name} autoFocus />}
+            <Input name="name" placeholder={line.name} autoFocus />
           </Labelled>
           <div className="flex justify-end">
             <Button type="submit" kind="primary" disabled={state !== "idle"}>

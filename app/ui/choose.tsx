@@ -3,6 +3,7 @@ import { Command } from "cmdk";
 import { Check, ChevronsUpDown } from "lucide-react";
 import { Popover } from "radix-ui";
 import { type KeyboardEvent, type ReactNode, useState } from "react";
+import { useFieldId } from "./form";
 
 export interface Option<T extends string = string> {
   value: T;
@@ -45,6 +46,7 @@ export function Choose<T extends string>({
   /** For forms that are sent as they are. */
   name?: string;
 }) {
+  const fieldId = useFieldId(id);
   const [open, setOpen] = useState(false);
   const chosen = options.find((option) => option.value === value);
   const choose = (option: Option<T>) => {
@@ -72,7 +74,7 @@ export function Choose<T extends string>({
       {name !== undefined && <input type="hidden" name={name} value={value} />}
       <Popover.Trigger asChild>
         <button
-          id={id}
+          id={fieldId}
           type="button"
           role="combobox"
           aria-label={label}

@@ -3,6 +3,7 @@ import { Dialog as Radix } from "radix-ui";
 import { type FocusEvent, type ReactNode, useRef, useState } from "react";
 import { Button } from "./button";
 import { type FocusHolder, focusHolder, giveFocus } from "./focus";
+import { Unlabelled } from "./form";
 
 interface DialogProps {
   open: boolean;
@@ -66,7 +67,7 @@ export function Dialog({ open, onClose, title, about, wide, size, children }: Di
             <Radix.Title className="text-lg font-semibold">{title}</Radix.Title>
             {about && <Radix.Description className="text-ink-soft">{about}</Radix.Description>}
           </div>
-          {children}
+          <Unlabelled>{children}</Unlabelled>
           {/* Last, so that the focus goes to the content; without a tooltip, which would take the first Escape. */}
           <Radix.Close
             aria-label="Close"

@@ -1,6 +1,7 @@
 import clsx from "clsx";
 import { DropdownMenu, Popover as Radix } from "radix-ui";
 import { type ComponentType, type ReactNode, useState } from "react";
+import { Unlabelled } from "./form";
 
 /** A box beside the button that opens it. It stays open while a list that was opened in it is pressed. */
 export function Popover({
@@ -52,7 +53,7 @@ export function Popover({
             onClosed();
           }}
         >
-          {typeof children === "function" ? children(() => set(false)) : children}
+          <Unlabelled>{typeof children === "function" ? children(() => set(false)) : children}</Unlabelled>
         </Radix.Content>
       </Radix.Portal>
     </Radix.Root>

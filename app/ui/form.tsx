@@ -1,18 +1,24 @@
 import clsx from "clsx";
 import { CircleAlert, TriangleAlert } from "lucide-react";
 import { ToggleGroup } from "radix-ui";
-import { type InputHTMLAttributes, type ReactNode, useId } from "react";
+import { type ComponentProps, createContext, type ReactNode, useContext, useId } from "react";
+
+/** The id that the label around a field points at. One field stands in a label; others in it are `Unlabelled`. */
+const LabelledId = createContext<string | undefined>(undefined);
+
+/** The id of a field: its own, or what the label around it points at. */
+export function useFieldId(own: string | undefined): string | undefined {
+  const given = useContext(LabelledId);
+  return own ?? given;
+}
+
+/** What stands within a label, and is not what the label names. */
+export const Unlabelled = ({ children }: { children: ReactNode }) => (
+  <LabelledId.Provider value={undefined}>{children}</LabelledId.Provider>
+);
 
 /** A label beside its control, as the panels use it. */
-export function Line({
-  label,
-  children,
-  mark,
-}: {
-  label: string;
-  children: (id: string) => ReactNode;
-  mark?: ReactNode;
-}) {
+export function Line({ label, children, mark }: { label: string; children: ReactNode; mark?: ReactNode }) {
   const id = useId();
   return (
     <div className="grid grid-cols-[84px_1fr] items-center gap-2">
@@ -20,35 +26,34 @@ export function Line({
         {label}
         {mark}
       </label>
-      <div className="min-w-0">{children(id)}</div>
+      <div className="min-w-0">
+        <LabelledId.Provider value={id}>{children}</LabelledId.Provider>
+      </div>
     </div>
   );
 }
 
 /** A label above its control, as pages use it. */
-export function Labelled({
-  label,
-  hint,
-  children,
-}: {
-  label: string;
-  hint?: string;
-  children: (id: string) => ReactNode;
-}) {
+export function Labelled({ label, hint, children }: { label: string; hint?: string; children: ReactNode }) {
   const id = useId();
   return (
     <div>
       <label htmlFor={id} className="mb-1 block font-medium">
         {label}
       </label>
-      {children(id)}
+      <LabelledId.Provider value={id}>{children}</LabelledId.Provider>
       {hint && <p className="mt-1 text-xs text-ink-soft">{hint}</p>}
     </div>
   );
 }
 
-export function Input({ className, ...rest }: InputHTMLAttributes<HTMLInputElement>) {
-  return <input className={clsx("field", className)} {...rest} />;
+export function Input({ id, className, ...rest }: ComponentProps<"input">) {
+  return <input id={useFieldId(id)} className={clsx("field", className)} {...rest} />;
+}
+
+/** The same of several lines. */
+export function Area({ id, className, ...rest }: ComponentProps<"textarea">) {
+  return <textarea id={useFieldId(id)} className={clsx("field", className)} {...rest} />;
 }
 
 /** One choice out of few, all of them in view. */

@@ -2,12 +2,10 @@ import { Input } from "./form";
 
 /** Six digits of a colour, taken over when they are whole. */
 export function HexInput({
-  id,
   label,
   value,
   onChange,
 }: {
-  id?: string;
   label?: string;
   value: string | undefined;
   onChange(value: string): void;
@@ -15,7 +13,6 @@ export function HexInput({
   const shown = (value ?? "").toUpperCase();
   return (
     <Input
-      id={id}
       aria-label={label}
       data-hex
       key={shown}

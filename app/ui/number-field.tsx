@@ -1,5 +1,6 @@
 import clsx from "clsx";
 import { useState } from "react";
+import { useFieldId } from "./form";
 
 /**
  * A number in bounds. Arrow keys change it by one, with Shift by ten. What is typed counts as soon as it is within the
@@ -37,7 +38,7 @@ export function NumberField({
   };
   return (
     <input
-      id={id}
+      id={useFieldId(id)}
       type="text"
       inputMode="numeric"
       role="spinbutton"

@@ -1,18 +1,11 @@
 import clsx from "clsx";
 import { UserRound } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import {
-  type InputHTMLAttributes,
-  type ReactNode,
-  type RefObject,
-  type TextareaHTMLAttributes,
-  useRef,
-  useState,
-} from "react";
+import { type ComponentProps, type ReactNode, type RefObject, useRef, useState } from "react";
 import { readTyped, typedTag } from "~/core/email";
 import { type DataFacts, readerData, tagOf } from "../readers/reader-data";
 import { IconButton } from "./button";
-import { Input } from "./form";
+import { Area, Input, Unlabelled } from "./form";
 
 type Own = {
   value: string;
@@ -58,16 +51,18 @@ function PutData({ data, onPut }: { data: DataFacts; onPut(text: string): void }
           data-floating
           className="z-50 max-h-72 w-64 overflow-y-auto rounded-lg border bg-paper p-1 shadow-xl"
         >
-          <Input
-            aria-label="Search reader data"
-            placeholder="Search"
-            className="mb-1"
-            value={query}
-            onChange={(event) => setQuery(event.target.value)}
-            onKeyDown={(event) =>
-              event.key !== "ArrowDown" && event.key !== "Escape" && event.stopPropagation()
-            }
-          />
+          <Unlabelled>
+            <Input
+              aria-label="Search reader data"
+              placeholder="Search"
+              className="mb-1"
+              value={query}
+              onChange={(event) => setQuery(event.target.value)}
+              onKeyDown={(event) =>
+                event.key !== "ArrowDown" && event.key !== "Escape" && event.stopPropagation()
+              }
+            />
+          </Unlabelled>
           {found.map((datum) => (
             <DropdownMenu.Item
               key={datum.key}
@@ -95,7 +90,7 @@ function Typed({
   children,
 }: Own & {
   disabled?: boolean;
-  children(field: RefObject<Field | null>, look: string): ReactNode;
+  children(field: RefObject<Field | null>): ReactNode;
 }) {
   const field = useRef<Field>(null);
   const put = (text: string) => {
@@ -110,7 +105,7 @@ function Typed({
   return (
     <div className="space-y-1">
       <div className="relative">
-        {children(field, "field pr-9")}
+        {children(field)}
         {!disabled && (
           <div className="absolute top-0.5 right-0.5">
             <PutData data={data} onPut={put} />
@@ -129,14 +124,14 @@ export function TypedInput({
   data,
   className,
   ...rest
-}: Own & Omit<InputHTMLAttributes<HTMLInputElement>, "value" | "onChange">) {
+}: Own & Omit<ComponentProps<typeof Input>, keyof Own>) {
   return (
     <Typed value={value} onChange={onChange} data={data} disabled={rest.disabled}>
-      {(field, look) => (
-        <input
+      {(field) => (
+        <Input
           ref={field as RefObject<HTMLInputElement | null>}
           {...rest}
-          className={clsx(look, className)}
+          className={clsx("pr-9", className)}
           value={value}
           onChange={(event) => onChange(event.target.value)}
         />
@@ -152,14 +147,14 @@ export function TypedArea({
   data,
   className,
   ...rest
-}: Own & Omit<TextareaHTMLAttributes<HTMLTextAreaElement>, "value" | "onChange">) {
+}: Own & Omit<ComponentProps<typeof Area>, keyof Own>) {
   return (
     <Typed value={value} onChange={onChange} data={data} disabled={rest.disabled}>
-      {(field, look) => (
-        <textarea
+      {(field) => (
+        <Area
           ref={field as RefObject<HTMLTextAreaElement | null>}
           {...rest}
-          className={clsx(look, "py-2", className)}
+          className={clsx("py-2 pr-9", className)}
           value={value}
           onChange={(event) => onChange(event.target.value)}
         />

@@ -6,6 +6,7 @@ import { addDays } from "~/core/audience";
 import { Temporal } from "~/core/values";
 import { IconButton } from "./button";
 import { dayText, monthsOn, readDay, readTime, weeksOf } from "./date-text";
+import { useFieldId } from "./form";
 
 /** Today on the browser's own clock. */
 const localToday = (): string => Temporal.Now.plainDateISO().toString();
@@ -24,6 +25,7 @@ export function DayField({
   onChange(value: string): void;
   className?: string;
 }) {
+  const fieldId = useFieldId(id);
   const [draft, setDraft] = useState<string | null>(null);
   const [open, setOpen] = useState(false);
   const understood = draft === null ? null : readDay(draft, localToday());
@@ -38,7 +40,7 @@ export function DayField({
       <Popover.Anchor asChild>
         <div className={clsx("relative", className)}>
           <input
-            id={id}
+            id={fieldId}
             aria-label={label}
             aria-invalid={wrong}
             autoComplete="off"
@@ -205,7 +207,7 @@ export function TimeField({
   };
   return (
     <input
-      id={id}
+      id={useFieldId(id)}
       aria-label={label}
       aria-invalid={wrong}
       autoComplete="off"

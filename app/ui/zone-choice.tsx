@@ -4,12 +4,10 @@ const ZONES = Intl.supportedValuesOf("timeZone");
 
 /** One of the time zones. */
 export function ZoneChoice({
-  id,
   label,
   value,
   onChange,
 }: {
-  id?: string;
   label: string;
   value: string;
   onChange(value: string): void;
@@ -17,7 +15,6 @@ export function ZoneChoice({
   const zones = [...new Set([value, "UTC", ...ZONES])];
   return (
     <Choose
-      id={id}
       label={label}
       value={value}
       onChange={onChange}

@@ -21,7 +21,6 @@ export function HrefInput({
   placeholder = "https://",
   ...rest
 }: {
-  id?: string;
   "aria-label"?: string;
   autoFocus?: boolean;
   value: string;
@@ -62,7 +61,7 @@ export function HrefLine({
   return (
     <>
       <Line label="Leads to">
-        {(id) => <HrefInput id={id} placeholder={empty} value={href} onChange={onChange} />}
+        <HrefInput placeholder={empty} value={href} onChange={onChange} />
       </Line>
       <HrefProblem href={href} />
     </>

@@ -70,18 +70,13 @@ export function PictureFields({
       </div>
       {differing.length > 0 && (
         <Line label="Or by">
-          {(id) => (
-            <Choose
-              id={id}
-              label="Picture by a lookup"
-              placeholder="the same for everybody"
-              value={src.startsWith("{$") ? src : ""}
-              options={differing.map((datum) => ({ value: typedTag(tagOf(datum)), label: datum.label }))}
-              onChange={(next) =>
-                onChange({ src: next, natural: undefined }, "Choosing a picture by a lookup")
-              }
-            />
-          )}
+          <Choose
+            label="Picture by a lookup"
+            placeholder="the same for everybody"
+            value={src.startsWith("{$") ? src : ""}
+            options={differing.map((datum) => ({ value: typedTag(tagOf(datum)), label: datum.label }))}
+            onChange={(next) => onChange({ src: next, natural: undefined }, "Choosing a picture by a lookup")}
+          />
         </Line>
       )}
       {facts && (
@@ -93,16 +88,13 @@ export function PictureFields({
       {said && (
         <>
           <Line label="Alt text">
-            {(id) => (
-              <TypedInput
-                id={id}
-                data={data}
-                disabled={decorative}
-                value={alt}
-                placeholder="what it shows"
-                onChange={(next) => onChange({ alt: next }, "Describing the picture")}
-              />
-            )}
+            <TypedInput
+              data={data}
+              disabled={decorative}
+              value={alt}
+              placeholder="what it shows"
+              onChange={(next) => onChange({ alt: next }, "Describing the picture")}
+            />
           </Line>
           {asked && !decorative && alt.trim() === "" && src !== "" && (
             <AltAsked

@@ -23,32 +23,30 @@ export function PlaceGrid({
   const sides = useSides();
   return (
     <Line label="Stand at">
-      {() => (
-        <ToggleGroup.Root
-          type="single"
-          aria-label="Where the words stand"
-          value={`${valign} ${at}`}
-          onValueChange={(next) => {
-            const [row, column] = next.split(" ") as [Valign, Align];
-            if (next !== "") onChange({ at: column, valign: row });
-          }}
-          className="grid w-24 grid-cols-3 gap-0.5 rounded-md border p-0.5"
-        >
-          {ROWS.flatMap((row) =>
-            sides.map(({ value: column, label }) => (
-              <ToggleGroup.Item
-                key={`${row} ${column}`}
-                value={`${row} ${column}`}
-                aria-label={`${WORDS[row]} ${label.toLowerCase()}`}
-                title={`${WORDS[row]} ${label.toLowerCase()}`}
-                className="grid h-6 place-items-center rounded-[4px] hover:bg-black/5 data-[state=on]:bg-mulberry-wash"
-              >
-                <span className="size-1.5 rounded-full bg-[#b9b4c2] [[data-state=on]>&]:size-2.5 [[data-state=on]>&]:bg-mulberry" />
-              </ToggleGroup.Item>
-            )),
-          )}
-        </ToggleGroup.Root>
-      )}
+      <ToggleGroup.Root
+        type="single"
+        aria-label="Where the words stand"
+        value={`${valign} ${at}`}
+        onValueChange={(next) => {
+          const [row, column] = next.split(" ") as [Valign, Align];
+          if (next !== "") onChange({ at: column, valign: row });
+        }}
+        className="grid w-24 grid-cols-3 gap-0.5 rounded-md border p-0.5"
+      >
+        {ROWS.flatMap((row) =>
+          sides.map(({ value: column, label }) => (
+            <ToggleGroup.Item
+              key={`${row} ${column}`}
+              value={`${row} ${column}`}
+              aria-label={`${WORDS[row]} ${label.toLowerCase()}`}
+              title={`${WORDS[row]} ${label.toLowerCase()}`}
+              className="grid h-6 place-items-center rounded-[4px] hover:bg-black/5 data-[state=on]:bg-mulberry-wash"
+            >
+              <span className="size-1.5 rounded-full bg-[#b9b4c2] [[data-state=on]>&]:size-2.5 [[data-state=on]>&]:bg-mulberry" />
+            </ToggleGroup.Item>
+          )),
+        )}
+      </ToggleGroup.Root>
     </Line>
   );
 }

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Line } from "../../ui/form";
+import { Line, Unlabelled } from "../../ui/form";
 import { DayField, TimeField } from "../../ui/when-field";
 import { ZoneChoice } from "../../ui/zone-choice";
 
@@ -18,21 +18,20 @@ export function TimeLine({
   const [waiting, setWaiting] = useState("");
   return (
     <Line label={label}>
-      {(id) => (
-        <div className="grid grid-cols-[1fr_58px] gap-1.5">
-          <DayField
-            id={id}
-            label={label}
-            value={day}
-            onChange={(next) => onChange(next === "" ? "" : `${next}T${time ?? (waiting || "10:00")}`)}
-          />
+      <div className="grid grid-cols-[1fr_58px] gap-1.5">
+        <DayField
+          label={label}
+          value={day}
+          onChange={(next) => onChange(next === "" ? "" : `${next}T${time ?? (waiting || "10:00")}`)}
+        />
+        <Unlabelled>
           <TimeField
             label={`${label}, time`}
             value={time ?? waiting}
             onChange={(next) => (day ? onChange(`${day}T${next}`) : setWaiting(next))}
           />
-        </div>
-      )}
+        </Unlabelled>
+      </div>
     </Line>
   );
 }
@@ -40,7 +39,7 @@ export function TimeLine({
 export function ZoneLine({ value, onChange }: { value: string; onChange(value: string): void }) {
   return (
     <Line label="Clock of">
-      {(id) => <ZoneChoice id={id} label="Clock of" value={value} onChange={onChange} />}
+      <ZoneChoice label="Clock of" value={value} onChange={onChange} />
     </Line>
   );
 }

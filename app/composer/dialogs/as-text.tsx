@@ -33,31 +33,26 @@ export function AsText() {
     <>
       <div className="flex flex-wrap gap-x-8 gap-y-2">
         <Line label="Wrapped at">
-          {(id) => (
-            <div className="flex items-center gap-2">
-              <NumberField
-                id={id}
-                className="w-20!"
-                max={200}
-                value={part.width}
-                onChange={(width) => change({ width })}
-              />
-              <span className="text-xs text-ink-soft">{part.width === 0 ? "never" : "characters"}</span>
-            </div>
-          )}
+          <div className="flex items-center gap-2">
+            <NumberField
+              className="w-20!"
+              max={200}
+              value={part.width}
+              onChange={(width) => change({ width })}
+            />
+            <span className="text-xs text-ink-soft">{part.width === 0 ? "never" : "characters"}</span>
+          </div>
         </Line>
         <Line label="Links">
-          {() => (
-            <Choice
-              label="Links in the text part"
-              value={part.links}
-              onChange={(links) => change({ links })}
-              options={[
-                { value: "inline", label: "In place" },
-                { value: "numbered", label: "Numbered" },
-              ]}
-            />
-          )}
+          <Choice
+            label="Links in the text part"
+            value={part.links}
+            onChange={(links) => change({ links })}
+            options={[
+              { value: "inline", label: "In place" },
+              { value: "numbered", label: "Numbered" },
+            ]}
+          />
         </Line>
       </div>
       <pre

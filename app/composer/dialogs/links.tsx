@@ -175,10 +175,10 @@ function Replace({ links }: { links: readonly EmailLink[] }) {
     >
       <h3 className="font-semibold">Find and replace</h3>
       <Labelled label="In the address">
-        {(id) => <Input id={id} value={sought} onChange={(event) => setSought(event.target.value)} />}
+        <Input value={sought} onChange={(event) => setSought(event.target.value)} />
       </Labelled>
       <Labelled label="Instead">
-        {(id) => <Input id={id} value={instead} onChange={(event) => setInstead(event.target.value)} />}
+        <Input value={instead} onChange={(event) => setInstead(event.target.value)} />
       </Labelled>
       <Button type="submit" disabled={found.length === 0}>
         {sought === "" ? "Replace" : `Replace in ${counted(found.length, "link")}`}

@@ -64,7 +64,7 @@ export function KeepClipping({ node }: { node: Located }) {
           }}
         >
           <Labelled label="Name of the clipping">
-            {(id) => <Input id={id} name="name" required maxLength={120} autoFocus />}
+            <Input name="name" required maxLength={120} autoFocus />
           </Labelled>
           <Switch checked={linked} onChange={setLinked}>
             This place stays linked to it

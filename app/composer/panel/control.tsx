@@ -2,7 +2,7 @@ import type { ReactNode } from "react";
 import type { Border, Padding } from "~/core/email";
 import { type DateProperty, mayBeMissing, type Property } from "~/core/properties";
 import { Choose } from "../../ui/choose";
-import { Choice, Input, Line } from "../../ui/form";
+import { Area, Choice, Input, Labelled, Line } from "../../ui/form";
 import { Switch } from "../../ui/switch";
 import { TypedArea } from "../../ui/typed-field";
 import { DayField } from "../../ui/when-field";
@@ -150,7 +150,7 @@ function ChoiceControl(of: Controlled<Of<"choice">>) {
     options: all,
   };
   const long = all.map((one) => one.label).join("").length > BESIDE;
-  return <Line label={label}>{(id) => (long ? <Choose id={id} {...shown} /> : <Choice {...shown} />)}</Line>;
+  return <Line label={label}>{long ? <Choose {...shown} /> : <Choice {...shown} />}</Line>;
 }
 
 function AlignControl(of: Controlled<Of<"align">>) {
@@ -160,14 +160,12 @@ function AlignControl(of: Controlled<Of<"align">>) {
   const { label } = of.property;
   return (
     <Line label={label}>
-      {() => (
-        <Choice
-          label={label}
-          value={value ?? "left"}
-          onChange={(next) => change(missing && next === "left" ? undefined : next)}
-          options={sides}
-        />
-      )}
+      <Choice
+        label={label}
+        value={value ?? "left"}
+        onChange={(next) => change(missing && next === "left" ? undefined : next)}
+        options={sides}
+      />
     </Line>
   );
 }
@@ -243,30 +241,23 @@ function TextControl(of: Controlled<Of<"text">>) {
     );
   if (long)
     return (
-      <div>
-        <label htmlFor={`${of.node.id}-${of.at}`} className="mb-1 block text-ink-soft">
-          {label}
-        </label>
-        <textarea
-          id={`${of.node.id}-${of.at}`}
-          className="field h-24 py-1.5"
+      <Labelled label={label}>
+        <Area
+          className="h-24 py-1.5"
           maxLength={most}
           value={value}
           onChange={(event) => write(event.target.value)}
         />
-      </div>
+      </Labelled>
     );
   return (
     <Line label={label}>
-      {(id) => (
-        <Input
-          id={id}
-          value={value}
-          maxLength={most}
-          placeholder={placeholder}
-          onChange={(event) => write(event.target.value)}
-        />
-      )}
+      <Input
+        value={value}
+        maxLength={most}
+        placeholder={placeholder}
+        onChange={(event) => write(event.target.value)}
+      />
     </Line>
   );
 }
@@ -305,7 +296,7 @@ function DateControl(of: Controlled<DateProperty>) {
   if (kind === "zone") return <ZoneLine value={value} onChange={change} />;
   return (
     <Line label={label}>
-      {(id) => <DayField id={id} label={label} value={value} onChange={(day) => change(day || undefined)} />}
+      <DayField label={label} value={value} onChange={(day) => change(day || undefined)} />
     </Line>
   );
 }

@@ -44,16 +44,13 @@ export function KeyControl({ node, at, property }: { node: Settable; at: string;
   return (
     <>
       <Line label={label}>
-        {(id) => (
-          <Choose
-            id={id}
-            label={label}
-            value={chosen ? value : ""}
-            placeholder={value !== "" && !chosen ? "One that is gone" : choose}
-            onChange={(next) => set({ [at]: next }, history)}
-            options={options}
-          />
-        )}
+        <Choose
+          label={label}
+          value={chosen ? value : ""}
+          placeholder={value !== "" && !chosen ? "One that is gone" : choose}
+          onChange={(next) => set({ [at]: next }, history)}
+          options={options}
+        />
       </Line>
       {options.length === 0 && (
         <p className="text-ink-soft">

@@ -70,31 +70,29 @@ export function ColorLine({
         label={label}
         mark={value !== undefined && <Dot label={label} onReset={() => onChange(undefined)} />}
       >
-        {(id) => (
-          <div className="flex items-center gap-2">
-            <ColourPopover
-              label={label}
-              value={shown}
-              role={isFillRole(value) ? value : undefined}
-              against={against}
-              themed={value === undefined}
-              fills={fills}
-              onChange={onChange}
+        <div className="flex items-center gap-2">
+          <ColourPopover
+            label={label}
+            value={shown}
+            role={isFillRole(value) ? value : undefined}
+            against={against}
+            themed={value === undefined}
+            fills={fills}
+            onChange={onChange}
+          >
+            <button
+              type="button"
+              aria-label={`Choose ${label.toLowerCase()}`}
+              className="size-8 shrink-0 rounded-md border p-0.5"
             >
-              <button
-                type="button"
-                aria-label={`Choose ${label.toLowerCase()}`}
-                className="size-8 shrink-0 rounded-md border p-0.5"
-              >
-                <span
-                  className="block size-full rounded-sm border border-black/10"
-                  style={{ background: shown }}
-                />
-              </button>
-            </ColourPopover>
-            <HexInput id={id} value={shown} onChange={onChange} />
-          </div>
-        )}
+              <span
+                className="block size-full rounded-sm border border-black/10"
+                style={{ background: shown }}
+              />
+            </button>
+          </ColourPopover>
+          <HexInput value={shown} onChange={onChange} />
+        </div>
       </Line>
       {isFillRole(value) && (
         <p className="text-xs text-ink-soft">Follows the theme: {ROLE_LABELS[value].toLowerCase()}</p>
@@ -128,12 +126,10 @@ export function NumberLine({
   const differs = theme !== undefined && value !== undefined;
   return (
     <Line label={label} mark={differs && <Dot label={label} onReset={() => onChange(undefined)} />}>
-      {(id) => (
-        <div className="flex items-center gap-2">
-          <NumberField id={id} min={min} max={max} value={value ?? theme} onChange={onChange} />
-          <span className="whitespace-nowrap text-ink-soft">{unit}</span>
-        </div>
-      )}
+      <div className="flex items-center gap-2">
+        <NumberField min={min} max={max} value={value ?? theme} onChange={onChange} />
+        <span className="whitespace-nowrap text-ink-soft">{unit}</span>
+      </div>
     </Line>
   );
 }
@@ -201,20 +197,18 @@ export function BorderLines({
   return (
     <>
       <Line label="Border">
-        {() => (
-          <Choice
-            label="Border"
-            value={value?.style ?? "none"}
-            onChange={(style) =>
-              onChange(style === "none" ? undefined : { ...NO_BORDER, color, ...value, style })
-            }
-            options={[
-              { value: "none", label: "None" },
-              { value: "solid", label: "Solid" },
-              { value: "dashed", label: "Dashed" },
-            ]}
-          />
-        )}
+        <Choice
+          label="Border"
+          value={value?.style ?? "none"}
+          onChange={(style) =>
+            onChange(style === "none" ? undefined : { ...NO_BORDER, color, ...value, style })
+          }
+          options={[
+            { value: "none", label: "None" },
+            { value: "solid", label: "Solid" },
+            { value: "dashed", label: "Dashed" },
+          ]}
+        />
       </Line>
       {value && (
         <>

@@ -48,16 +48,13 @@ function Columns({ row }: { row: Row }) {
   return (
     <Part title="Columns">
       <Line label="Divided">
-        {(id) => (
-          <Choose
-            id={id}
-            label="Divided"
-            value={at < 0 ? "" : String(at)}
-            placeholder="As it is"
-            onChange={(index) => divide(DIVISIONS[Number(index)].widths, "Dividing the row")}
-            options={DIVISIONS.map((division, index) => ({ value: String(index), label: division.label }))}
-          />
-        )}
+        <Choose
+          label="Divided"
+          value={at < 0 ? "" : String(at)}
+          placeholder="As it is"
+          onChange={(index) => divide(DIVISIONS[Number(index)].widths, "Dividing the row")}
+          options={DIVISIONS.map((division, index) => ({ value: String(index), label: division.label }))}
+        />
       </Line>
       {row.columns.length > 1 && (
         <>
@@ -97,31 +94,27 @@ function SectionPicture({ section }: { section: Section }) {
       {picture && (
         <>
           <Line label="Shown">
-            {() => (
-              <Choice
-                label="How the picture is shown"
-                value={picture.tile ? "tile" : "fill"}
-                onChange={(how) => change({ tile: how === "tile" })}
-                options={[
-                  { value: "fill", label: "Filling" },
-                  { value: "tile", label: "Repeated" },
-                ]}
-              />
-            )}
+            <Choice
+              label="How the picture is shown"
+              value={picture.tile ? "tile" : "fill"}
+              onChange={(how) => change({ tile: how === "tile" })}
+              options={[
+                { value: "fill", label: "Filling" },
+                { value: "tile", label: "Repeated" },
+              ]}
+            />
           </Line>
           <Line label="In view">
-            {() => (
-              <Choice
-                label="Which part stays in view"
-                value={picture.position}
-                onChange={(position) => change({ position })}
-                options={[
-                  { value: "top", label: "Top" },
-                  { value: "center", label: "Middle" },
-                  { value: "bottom", label: "Bottom" },
-                ]}
-              />
-            )}
+            <Choice
+              label="Which part stays in view"
+              value={picture.position}
+              onChange={(position) => change({ position })}
+              options={[
+                { value: "top", label: "Top" },
+                { value: "center", label: "Middle" },
+                { value: "bottom", label: "Bottom" },
+              ]}
+            />
           </Line>
           <Switch checked={picture.open} onChange={(on) => change({ open: on })}>
             The content stands right on it

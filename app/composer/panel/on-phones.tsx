@@ -89,14 +89,12 @@ export function OnPhones({ node }: { node: Exclude<Located, { kind: "column" }> 
             phone.align && <Dot label="alignment on phones" onReset={() => change({ align: undefined })} />
           }
         >
-          {() => (
-            <Choice
-              label="Aligned on phones"
-              value={phone.align ?? (node.node as { align?: "left" | "center" | "right" }).align ?? "left"}
-              onChange={(align) => change({ align })}
-              options={sides}
-            />
-          )}
+          <Choice
+            label="Aligned on phones"
+            value={phone.align ?? (node.node as { align?: "left" | "center" | "right" }).align ?? "left"}
+            onChange={(align) => change({ align })}
+            options={sides}
+          />
         </Line>
       )}
       <PaddingLines

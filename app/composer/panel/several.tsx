@@ -55,21 +55,19 @@ export function SeveralPanel() {
       <Part title="Look of all">
         {aligned.length > 0 && (
           <Line label="Aligned">
-            {() => (
-              <Choice<Align>
-                label="All aligned"
-                value={
-                  one(aligned.map((block) => (block.align as Align | undefined) ?? "left")) ?? ("" as Align)
-                }
-                onChange={(align) =>
-                  set(
-                    { align },
-                    aligned.map((block) => block.id),
-                  )
-                }
-                options={sides}
-              />
-            )}
+            <Choice<Align>
+              label="All aligned"
+              value={
+                one(aligned.map((block) => (block.align as Align | undefined) ?? "left")) ?? ("" as Align)
+              }
+              onChange={(align) =>
+                set(
+                  { align },
+                  aligned.map((block) => block.id),
+                )
+              }
+              options={sides}
+            />
           </Line>
         )}
         <ColorLine
@@ -85,24 +83,22 @@ export function SeveralPanel() {
           onChange={(padding) => set({ padding })}
         />
         <Line label="Shown">
-          {() => (
-            <Choice<"both" | "phone" | "desktop">
-              label="All shown on"
-              value={
-                { phone: "desktop", desktop: "phone", none: "both" }[
-                  one(blocks.map((block) => block.hideOn)) ?? "none"
-                ] as "both" | "phone" | "desktop"
-              }
-              onChange={(shown) =>
-                set({ hideOn: shown === "both" ? undefined : shown === "phone" ? "desktop" : "phone" })
-              }
-              options={[
-                { value: "both", label: "Both" },
-                { value: "phone", label: "Phone" },
-                { value: "desktop", label: "Desktop" },
-              ]}
-            />
-          )}
+          <Choice<"both" | "phone" | "desktop">
+            label="All shown on"
+            value={
+              { phone: "desktop", desktop: "phone", none: "both" }[
+                one(blocks.map((block) => block.hideOn)) ?? "none"
+              ] as "both" | "phone" | "desktop"
+            }
+            onChange={(shown) =>
+              set({ hideOn: shown === "both" ? undefined : shown === "phone" ? "desktop" : "phone" })
+            }
+            options={[
+              { value: "both", label: "Both" },
+              { value: "phone", label: "Phone" },
+              { value: "desktop", label: "Desktop" },
+            ]}
+          />
         </Line>
       </Part>
     </>

@@ -147,14 +147,11 @@ export default function ThemeEditor() {
       </div>
       <div className="space-y-2.5 border-b px-3.5 py-3.5">
         <Labelled label="Name of the theme">
-          {(id) => (
-            <Input
-              id={id}
-              value={theme.name}
-              maxLength={80}
-              onChange={(e) => change({ name: e.target.value }, "name")}
-            />
-          )}
+          <Input
+            value={theme.name}
+            maxLength={80}
+            onChange={(e) => change({ name: e.target.value }, "name")}
+          />
         </Labelled>
         {problem && <Problem>{problem}</Problem>}
         <div className="flex flex-wrap gap-2">
@@ -192,24 +189,18 @@ export default function ThemeEditor() {
       </Part>
       <Part title="Type">
         <Line label="Headings">
-          {(id) => (
-            <Choose
-              id={id}
-              value={theme.fonts.heading}
-              options={typeFor(theme.fonts.heading, brandFonts)}
-              onChange={(heading) => change({ fonts: { ...theme.fonts, heading } }, "heading font")}
-            />
-          )}
+          <Choose
+            value={theme.fonts.heading}
+            options={typeFor(theme.fonts.heading, brandFonts)}
+            onChange={(heading) => change({ fonts: { ...theme.fonts, heading } }, "heading font")}
+          />
         </Line>
         <Line label="Words">
-          {(id) => (
-            <Choose
-              id={id}
-              value={theme.fonts.body}
-              options={typeFor(theme.fonts.body, brandFonts)}
-              onChange={(body) => change({ fonts: { ...theme.fonts, body } }, "body font")}
-            />
-          )}
+          <Choose
+            value={theme.fonts.body}
+            options={typeFor(theme.fonts.body, brandFonts)}
+            onChange={(body) => change({ fonts: { ...theme.fonts, body } }, "body font")}
+          />
         </Line>
         <Amount
           label="Size"
@@ -250,20 +241,17 @@ export default function ThemeEditor() {
           Links are underlined
         </Switch>
         <Line label="Their weight">
-          {(id) => (
-            <Choose
-              id={id}
-              label="Weight of links"
-              value={String(theme.links.weight ?? "words")}
-              options={[{ value: "words", label: "That of the words" }, ...WEIGHTS]}
-              onChange={(weight) =>
-                change(
-                  { links: { ...theme.links, weight: weight === "words" ? undefined : Number(weight) } },
-                  "link weight",
-                )
-              }
-            />
-          )}
+          <Choose
+            label="Weight of links"
+            value={String(theme.links.weight ?? "words")}
+            options={[{ value: "words", label: "That of the words" }, ...WEIGHTS]}
+            onChange={(weight) =>
+              change(
+                { links: { ...theme.links, weight: weight === "words" ? undefined : Number(weight) } },
+                "link weight",
+              )
+            }
+          />
         </Line>
       </Part>
       <Part title="Buttons">

@@ -22,23 +22,21 @@ export function ColourOf({
 }) {
   return (
     <Line label={label}>
-      {(id) => (
-        <div className="flex items-center gap-2">
-          <ColourPopover label={label} value={value} onChange={onChange}>
-            <button
-              type="button"
-              aria-label={`Choose the colour of ${label.toLowerCase()}`}
-              className="size-8 shrink-0 rounded-md border p-0.5"
-            >
-              <span
-                className="block size-full rounded-sm border border-black/10"
-                style={{ background: value }}
-              />
-            </button>
-          </ColourPopover>
-          <HexInput id={id} value={value} onChange={onChange} />
-        </div>
-      )}
+      <div className="flex items-center gap-2">
+        <ColourPopover label={label} value={value} onChange={onChange}>
+          <button
+            type="button"
+            aria-label={`Choose the colour of ${label.toLowerCase()}`}
+            className="size-8 shrink-0 rounded-md border p-0.5"
+          >
+            <span
+              className="block size-full rounded-sm border border-black/10"
+              style={{ background: value }}
+            />
+          </button>
+        </ColourPopover>
+        <HexInput value={value} onChange={onChange} />
+      </div>
     </Line>
   );
 }
@@ -108,9 +106,7 @@ export function Weight({
 }) {
   return (
     <Line label={label}>
-      {(id) => (
-        <Choose id={id} value={String(value)} options={WEIGHTS} onChange={(next) => onChange(Number(next))} />
-      )}
+      <Choose value={String(value)} options={WEIGHTS} onChange={(next) => onChange(Number(next))} />
     </Line>
   );
 }
@@ -165,15 +161,12 @@ export function HeadingLines({
         onChange={(tracking) => onChange({ ...look, tracking: tracking === 0 ? undefined : tracking })}
       />
       <Line label="Colour">
-        {(id) => (
-          <Choose
-            id={id}
-            label={`Colour of ${name}`}
-            value={look.role ?? "heading"}
-            options={HEADING_ROLES}
-            onChange={(role) => onChange({ ...look, role: role === "heading" ? undefined : role })}
-          />
-        )}
+        <Choose
+          label={`Colour of ${name}`}
+          value={look.role ?? "heading"}
+          options={HEADING_ROLES}
+          onChange={(role) => onChange({ ...look, role: role === "heading" ? undefined : role })}
+        />
       </Line>
       <Switch
         checked={look.capitals ?? false}

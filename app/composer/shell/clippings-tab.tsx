@@ -202,10 +202,10 @@ function CardMenu({ line }: { line: ClippingLine }) {
           }}
         >
           <Labelled label="Name">
-            {(id) => <Input id={id} name="name" defaultValue={line.name} required />}
+            <Input name="name" defaultValue={line.name} required />
           </Labelled>
           <Labelled label="Labels" hint="To find it by, parted by commas.">
-            {(id) => <Input id={id} name="labels" defaultValue={line.labels.join(", ")} />}
+            <Input name="labels" defaultValue={line.labels.join(", ")} />
           </Labelled>
           {problem && <Problem>{problem}</Problem>}
           <div className="flex justify-end">

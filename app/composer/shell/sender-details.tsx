@@ -32,48 +32,36 @@ export function SenderDetails() {
       }
     >
       <Labelled label="Sender’s name">
-        {(id) => (
-          <TypedInput
-            id={id}
-            data={facts}
-            disabled={name === null}
-            value={name ?? "differs from reader to reader"}
-            onChange={(text) => setSender({ name: lineTyped(text) }, "Sender’s name")}
-          />
-        )}
+        <TypedInput
+          data={facts}
+          disabled={name === null}
+          value={name ?? "differs from reader to reader"}
+          onChange={(text) => setSender({ name: lineTyped(text) }, "Sender’s name")}
+        />
       </Labelled>
       <Labelled label="Sender’s address">
-        {(id) => (
-          <TypedInput
-            id={id}
-            data={facts}
-            inputMode="email"
-            value={sender.address}
-            onChange={(address) => setSender({ address }, "Sender’s address")}
-          />
-        )}
+        <TypedInput
+          data={facts}
+          inputMode="email"
+          value={sender.address}
+          onChange={(address) => setSender({ address }, "Sender’s address")}
+        />
       </Labelled>
       <Labelled label="Answers go to" hint="Left empty, to the sender">
-        {(id) => (
-          <TypedInput
-            id={id}
-            data={facts}
-            inputMode="email"
-            value={sender.replyTo ?? ""}
-            onChange={(replyTo) => setSender({ replyTo }, "Address for answers")}
-          />
-        )}
+        <TypedInput
+          data={facts}
+          inputMode="email"
+          value={sender.replyTo ?? ""}
+          onChange={(replyTo) => setSender({ replyTo }, "Address for answers")}
+        />
       </Labelled>
       <Labelled label="The reader is called" hint="Left empty, by first and last name">
-        {(id) => (
-          <TypedInput
-            id={id}
-            data={facts}
-            disabled={recipient === null}
-            value={recipient ?? "differs from reader to reader"}
-            onChange={(text) => change({ to: lineTyped(text) }, "Recipient’s name")}
-          />
-        )}
+        <TypedInput
+          data={facts}
+          disabled={recipient === null}
+          value={recipient ?? "differs from reader to reader"}
+          onChange={(text) => change({ to: lineTyped(text) }, "Recipient’s name")}
+        />
       </Labelled>
     </Popover>
   );

@@ -79,23 +79,20 @@ function Footer({ block }: { block: Block }) {
         {brand.name}, {brand.address}
       </p>
       <Line label="Way out">
-        {(id) => (
-          <Input
-            id={id}
-            maxLength={120}
-            value={String(block.unsubscribeWords)}
-            onChange={(event) =>
-              event.target.value !== "" &&
-              store
-                .getState()
-                .apply(
-                  commands.set(block.id, { unsubscribeWords: event.target.value }),
-                  "Wording the way out",
-                  "way out",
-                )
-            }
-          />
-        )}
+        <Input
+          maxLength={120}
+          value={String(block.unsubscribeWords)}
+          onChange={(event) =>
+            event.target.value !== "" &&
+            store
+              .getState()
+              .apply(
+                commands.set(block.id, { unsubscribeWords: event.target.value }),
+                "Wording the way out",
+                "way out",
+              )
+          }
+        />
       </Line>
     </section>
   );

@@ -231,7 +231,7 @@ function LinkButton({ editor }: { editor: Editor }) {
         }}
       >
         <Labelled label="Leads to" hint="Empty takes the link away.">
-          {(id) => <HrefInput id={id} autoFocus value={href} onChange={setHref} />}
+          <HrefInput autoFocus value={href} onChange={setHref} />
         </Labelled>
         <Button type="submit">Set the link</Button>
       </form>

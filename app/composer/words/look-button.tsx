@@ -24,31 +24,28 @@ export function LookButton({ editor }: { editor: Editor }) {
   const set = (style: WordStyle) => editor.chain().setWordStyle(style).run();
   const colour = (key: "color" | "highlight", label: string, against?: Ground) => (
     <Line label={label}>
-      {(id) => (
-        <div className="flex items-center gap-2">
-          <ColourPopover
-            label={label}
-            value={now[key] ?? undefined}
-            against={against}
-            onChange={(value) => set({ [key]: value })}
-          >
-            <button
-              id={id}
-              type="button"
-              aria-label={`Choose the ${label.toLowerCase()}`}
-              className="h-7 w-14 rounded-md border"
-              style={{
-                background: now[key] ?? "linear-gradient(to top right, #fff 48%, #b3261e 49% 51%, #fff 52%)",
-              }}
-            />
-          </ColourPopover>
-          {now[key] && (
-            <Button kind="quiet" onClick={() => set({ [key]: undefined })}>
-              None
-            </Button>
-          )}
-        </div>
-      )}
+      <div className="flex items-center gap-2">
+        <ColourPopover
+          label={label}
+          value={now[key] ?? undefined}
+          against={against}
+          onChange={(value) => set({ [key]: value })}
+        >
+          <button
+            type="button"
+            aria-label={`Choose the ${label.toLowerCase()}`}
+            className="h-7 w-14 rounded-md border"
+            style={{
+              background: now[key] ?? "linear-gradient(to top right, #fff 48%, #b3261e 49% 51%, #fff 52%)",
+            }}
+          />
+        </ColourPopover>
+        {now[key] && (
+          <Button kind="quiet" onClick={() => set({ [key]: undefined })}>
+            None
+          </Button>
+        )}
+      </div>
     </Line>
   );
   return (
@@ -63,33 +60,27 @@ export function LookButton({ editor }: { editor: Editor }) {
       }
     >
       <Line label="Font">
-        {(id) => (
-          <Choose
-            id={id}
-            label="Font"
-            value={now.font ?? "theme"}
-            onChange={(font) => set({ font: font === "theme" ? undefined : font })}
-            options={[
-              { value: "theme", label: "As the theme has it" },
-              ...FONTS.map((font) => ({ value: font.key, label: font.name })),
-            ]}
-          />
-        )}
+        <Choose
+          label="Font"
+          value={now.font ?? "theme"}
+          onChange={(font) => set({ font: font === "theme" ? undefined : font })}
+          options={[
+            { value: "theme", label: "As the theme has it" },
+            ...FONTS.map((font) => ({ value: font.key, label: font.name })),
+          ]}
+        />
       </Line>
       <Line label="Size">
-        {(id) => (
-          <div className="flex items-center gap-2">
-            <NumberField
-              id={id}
-              min={8}
-              max={96}
-              placeholder={String(theme.text.size)}
-              value={now.size ?? undefined}
-              onChange={(size) => set({ size })}
-            />
-            <span className="text-ink-soft">px</span>
-          </div>
-        )}
+        <div className="flex items-center gap-2">
+          <NumberField
+            min={8}
+            max={96}
+            placeholder={String(theme.text.size)}
+            value={now.size ?? undefined}
+            onChange={(size) => set({ size })}
+          />
+          <span className="text-ink-soft">px</span>
+        </div>
       </Line>
       {colour(
         "color",
@@ -99,19 +90,17 @@ export function LookButton({ editor }: { editor: Editor }) {
       {colour("highlight", "Highlight")}
       {paragraphs && (
         <Line label="Paragraph">
-          {() => (
-            <Choice
-              label="Paragraph aligned"
-              value={align ?? "left"}
-              onChange={(next) =>
-                editor
-                  .chain()
-                  .setAlign(next === "left" ? null : next)
-                  .run()
-              }
-              options={sides}
-            />
-          )}
+          <Choice
+            label="Paragraph aligned"
+            value={align ?? "left"}
+            onChange={(next) =>
+              editor
+                .chain()
+                .setAlign(next === "left" ? null : next)
+                .run()
+            }
+            options={sides}
+          />
         </Line>
       )}
     </Popover>

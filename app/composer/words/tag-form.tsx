@@ -56,80 +56,65 @@ export function TagForm({
   return (
     <>
       <Labelled label="What">
-        {(id) => (
-          <Choose
-            id={id}
-            label="What"
-            value={tag.field}
-            onChange={(field) => {
-              const next = data.find(({ key }) => key === field);
-              if (next) change({ currency: undefined, days: undefined, ...tagOf(next), or: "" });
-            }}
-            options={[
-              ...(datum ? [] : [{ value: tag.field, label: `${tag.field} (gone)` }]),
-              ...data.map(({ key, label }) => ({ value: key, label })),
-            ]}
-          />
-        )}
+        <Choose
+          label="What"
+          value={tag.field}
+          onChange={(field) => {
+            const next = data.find(({ key }) => key === field);
+            if (next) change({ currency: undefined, days: undefined, ...tagOf(next), or: "" });
+          }}
+          options={[
+            ...(datum ? [] : [{ value: tag.field, label: `${tag.field} (gone)` }]),
+            ...data.map(({ key, label }) => ({ value: key, label })),
+          ]}
+        />
       </Labelled>
       {kind && FORMATS[kind].length > 1 && (
         <Labelled label="Written">
-          {(id) => (
-            <Choose
-              id={id}
-              label="Written"
-              value={tag.format}
-              onChange={(format) =>
-                change({ format, ...(format === "money" && { currency: datum?.currency }) })
-              }
-              options={FORMATS[kind].filter(({ value }) => value !== "money" || datum?.currency)}
-            />
-          )}
+          <Choose
+            label="Written"
+            value={tag.format}
+            onChange={(format) =>
+              change({ format, ...(format === "money" && { currency: datum?.currency }) })
+            }
+            options={FORMATS[kind].filter(({ value }) => value !== "money" || datum?.currency)}
+          />
         </Labelled>
       )}
       {kind === "date" && (
         <Labelled label="Moved by" hint="Days later, or earlier below 0">
-          {(id) => (
-            <NumberField
-              id={id}
-              min={-9999}
-              max={9999}
-              value={tag.days ?? 0}
-              onChange={(days) => change({ days: days === 0 ? undefined : days })}
-            />
-          )}
+          <NumberField
+            min={-9999}
+            max={9999}
+            value={tag.days ?? 0}
+            onChange={(days) => change({ days: days === 0 ? undefined : days })}
+          />
         </Labelled>
       )}
       {datum?.of === "reader" && (
         <Labelled label="Where it is missing">
-          {(id) => (
-            <Choose
-              id={id}
-              label="Where it is missing"
-              value={tag.or ?? ""}
-              onChange={(or) => change({ or })}
-              options={[
-                { value: "", label: "no other field" },
-                ...data
-                  .filter((other) => other.of === "reader" && other.key !== tag.field && other.kind === kind)
-                  .map(({ key, label }) => ({ value: key, label })),
-              ]}
-            />
-          )}
+          <Choose
+            label="Where it is missing"
+            value={tag.or ?? ""}
+            onChange={(or) => change({ or })}
+            options={[
+              { value: "", label: "no other field" },
+              ...data
+                .filter((other) => other.of === "reader" && other.key !== tag.field && other.kind === kind)
+                .map(({ key, label }) => ({ value: key, label })),
+            ]}
+          />
         </Labelled>
       )}
       {missing && (
         <Labelled label={missing.label} hint={missing.hint(lack)}>
-          {(id) => (
-            <Input
-              id={id}
-              value={tag.fallback}
-              maxLength={200}
-              placeholder={missing.placeholder}
-              onChange={(event) => change({ fallback: event.target.value })}
-              onKeyDown={(event) => event.key === "Enter" && close()}
-            />
-          )}
+          <Input
+            value={tag.fallback}
+            maxLength={200}
+            placeholder={missing.placeholder}
+            onChange={(event) => change({ fallback: event.target.value })}
+            onKeyDown={(event) => event.key === "Enter" && close()}
+          />
         </Labelled>
       )}
       <div className="flex items-center justify-between gap-2">

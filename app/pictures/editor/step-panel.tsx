@@ -19,15 +19,12 @@ function Crop({ step, set, before, ratio, onRatio, steps, original }: Panel<"cro
   const px = { x: before.width, y: before.height, width: before.width, height: before.height };
   const side = (key: keyof typeof px, label: string, most: number, least = 0) => (
     <Line label={label}>
-      {(id) => (
-        <NumberField
-          id={id}
-          min={Math.round(least * px[key])}
-          max={Math.max(1, Math.round(most * px[key]))}
-          value={Math.round(step[key] * px[key])}
-          onChange={(value) => set({ [key]: Math.min(most, value / px[key]) })}
-        />
-      )}
+      <NumberField
+        min={Math.round(least * px[key])}
+        max={Math.max(1, Math.round(most * px[key]))}
+        value={Math.round(step[key] * px[key])}
+        onChange={(value) => set({ [key]: Math.min(most, value / px[key]) })}
+      />
     </Line>
   );
   const at = steps.findIndex(({ id }) => id === step.id);
@@ -112,9 +109,7 @@ function Resize({ step, set }: Panel<"resize">) {
   return (
     <>
       <Line label="At most">
-        {(id) => (
-          <NumberField id={id} min={16} max={1400} value={step.width} onChange={(width) => set({ width })} />
-        )}
+        <NumberField min={16} max={1400} value={step.width} onChange={(width) => set({ width })} />
       </Line>
       <p className="text-xs text-ink-soft">
         px wide. Emails fetch it at twice the width it is shown in and never wider than this.
@@ -274,14 +269,11 @@ function Frame({ step, set, writing }: Panel<"frame">) {
 function Focus({ step, set }: Panel<"focus">) {
   const share = (key: "x" | "y", label: string) => (
     <Line label={label}>
-      {(id) => (
-        <NumberField
-          id={id}
-          max={100}
-          value={Math.round(step[key] * 100)}
-          onChange={(value) => set({ [key]: value / 100 })}
-        />
-      )}
+      <NumberField
+        max={100}
+        value={Math.round(step[key] * 100)}
+        onChange={(value) => set({ [key]: value / 100 })}
+      />
     </Line>
   );
   return (

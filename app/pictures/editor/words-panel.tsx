@@ -36,36 +36,17 @@ export function Words({ step, set, writing, outline, contrast }: Panel<"words">)
         </Problem>
       )}
       <Line label="Type">
-        {(id) => (
-          <Choose
-            id={id}
-            value={step.font}
-            options={writing.fonts.map(({ family, aside }) => ({ value: family, label: family, aside }))}
-            onChange={(font) => set({ font })}
-          />
-        )}
+        <Choose
+          value={step.font}
+          options={writing.fonts.map(({ family, aside }) => ({ value: family, label: family, aside }))}
+          onChange={(font) => set({ font })}
+        />
       </Line>
       <Line label="Weight">
-        {(id) => (
-          <NumberField
-            id={id}
-            min={100}
-            max={900}
-            value={step.weight}
-            onChange={(weight) => set({ weight })}
-          />
-        )}
+        <NumberField min={100} max={900} value={step.weight} onChange={(weight) => set({ weight })} />
       </Line>
       <Line label="Size">
-        {(id) => (
-          <NumberField
-            id={id}
-            min={6}
-            max={300}
-            value={toPx(step.size)}
-            onChange={(px) => set({ size: px / SHOWN })}
-          />
-        )}
+        <NumberField min={6} max={300} value={toPx(step.size)} onChange={(px) => set({ size: px / SHOWN })} />
       </Line>
       <p className="text-xs text-ink-soft">px when it is shown {SHOWN} px wide.</p>
       <div className="flex items-start gap-4">

@@ -11,14 +11,11 @@ export function CouponLastDay({ block }: { block: CouponBlock }) {
   const ends = codes?.find(({ key }) => key === block.batch)?.ends;
   return (
     <Line label="Last day">
-      {(id) => (
-        <DayField
-          id={id}
-          label="Last day"
-          value={block.until ?? ends ?? ""}
-          onChange={(until) => set({ until: until || undefined }, "Changing the last day")}
-        />
-      )}
+      <DayField
+        label="Last day"
+        value={block.until ?? ends ?? ""}
+        onChange={(until) => set({ until: until || undefined }, "Changing the last day")}
+      />
     </Line>
   );
 }

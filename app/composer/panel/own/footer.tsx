@@ -14,17 +14,14 @@ export function BrandFooters({ block }: { block: FooterBlock }) {
   if (footers.length === 0) return null;
   return (
     <Line label="Words">
-      {(id) => (
-        <Choose
-          id={id}
-          value=""
-          placeholder="From the brand…"
-          options={footers.map(({ name }, index) => ({ value: String(index), label: name }))}
-          onChange={(index) =>
-            set({ content: richText(...footers[Number(index)].text.split("\n")) }, "The brand’s footer")
-          }
-        />
-      )}
+      <Choose
+        value=""
+        placeholder="From the brand…"
+        options={footers.map(({ name }, index) => ({ value: String(index), label: name }))}
+        onChange={(index) =>
+          set({ content: richText(...footers[Number(index)].text.split("\n")) }, "The brand’s footer")
+        }
+      />
     </Line>
   );
 }

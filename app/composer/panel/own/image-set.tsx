@@ -7,19 +7,17 @@ export function GridOrStrip({ block: { id, across, pictures } }: { block: ImageS
   const set = useSet<ImageSetBlock>(id);
   return (
     <Line label="As a">
-      {() => (
-        <Choice
-          label="Grid or strip"
-          value={across >= pictures.length ? "strip" : "grid"}
-          onChange={(shape) =>
-            set({ across: shape === "strip" ? Math.max(1, Math.min(6, pictures.length)) : 2 })
-          }
-          options={[
-            { value: "grid", label: "Grid" },
-            { value: "strip", label: "Strip" },
-          ]}
-        />
-      )}
+      <Choice
+        label="Grid or strip"
+        value={across >= pictures.length ? "strip" : "grid"}
+        onChange={(shape) =>
+          set({ across: shape === "strip" ? Math.max(1, Math.min(6, pictures.length)) : 2 })
+        }
+        options={[
+          { value: "grid", label: "Grid" },
+          { value: "strip", label: "Strip" },
+        ]}
+      />
     </Line>
   );
 }

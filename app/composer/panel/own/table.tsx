@@ -65,30 +65,24 @@ function CellPicture({ block }: { block: TableBlock }) {
   return (
     <Part title="Picture in a cell">
       <Line label="Row">
-        {(id) => (
-          <Choose
-            id={id}
-            value={row.id}
-            onChange={(next) => setChosen({ row: next, column: column.id })}
-            options={block.rows.map((one, index) => ({
-              value: one.id,
-              label: named(inlineText(cellOf(one, block.columns[0])), index),
-            }))}
-          />
-        )}
+        <Choose
+          value={row.id}
+          onChange={(next) => setChosen({ row: next, column: column.id })}
+          options={block.rows.map((one, index) => ({
+            value: one.id,
+            label: named(inlineText(cellOf(one, block.columns[0])), index),
+          }))}
+        />
       </Line>
       <Line label="Column">
-        {(id) => (
-          <Choose
-            id={id}
-            value={column.id}
-            onChange={(next) => setChosen({ row: row.id, column: next })}
-            options={block.columns.map((one, index) => ({
-              value: one.id,
-              label: named(inlineText(cellOf(block.rows[0], one)), index),
-            }))}
-          />
-        )}
+        <Choose
+          value={column.id}
+          onChange={(next) => setChosen({ row: row.id, column: next })}
+          options={block.columns.map((one, index) => ({
+            value: one.id,
+            label: named(inlineText(cellOf(block.rows[0], one)), index),
+          }))}
+        />
       </Line>
       <PictureFields
         picture={picture ?? { src: "" }}
