@@ -1,8 +1,7 @@
 import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
-import { Button } from "../ui/button";
-import { Dialog } from "../ui/dialog";
-import { Input, Labelled, Problem } from "../ui/form";
+import { Dialog, DialogForm } from "../ui/dialog";
+import { Input, Labelled } from "../ui/form";
 import { Switch } from "../ui/switch";
 
 type Answer = { problem: string | null; result: { id: string } | null };
@@ -22,16 +21,17 @@ export function ListDialog({
   }, [fetcher.data, onClose]);
   return (
     <Dialog open onClose={() => onClose()} title={list.id === "" ? "New list" : list.name}>
-      <form
-        className="space-y-4"
-        onSubmit={(event) => {
-          event.preventDefault();
+      <DialogForm
+        submit="Save the list"
+        busy={fetcher.state !== "idle"}
+        problem={fetcher.data?.problem}
+        onSubmit={() =>
           fetcher.submit(JSON.stringify({ intent: "list", ...draft }), {
             method: "post",
             action: "/audience",
             encType: "application/json",
-          });
-        }}
+          })
+        }
       >
         <Labelled label="Name">
           <Input value={draft.name} onChange={(event) => setDraft({ ...draft, name: event.target.value })} />
@@ -48,13 +48,7 @@ export function ListDialog({
             onChange={(event) => setDraft({ ...draft, about: event.target.value })}
           />
         </Labelled>
-        {fetcher.data?.problem && <Problem>{fetcher.data.problem}</Problem>}
-        <div className="flex justify-end">
-          <Button type="submit" kind="primary" busy={fetcher.state !== "idle"}>
-            Save the list
-          </Button>
-        </div>
-      </form>
+      </DialogForm>
     </Dialog>
   );
 }
@@ -84,16 +78,17 @@ export function ContactDialog({
   );
   return (
     <Dialog open onClose={onClose} title="New contact">
-      <form
-        className="space-y-3"
-        onSubmit={(event) => {
-          event.preventDefault();
+      <DialogForm
+        submit="Add"
+        busy={fetcher.state !== "idle"}
+        problem={fetcher.data?.problem}
+        onSubmit={() =>
           fetcher.submit(JSON.stringify({ intent: "contact", ...draft, lists: on }), {
             method: "post",
             action: "/audience",
             encType: "application/json",
-          });
-        }}
+          })
+        }
       >
         {word("email", "Email address")}
         {word("first_name", "First name")}
@@ -112,13 +107,7 @@ export function ContactDialog({
             </label>
           ))}
         </fieldset>
-        {fetcher.data?.problem && <Problem>{fetcher.data.problem}</Problem>}
-        <div className="flex justify-end">
-          <Button type="submit" kind="primary" busy={fetcher.state !== "idle"}>
-            Add
-          </Button>
-        </div>
-      </form>
+      </DialogForm>
     </Dialog>
   );
 }

@@ -1,10 +1,9 @@
 import { useState } from "react";
 import type { FieldDef, FieldKind } from "~/core/audience";
 import { keyFor } from "~/core/importing";
-import { Button } from "../ui/button";
 import { Choose } from "../ui/choose";
-import { Dialog } from "../ui/dialog";
-import { Area, Input, Labelled, Problem } from "../ui/form";
+import { Dialog, DialogForm } from "../ui/dialog";
+import { Area, Input, Labelled } from "../ui/form";
 import { doFields } from "./do-fields";
 import { KIND_NAMES } from "./import-columns";
 
@@ -61,13 +60,7 @@ export function FieldDialog({
   };
   return (
     <Dialog open onClose={onClose} title={field ? field.label : "New field"}>
-      <form
-        className="space-y-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void save();
-        }}
-      >
+      <DialogForm submit="Save the field" disabled={busy} problem={problem} onSubmit={() => void save()}>
         <Labelled label="Name">
           <Input value={label} onChange={(event) => setLabel(event.target.value)} />
         </Labelled>
@@ -119,13 +112,7 @@ export function FieldDialog({
             />
           </Labelled>
         )}
-        {problem && <Problem>{problem}</Problem>}
-        <div className="flex justify-end">
-          <Button type="submit" kind="primary" disabled={busy}>
-            Save the field
-          </Button>
-        </div>
-      </form>
+      </DialogForm>
     </Dialog>
   );
 }

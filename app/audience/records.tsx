@@ -4,8 +4,8 @@ import { FACT_KINDS, type FactDef, type FieldDef, type RecordTable, type TableRe
 import { keyFor } from "~/core/importing";
 import { Button, IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
-import { Dialog } from "../ui/dialog";
-import { Input, Labelled, Problem } from "../ui/form";
+import { Dialog, DialogForm } from "../ui/dialog";
+import { Input, Labelled } from "../ui/form";
 import { useNotify } from "../ui/notices";
 import { counted } from "../ui/time";
 import { fieldText } from "./columns";
@@ -151,12 +151,17 @@ function RecordDialog({
   };
   return (
     <Dialog open onClose={onClose} title={record.id === "" ? `New record in ${table.name}` : record.name}>
-      <form
-        className="space-y-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void save();
-        }}
+      <DialogForm
+        submit="Save the record"
+        problem={problem}
+        aside={
+          record.id !== "" && (
+            <Button kind="danger" onClick={() => void remove()}>
+              Remove
+            </Button>
+          )
+        }
+        onSubmit={() => void save()}
       >
         <Labelled label="Name">
           <Input value={name} onChange={(event) => setName(event.target.value)} />
@@ -176,20 +181,7 @@ function RecordDialog({
             />
           </Labelled>
         ))}
-        {problem && <Problem>{problem}</Problem>}
-        <div className="flex justify-between">
-          {record.id === "" ? (
-            <span />
-          ) : (
-            <Button kind="danger" onClick={() => void remove()}>
-              Remove
-            </Button>
-          )}
-          <Button type="submit" kind="primary">
-            Save the record
-          </Button>
-        </div>
-      </form>
+      </DialogForm>
     </Dialog>
   );
 }
@@ -225,12 +217,17 @@ export function TableDialog({ table, onClose }: { table: RecordTable; onClose():
   };
   return (
     <Dialog open onClose={onClose} title={table.id === "" ? "New table" : table.name}>
-      <form
-        className="space-y-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void save();
-        }}
+      <DialogForm
+        submit="Save the table"
+        problem={problem}
+        aside={
+          table.id !== "" && (
+            <Button kind="danger" onClick={() => void remove()}>
+              Remove the table
+            </Button>
+          )
+        }
+        onSubmit={() => void save()}
       >
         <Labelled label="Name">
           <Input placeholder="Branches" value={name} onChange={(event) => setName(event.target.value)} />
@@ -270,20 +267,7 @@ export function TableDialog({ table, onClose }: { table: RecordTable; onClose():
             <Plus className="size-4" aria-hidden /> Fact
           </Button>
         </fieldset>
-        {problem && <Problem>{problem}</Problem>}
-        <div className="flex justify-between">
-          {table.id === "" ? (
-            <span />
-          ) : (
-            <Button kind="danger" onClick={() => void remove()}>
-              Remove the table
-            </Button>
-          )}
-          <Button type="submit" kind="primary">
-            Save the table
-          </Button>
-        </div>
-      </form>
+      </DialogForm>
     </Dialog>
   );
 }

@@ -5,7 +5,7 @@ import type { Doing } from "~/server/campaigns/many";
 import { seasonOptions } from "../templates/seasons";
 import { Button, IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
-import { Dialog } from "../ui/dialog";
+import { Dialog, DialogForm } from "../ui/dialog";
 import { Input, Labelled } from "../ui/form";
 import { useNotify } from "../ui/notices";
 import { counted } from "../ui/time";
@@ -107,13 +107,7 @@ function Ask({ asking, onRun, onClose }: { asking: Asking; onRun(doing: Doing): 
   };
   return (
     <Dialog open onClose={onClose} title={title}>
-      <form
-        className="space-y-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          run();
-        }}
-      >
+      <DialogForm submit={title} onSubmit={() => run()}>
         <Labelled label={field} hint={hint}>
           {asking === "season" ? (
             <Choose value={value} onChange={setValue} options={seasonOptions("none")} />
@@ -121,12 +115,7 @@ function Ask({ asking, onRun, onClose }: { asking: Asking; onRun(doing: Doing): 
             <Input value={value} maxLength={400} onChange={(event) => setValue(event.target.value)} />
           )}
         </Labelled>
-        <div className="flex justify-end">
-          <Button type="submit" kind="primary">
-            {title}
-          </Button>
-        </div>
-      </form>
+      </DialogForm>
     </Dialog>
   );
 }

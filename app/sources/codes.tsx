@@ -5,7 +5,7 @@ import { readCodes } from "~/core/sources";
 import type { CodeBatch, CodeStock, CodesAdded } from "~/server/sources/codes";
 import { type Taken, tell } from "../requests";
 import { Button, IconButton } from "../ui/button";
-import { Dialog } from "../ui/dialog";
+import { Dialog, DialogForm } from "../ui/dialog";
 import { FileButton } from "../ui/file-button";
 import { Area, Choice, Input, Labelled, Problem } from "../ui/form";
 import { useNotify } from "../ui/notices";
@@ -168,12 +168,11 @@ export function NewBatch({ taken, onClose }: { taken: readonly string[]; onClose
   };
   return (
     <Dialog open onClose={() => onClose()} title="New batch of codes" wide>
-      <form
-        className="space-y-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void save();
-        }}
+      <DialogForm
+        submit={busy ? "Bringing the codes in…" : "Make the batch"}
+        disabled={busy || text.trim() === ""}
+        problem={problem}
+        onSubmit={() => void save()}
       >
         <BatchFields batch={batch} made={false} onChange={(part) => setBatch({ ...batch, ...part })} />
         <CodesInput
@@ -183,13 +182,7 @@ export function NewBatch({ taken, onClose }: { taken: readonly string[]; onClose
             setText(next);
           }}
         />
-        {problem && <Problem>{problem}</Problem>}
-        <div className="flex justify-end">
-          <Button type="submit" kind="primary" disabled={busy || text.trim() === ""}>
-            {busy ? "Bringing the codes in…" : "Make the batch"}
-          </Button>
-        </div>
-      </form>
+      </DialogForm>
     </Dialog>
   );
 }

@@ -3,7 +3,7 @@ import { Dialog as Radix } from "radix-ui";
 import { type FocusEvent, type ReactNode, useRef, useState } from "react";
 import { Button } from "./button";
 import { type FocusHolder, focusHolder, giveFocus } from "./focus";
-import { Unlabelled } from "./form";
+import { Problem, Unlabelled } from "./form";
 
 interface DialogProps {
   open: boolean;
@@ -101,5 +101,45 @@ export function Dialog({ open, onClose, title, about, wide, size, children }: Di
         </Radix.Content>
       </Radix.Portal>
     </Radix.Root>
+  );
+}
+
+/** What a dialog asks for, why it was not taken, and the button that takes it. */
+export function DialogForm({
+  submit,
+  busy,
+  disabled,
+  problem,
+  aside,
+  onSubmit,
+  children,
+}: {
+  /** What the button says. */
+  submit: string;
+  busy?: boolean;
+  disabled?: boolean;
+  problem?: string | null;
+  /** What else can be done. */
+  aside?: ReactNode;
+  onSubmit(form: FormData): void;
+  children: ReactNode;
+}) {
+  return (
+    <form
+      className="space-y-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        onSubmit(new FormData(event.currentTarget));
+      }}
+    >
+      {children}
+      {problem && <Problem>{problem}</Problem>}
+      <div className="flex justify-end gap-2">
+        {aside && <span className="mr-auto">{aside}</span>}
+        <Button type="submit" kind="primary" busy={busy} disabled={disabled}>
+          {submit}
+        </Button>
+      </div>
+    </form>
   );
 }

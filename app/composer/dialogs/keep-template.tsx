@@ -2,9 +2,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { type Taken, tell } from "../../requests";
 import { FactsFields } from "../../templates/facts-fields";
-import { Button } from "../../ui/button";
-import { Dialog } from "../../ui/dialog";
-import { Problem } from "../../ui/form";
+import { Dialog, DialogForm } from "../../ui/dialog";
 import { useNotify } from "../../ui/notices";
 import { useComposer, useComposerStore } from "../state/store";
 
@@ -39,21 +37,14 @@ export default function KeepTemplateDialog() {
       title="Keep as a template"
       about="Words, pictures and looks as they stand. What you change in the template later is offered to this campaign."
     >
-      <form
-        className="space-y-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void keep(new FormData(event.currentTarget));
-        }}
+      <DialogForm
+        submit="Keep the template"
+        disabled={busy}
+        problem={problem}
+        onSubmit={(form) => void keep(form)}
       >
         <FactsFields />
-        {problem && <Problem>{problem}</Problem>}
-        <div className="flex justify-end">
-          <Button type="submit" kind="primary" disabled={busy}>
-            Keep the template
-          </Button>
-        </div>
-      </form>
+      </DialogForm>
     </Dialog>
   );
 }

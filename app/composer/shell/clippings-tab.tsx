@@ -5,11 +5,11 @@ import { CLIPPINGS } from "~/core/templates";
 import type { ClippingLine } from "~/server/campaigns/clippings";
 import type { Use } from "~/server/mentions";
 import { ask, tell } from "../../requests";
-import { Button, IconButton } from "../../ui/button";
-import { Dialog } from "../../ui/dialog";
+import { IconButton } from "../../ui/button";
+import { Dialog, DialogForm } from "../../ui/dialog";
 import { FileButton } from "../../ui/file-button";
 import { Menu } from "../../ui/floating";
-import { Input, Labelled, Problem } from "../../ui/form";
+import { Input, Labelled } from "../../ui/form";
 import { useNotify } from "../../ui/notices";
 import { Switch } from "../../ui/switch";
 import { counted } from "../../ui/time";
@@ -194,26 +194,14 @@ function CardMenu({ line }: { line: ClippingLine }) {
         parts={[{ entries }]}
       />
       <Dialog open={filing} onClose={() => setFiling(false)} title="Name and labels">
-        <form
-          className="space-y-4"
-          onSubmit={(event) => {
-            event.preventDefault();
-            void file(new FormData(event.currentTarget));
-          }}
-        >
+        <DialogForm submit="Keep" problem={problem} onSubmit={(form) => void file(form)}>
           <Labelled label="Name">
             <Input name="name" defaultValue={line.name} required />
           </Labelled>
           <Labelled label="Labels" hint="To find it by, parted by commas.">
             <Input name="labels" defaultValue={line.labels.join(", ")} />
           </Labelled>
-          {problem && <Problem>{problem}</Problem>}
-          <div className="flex justify-end">
-            <Button type="submit" kind="primary">
-              Keep
-            </Button>
-          </div>
-        </form>
+        </DialogForm>
       </Dialog>
       <Dialog open={uses !== null} onClose={() => setUses(null)} title={`Where “${line.name}” is linked`}>
         {uses?.length === 0 ? (
