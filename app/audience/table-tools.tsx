@@ -1,8 +1,8 @@
-import { Columns3, ListFilter, Search } from "lucide-react";
+import { Columns3, ListFilter } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Button } from "../ui/button";
 import { Popover } from "../ui/floating";
-import { Input } from "../ui/form";
+import { SearchInput } from "../ui/form";
 import type { Column } from "./columns";
 
 /** So long after the last letter is sought, in milliseconds. */
@@ -37,17 +37,14 @@ export function TableTools({
   }, [typed, words, onWords]);
   return (
     <div className="flex flex-wrap items-center gap-2">
-      <div className="relative w-72 max-w-full">
-        <Search className="absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
-        <Input
-          type="search"
-          aria-label="Search contacts"
-          placeholder="Name or address"
-          className="pl-8"
-          value={typed}
-          onChange={(event) => setTyped(event.target.value)}
-        />
-      </div>
+      <SearchInput
+        className="w-72 max-w-full"
+        type="search"
+        aria-label="Search contacts"
+        placeholder="Name or address"
+        value={typed}
+        onChange={(event) => setTyped(event.target.value)}
+      />
       <Button
         aria-pressed={filtering}
         className={filtering ? "border-teal! text-teal" : ""}

@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
-import { seasonOptions } from "../templates/seasons";
+import { SEASON_OR_ANY } from "../templates/seasons";
 import { Button } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { Dialog } from "../ui/dialog";
@@ -31,7 +31,7 @@ export function FilingDialog({ line, onClose }: { line: Line; onClose(): void })
             <Input name="labels" defaultValue={line.labels.join(", ")} />
           </Labelled>
           <Labelled label="Season">
-            <Choose name="season" value={season} onChange={setSeason} options={seasonOptions("none")} />
+            <Choose name="season" value={season} onChange={setSeason} options={SEASON_OR_ANY} />
           </Labelled>
         </div>
         {answer?.problem && <Problem>{answer.problem}</Problem>}

@@ -2,7 +2,7 @@ import { X } from "lucide-react";
 import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
 import type { Doing } from "~/server/campaigns/many";
-import { seasonOptions } from "../templates/seasons";
+import { SEASON_OR_ANY } from "../templates/seasons";
 import { Button, IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { Dialog, DialogForm } from "../ui/dialog";
@@ -110,7 +110,7 @@ function Ask({ asking, onRun, onClose }: { asking: Asking; onRun(doing: Doing): 
       <DialogForm submit={title} onSubmit={() => run()}>
         <Labelled label={field} hint={hint}>
           {asking === "season" ? (
-            <Choose value={value} onChange={setValue} options={seasonOptions("none")} />
+            <Choose value={value} onChange={setValue} options={SEASON_OR_ANY} />
           ) : (
             <Input value={value} maxLength={400} onChange={(event) => setValue(event.target.value)} />
           )}

@@ -1,10 +1,9 @@
-import { Search } from "lucide-react";
 import { useDeferredValue, useState } from "react";
 import { tell } from "../requests";
 import { Choose } from "../ui/choose";
 import { Dialog } from "../ui/dialog";
 import { FileButton } from "../ui/file-button";
-import { Input, Problem } from "../ui/form";
+import { Problem, SearchInput } from "../ui/form";
 import { PictureGrid } from "./picture-grid";
 import type { Picture } from "./upload";
 import { type Sought, usePictureList } from "./use-picture-list";
@@ -59,21 +58,18 @@ function Library({ onChoose }: Pick<Choosing, "onChoose">) {
       }}
     >
       <div className="mb-3 flex flex-wrap items-center gap-2">
-        <div className="relative min-w-40 grow">
-          <Search className="absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
-          <Input
-            aria-label="Search pictures, or give an address"
-            placeholder="Name, label, what it shows, or an address"
-            className="pl-8"
-            value={words}
-            onChange={(event) => setWords(event.target.value)}
-            onKeyDown={(event) => {
-              if (event.key !== "Enter" || !/^https?:\/\/\S+$/.test(words.trim())) return;
-              event.preventDefault();
-              addAddress(words.trim());
-            }}
-          />
-        </div>
+        <SearchInput
+          className="min-w-40 grow"
+          aria-label="Search pictures, or give an address"
+          placeholder="Name, label, what it shows, or an address"
+          value={words}
+          onChange={(event) => setWords(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key !== "Enter" || !/^https?:\/\/\S+$/.test(words.trim())) return;
+            event.preventDefault();
+            addAddress(words.trim());
+          }}
+        />
         <div className="w-44">
           <Choose
             label={WHERE}

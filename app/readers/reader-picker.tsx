@@ -1,10 +1,10 @@
-import { ChevronsUpDown, Search, User } from "lucide-react";
+import { ChevronsUpDown, User } from "lucide-react";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { type Contact, contactName } from "~/core/audience";
 import { ask } from "../requests";
 import { Popover } from "../ui/floating";
-import { Input, Problem } from "../ui/form";
+import { Problem, SearchInput } from "../ui/form";
 import { useAnswer } from "../ui/use-answer";
 
 /** What tells one reader from another at a glance. */
@@ -26,13 +26,11 @@ function ReaderSearch({ onPick }: { onPick(contact: Contact): void }) {
   } = useAnswer(text, (signal) => ask("/readers/search", { query: { q: text }, signal }), 150);
   return (
     <div>
-      <div className="relative border-b p-2">
-        <Search className="absolute top-4 left-4.5 size-4 text-ink-soft" aria-hidden />
-        <Input
+      <div className="border-b p-2">
+        <SearchInput
           autoFocus
           aria-label="Look for a reader"
           placeholder="Name or address"
-          className="pl-8"
           value={text}
           onChange={(event) => setText(event.target.value)}
         />

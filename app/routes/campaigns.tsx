@@ -1,6 +1,6 @@
-import { Plus, Search, Trash2 } from "lucide-react";
+import { Plus, Trash2 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { data, redirect, useSearchParams } from "react-router";
+import { data, redirect } from "react-router";
 import { z } from "zod";
 import { LAYOUTS } from "~/core/compose";
 import { inlineText, SEASONS } from "~/core/email";
@@ -19,15 +19,17 @@ import { whenWords } from "~/server/dispatch/dispatches";
 import { Refusal } from "~/server/refusal";
 import { BinDialog } from "../campaigns/bin-dialog";
 import { CampaignList } from "../campaigns/campaign-list";
+import { Filter } from "../campaigns/filter";
 import type { Line } from "../campaigns/line";
 import { ManyBar } from "../campaigns/many-bar";
 import { StartDialog } from "../campaigns/start-dialog";
 import { useMarks } from "../campaigns/use-marks";
 import { fieldsInput } from "../input";
+import { SEASON_NAMES } from "../templates/seasons";
 import { Button } from "../ui/button";
-import { Choose } from "../ui/choose";
-import { Input } from "../ui/form";
+import { SearchInput } from "../ui/form";
 import { Empty, Page } from "../ui/page";
+import { useAddress } from "../ui/use-address";
 import { whenIdle } from "../ui/when-idle";
 import type { Route } from "./+types/campaigns";
 
@@ -106,7 +108,6 @@ export async function action({ context, request }: Route.ActionArgs) {
 }
 
 const STATES = [
-  { value: "all", label: "Every state" },
   { value: "draft", label: "Drafts" },
   { value: "scheduled", label: "Scheduled" },
   { value: "sending", label: "Going out" },
@@ -124,7 +125,7 @@ const REST = 150;
 export default function Campaigns({
   loaderData: { campaigns: lines, layouts, now, bin, days, query, archived, away },
 }: Route.ComponentProps) {
-  const [params, setParams] = useSearchParams();
+  const [params, change] = useAddress();
   // A campaign is opened next, most likely: its composer comes while one reads.
   useEffect(() => whenIdle(() => void import("../composer/shell/composer"), 3000), []);
   const [starting, setStarting] = useState(false);
@@ -141,15 +142,6 @@ export default function Campaigns({
       (label === "" || line.labels.includes(label)) &&
       (state === "all" || state === "archived" || stateOf(line) === state),
   );
-  const set = (key: string, value: string) =>
-    setParams(
-      (before) => {
-        if (value === "") before.delete(key);
-        else before.set(key, value);
-        return before;
-      },
-      { replace: true, preventScrollReset: true },
-    );
   const marks = useMarks(shown);
   const filtered = query !== "" || series + season + label !== "" || state !== "all";
 
@@ -172,36 +164,12 @@ export default function Campaigns({
       }
     >
       <div className="mb-4 flex flex-wrap gap-2">
-        <SearchField value={query} onChange={(words) => set("q", words)} />
-        <Filter
-          label="Series"
-          all="All series"
-          value={series}
-          values={allSeries}
-          onChange={(v) => set("series", v)}
-        />
-        <Choose
-          label="State"
-          className="w-36!"
-          value={state}
-          onChange={(next) => set("state", next === "all" ? "" : next)}
-          options={STATES}
-        />
-        <Filter
-          label="Season"
-          all="Any season"
-          value={season}
-          values={SEASONS}
-          onChange={(v) => set("season", v)}
-        />
+        <SearchField value={query} onChange={(words) => change({ q: words })} />
+        <Filter name="series" label="Series" all="All series" options={allSeries} />
+        <Filter name="state" label="State" all="Every state" options={STATES} />
+        <Filter name="season" label="Season" all="Any season" options={SEASON_NAMES} />
         {(allLabels.length > 0 || label !== "") && (
-          <Filter
-            label="Label"
-            all="Any label"
-            value={label}
-            values={allLabels}
-            onChange={(v) => set("label", v)}
-          />
+          <Filter name="label" label="Label" all="Any label" options={allLabels} />
         )}
       </div>
       {lines.length === 0 && !filtered && (
@@ -214,7 +182,10 @@ export default function Campaigns({
       )}
       {filtered && shown.length === 0 && (
         <Empty title={archived && query === "" ? "What you archive will be here" : "No campaign matches"}>
-          <Button kind="quiet" onClick={() => setParams({})}>
+          <Button
+            kind="quiet"
+            onClick={() => change({ q: "", series: "", season: "", label: "", state: "" })}
+          >
             Show all
           </Button>
         </Empty>
@@ -227,7 +198,7 @@ export default function Campaigns({
       )}
       {away > 0 && (
         <p className="mt-4">
-          <Button kind="quiet" onClick={() => set("state", "archived")}>
+          <Button kind="quiet" onClick={() => change({ state: "archived" })}>
             {away === 1 ? "1 archived campaign matches, too" : `${away} archived campaigns match, too`}
           </Button>
         </p>
@@ -249,43 +220,16 @@ function SearchField({ value, onChange }: { value: string; onChange(words: strin
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   useEffect(() => () => clearTimeout(timer.current), []);
   return (
-    <div className="relative w-70 max-w-full">
-      <Search className="absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
-      <Input
-        aria-label="Search campaigns"
-        placeholder="Name, label, words, link, picture"
-        className="pl-8"
-        defaultValue={value}
-        onChange={(event) => {
-          const words = event.target.value;
-          clearTimeout(timer.current);
-          timer.current = setTimeout(() => onChange(words.trim()), REST);
-        }}
-      />
-    </div>
-  );
-}
-
-function Filter({
-  label,
-  all,
-  value,
-  values,
-  onChange,
-}: {
-  label: string;
-  all: string;
-  value: string;
-  values: readonly string[];
-  onChange(value: string): void;
-}) {
-  return (
-    <Choose
-      label={label}
-      className="w-40!"
-      value={value || "all"}
-      onChange={(next) => onChange(next === "all" ? "" : next)}
-      options={[{ value: "all", label: all }, ...values.map((one) => ({ value: one, label: one }))]}
+    <SearchInput
+      className="w-70 max-w-full"
+      aria-label="Search campaigns"
+      placeholder="Name, label, words, link, picture"
+      defaultValue={value}
+      onChange={(event) => {
+        const words = event.target.value;
+        clearTimeout(timer.current);
+        timer.current = setTimeout(() => onChange(words.trim()), REST);
+      }}
     />
   );
 }

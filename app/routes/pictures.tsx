@@ -1,7 +1,7 @@
 import clsx from "clsx";
-import { Archive, Clock, Folder, Images, Link2, type LucideIcon, Search, Tag, Unlink } from "lucide-react";
+import { Archive, Clock, Folder, Images, Link2, type LucideIcon, Tag, Unlink } from "lucide-react";
 import { useDeferredValue, useEffect, useMemo, useState } from "react";
-import { type ShouldRevalidateFunctionArgs, useSearchParams } from "react-router";
+import type { ShouldRevalidateFunctionArgs } from "react-router";
 import { PictureEditor } from "../pictures/editor/picture-editor";
 import { Inspector } from "../pictures/inspector";
 import { PictureGrid } from "../pictures/picture-grid";
@@ -12,9 +12,10 @@ import { UploadList, useUploads } from "../pictures/use-uploads";
 import { Button } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { FileButton } from "../ui/file-button";
-import { Input, Problem } from "../ui/form";
+import { Input, Problem, SearchInput } from "../ui/form";
 import { Empty } from "../ui/page";
 import { count } from "../ui/time";
+import { useAddress } from "../ui/use-address";
 import type { Route } from "./+types/pictures";
 
 /** What is taken, for the file choice of the system. */
@@ -44,7 +45,7 @@ function soughtIn(params: URLSearchParams): Sought {
 }
 
 export default function Pictures({ loaderData: { now } }: Route.ComponentProps) {
-  const [params, setParams] = useSearchParams();
+  const [params, change] = useAddress();
   const sought = soughtIn(params);
   const list = usePictureList(useDeferredValue(sought));
   const { uploads, addFiles, addAddress, clear } = useUploads(() => void list.reload());
@@ -56,17 +57,6 @@ export default function Pictures({ loaderData: { now } }: Route.ComponentProps) 
   const [last, setLast] = useState(0);
   const [editing, setEditing] = useState<string | null>(null);
   const [over, setOver] = useState(false);
-  const change = (parts: Record<string, string | null>) =>
-    setParams(
-      (before) => {
-        for (const [key, value] of Object.entries(parts)) {
-          if (value === null || value === "") before.delete(key);
-          else before.set(key, value);
-        }
-        return before;
-      },
-      { replace: true, preventScrollReset: true },
-    );
   const take = (files: Iterable<File>) => addFiles(files, sought.folder);
   useEffect(() => {
     const paste = (event: ClipboardEvent) => {
@@ -134,16 +124,13 @@ export default function Pictures({ loaderData: { now } }: Route.ComponentProps) 
                 : `${count(list.total)}${among !== undefined && among !== list.total ? ` of ${count(among)}` : ""}`}
           </p>
           <div className="ml-auto flex flex-wrap items-center gap-2">
-            <div className="relative w-52">
-              <Search className="absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
-              <Input
-                aria-label="Search pictures"
-                placeholder="Name, label, what it shows"
-                className="pl-8"
-                defaultValue={sought.words}
-                onChange={(event) => change({ q: event.target.value })}
-              />
-            </div>
+            <SearchInput
+              className="w-52"
+              aria-label="Search pictures"
+              placeholder="Name, label, what it shows"
+              defaultValue={sought.words}
+              onChange={(event) => change({ q: event.target.value })}
+            />
             <FromAddress onAddress={addAddress} />
             <FileButton label="Upload" kind="primary" many accept={TAKEN} onFile={(file) => take([file])} />
           </div>

@@ -1,4 +1,4 @@
-import { RefreshCw, Search, Trash2 } from "lucide-react";
+import { RefreshCw, Trash2 } from "lucide-react";
 import {
   Link,
   Outlet,
@@ -10,7 +10,7 @@ import {
 } from "react-router";
 import { emptyPostroom, searchMail } from "~/server/mail/read";
 import { Button, IconButton } from "../ui/button";
-import { Input } from "../ui/form";
+import { SearchInput } from "../ui/form";
 import { Empty, Page } from "../ui/page";
 import { count, counted, timeWords } from "../ui/time";
 import type { Route } from "./+types/postroom";
@@ -70,12 +70,10 @@ export default function Postroom({ loaderData: { found, query, from, now } }: Ro
       </header>
       <div className="grid min-h-0 grow grid-cols-[320px_minmax(0,1fr)] border-t max-sm:grid-cols-1 max-sm:overflow-y-auto">
         <section aria-label="Messages" className="flex min-h-0 flex-col border-r bg-paper">
-          <div className="relative border-b p-2">
-            <Search className="absolute top-4 left-4.5 size-4 text-ink-soft" aria-hidden />
-            <Input
+          <div className="border-b p-2">
+            <SearchInput
               aria-label="Search by address or subject"
               placeholder="Address or subject"
-              className="pl-8"
               defaultValue={query}
               onChange={(event) =>
                 setParams(event.target.value ? { q: event.target.value } : {}, { replace: true })

@@ -1,4 +1,3 @@
-import { Search } from "lucide-react";
 import { useState } from "react";
 import { Form, Link, useSearchParams } from "react-router";
 import { contactName } from "~/core/audience";
@@ -7,7 +6,7 @@ import { campaign } from "~/server/campaigns/campaigns";
 import { campaignAs, editionsOf } from "~/server/campaigns/rendering";
 import { framed } from "../framed";
 import { Choose } from "../ui/choose";
-import { Choice, Input } from "../ui/form";
+import { Choice, SearchInput } from "../ui/form";
 import { count, kilobytes } from "../ui/time";
 import type { Route } from "./+types/preview";
 
@@ -51,14 +50,12 @@ export default function Preview({ loaderData }: Route.ComponentProps) {
         <p>
           As <strong className="text-teal">{contact ? contactName(contact) : "nobody in particular"}</strong>
         </p>
-        <Form className="relative w-56">
-          <Search className="absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
-          <Input
+        <Form className="w-56">
+          <SearchInput
             name="q"
             aria-label="Look for a reader"
             placeholder="Another reader, then Enter"
             defaultValue={query}
-            className="pl-8"
           />
         </Form>
         {query !== "" && found.length === 0 && <span className="text-ink-soft">Nobody matches.</span>}

@@ -1,6 +1,6 @@
-import { Search, Star } from "lucide-react";
+import { Star } from "lucide-react";
 import { useEffect, useMemo, useState } from "react";
-import { data, redirect, useFetcher, useSearchParams } from "react-router";
+import { data, redirect, useFetcher } from "react-router";
 import { z } from "zod";
 import { PURPOSES, resolveTheme, THEMES } from "~/core/email";
 import { deleteCampaign, restoreCampaign } from "~/server/campaigns/campaigns";
@@ -18,18 +18,19 @@ import {
 import { Refusal } from "~/server/refusal";
 import { drawAhead } from "~/server/workspace/drawn";
 import { allThemes, ownThemes } from "~/server/workspace/themes";
+import { Filter } from "../campaigns/filter";
 import { ManyBar } from "../campaigns/many-bar";
 import { Mark } from "../campaigns/mark";
 import { useMarks } from "../campaigns/use-marks";
 import { formInput, input } from "../input";
 import { OneTemplate } from "../templates/one-template";
-import { seasonOptions } from "../templates/seasons";
-import { Choose } from "../ui/choose";
+import { SEASON_NAMES } from "../templates/seasons";
 import { FileButton } from "../ui/file-button";
-import { Input } from "../ui/form";
+import { SearchInput } from "../ui/form";
 import { useNotify } from "../ui/notices";
 import { Empty } from "../ui/page";
 import { TruePicture } from "../ui/true-picture";
+import { useAddress } from "../ui/use-address";
 import type { Route } from "./+types/templates";
 
 export async function loader({ context: { septima } }: Route.LoaderArgs) {
@@ -110,12 +111,11 @@ export async function action({ context: { septima }, request }: Route.ActionArgs
 type Loaded = Route.ComponentProps["loaderData"]["templates"][number];
 
 const SHELVES = [
-  { key: "all", label: "All" },
-  { key: "favourite", label: "Favourites" },
-  { key: "recent", label: "Used lately" },
-  { key: "own", label: "Your own" },
-  { key: "archived", label: "Archived" },
-] as const;
+  { value: "favourite", label: "Favourites" },
+  { value: "recent", label: "Used lately" },
+  { value: "own", label: "Your own" },
+  { value: "archived", label: "Archived" },
+];
 
 function onShelf(line: TemplateLine, shelf: string): boolean {
   if (line.archived !== (shelf === "archived")) return false;
@@ -142,16 +142,7 @@ function fits(line: Loaded, params: URLSearchParams): boolean {
 }
 
 export default function Templates({ loaderData: { templates: all, themes, now } }: Route.ComponentProps) {
-  const [params, setParams] = useSearchParams();
-  const set = (key: string, value: string) =>
-    setParams(
-      (before) => {
-        if (value === "") before.delete(key);
-        else before.set(key, value);
-        return before;
-      },
-      { replace: true, preventScrollReset: true },
-    );
+  const [params, change] = useAddress();
   const shown = useMemo(() => {
     const found = all.filter((line) => fits(line, params));
     return params.get("shelf") === "recent"
@@ -168,16 +159,13 @@ export default function Templates({ loaderData: { templates: all, themes, now } 
       <main className="min-w-0 grow overflow-y-auto px-7 py-5 max-sm:px-4">
         <header className="mb-3 flex flex-wrap items-center gap-3">
           <h1 className="text-[22px]/7 font-semibold">What do you want to say?</h1>
-          <div className="relative ml-auto w-55">
-            <Search className="absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
-            <Input
-              aria-label="Search templates"
-              placeholder="Words, season, name"
-              className="pl-8"
-              defaultValue={params.get("q") ?? ""}
-              onChange={(event) => set("q", event.target.value)}
-            />
-          </div>
+          <SearchInput
+            className="ml-auto w-55"
+            aria-label="Search templates"
+            placeholder="Words, season, name"
+            defaultValue={params.get("q") ?? ""}
+            onChange={(event) => change({ q: event.target.value })}
+          />
           <BringIn />
         </header>
         <fieldset className="mb-2 flex flex-wrap gap-1.5">
@@ -187,7 +175,7 @@ export default function Templates({ loaderData: { templates: all, themes, now } 
               key={key}
               type="button"
               aria-pressed={purpose === key}
-              onClick={() => set("purpose", key)}
+              onClick={() => change({ purpose: key })}
               className="rounded-full border bg-paper px-2.5 py-1 font-medium hover:border-ink-soft aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-white"
             >
               {label}
@@ -195,28 +183,17 @@ export default function Templates({ loaderData: { templates: all, themes, now } 
           ))}
         </fieldset>
         <div className="mb-4 flex flex-wrap items-center gap-2">
+          <Filter name="shelf" label="Which" all="All" options={SHELVES} />
+          <Filter name="season" label="Season" all="Any season" options={SEASON_NAMES} />
           <Filter
-            label="Which"
-            value={params.get("shelf") ?? "all"}
-            options={SHELVES.map(({ key, label }) => ({ value: key, label }))}
-            onChange={(key) => set("shelf", key === "all" ? "" : key)}
-          />
-          <Filter
-            label="Season"
-            value={params.get("season") ?? "all"}
-            options={seasonOptions("all")}
-            onChange={(key) => set("season", key === "all" ? "" : key)}
-          />
-          <Filter
+            name="columns"
             label="Columns"
-            value={params.get("columns") ?? "all"}
+            all="Any columns"
             options={[
-              { value: "all", label: "Any columns" },
               { value: "1", label: "One column" },
               { value: "2", label: "Two columns" },
               { value: "3", label: "Three and more" },
             ]}
-            onChange={(key) => set("columns", key === "all" ? "" : key)}
           />
           <p className="text-ink-soft" role="status">
             {shown.length} of {all.filter((line) => line.archived === archived).length}
@@ -242,7 +219,7 @@ export default function Templates({ loaderData: { templates: all, themes, now } 
                 key={line.id}
                 line={line}
                 chosen={line.id === chosen?.id}
-                onChoose={() => set("template", line.id)}
+                onChoose={() => change({ template: line.id })}
                 marked={marks.has(line.id)}
                 onMark={(on) => marks.mark(line.id, on)}
               />
@@ -260,20 +237,6 @@ function emptyTitle(params: URLSearchParams): string {
   if (params.get("shelf") === "favourite") return "Your favourites will be here";
   if (params.get("shelf") === "archived") return "What you archive will be here";
   return "No template matches";
-}
-
-function Filter({
-  label,
-  value,
-  options,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  options: readonly { value: string; label: string }[];
-  onChange(value: string): void;
-}) {
-  return <Choose label={label} className="w-36!" value={value} options={options} onChange={onChange} />;
 }
 
 function Card({
@@ -342,7 +305,7 @@ function Card({
 function BringIn() {
   const fetcher = useFetcher<typeof action>();
   const notify = useNotify();
-  const [, setParams] = useSearchParams();
+  const [, change] = useAddress();
   const { data: answer } = fetcher;
   const [said, setSaid] = useState<unknown>(null);
   useEffect(() => {
@@ -351,9 +314,9 @@ function BringIn() {
     if (answer.problem) notify({ text: answer.problem, bad: true });
     else if (answer.done === "bring") {
       notify({ text: "The template was brought in." });
-      setParams({ template: answer.id ?? "" });
+      change({ template: answer.id });
     }
-  }, [answer, said, notify, setParams]);
+  }, [answer, said, notify, change]);
   return (
     <FileButton
       label="Bring in"

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { PURPOSES } from "~/core/email";
 import { Choose } from "../ui/choose";
 import { Input, Labelled } from "../ui/form";
-import { seasonOptions } from "./seasons";
+import { SEASON_OR_ANY } from "./seasons";
 
 /** What is said of a template: name, a line about it, what it is for, and when. */
 export function FactsFields({
@@ -50,7 +50,7 @@ export function FactsFields({
             name="season"
             value={chosen.season}
             onChange={(next) => setChosen({ ...chosen, season: next })}
-            options={seasonOptions("none")}
+            options={SEASON_OR_ANY}
           />
         </Labelled>
       </div>

@@ -1,5 +1,5 @@
 import clsx from "clsx";
-import { CircleAlert, TriangleAlert } from "lucide-react";
+import { CircleAlert, Search, TriangleAlert } from "lucide-react";
 import { ToggleGroup } from "radix-ui";
 import { type ComponentProps, createContext, type ReactNode, useContext, useId } from "react";
 
@@ -51,7 +51,17 @@ export function Input({ id, className, ...rest }: ComponentProps<"input">) {
   return <input id={useFieldId(id)} className={clsx("field", className)} {...rest} />;
 }
 
-/** The same of several lines. */
+/** What is looked for; what is given as its look is the look of the whole. */
+export function SearchInput({ className, ...rest }: ComponentProps<"input">) {
+  return (
+    <div className={clsx("relative", className)}>
+      <Search className="pointer-events-none absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
+      <Input className="pl-8" {...rest} />
+    </div>
+  );
+}
+
+/** An input of several lines. */
 export function Area({ id, className, ...rest }: ComponentProps<"textarea">) {
   return <textarea id={useFieldId(id)} className={clsx("field", className)} {...rest} />;
 }

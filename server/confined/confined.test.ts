@@ -25,7 +25,7 @@ const slowly = (confined: Confined) => confined.run("file", SLOW.name, SLOW.data
 describe("a file that takes too much is refused in a sentence, and the server answers others meanwhile:", () => {
   let shared: Confined;
   beforeAll(() => {
-    shared = openConfined(CONFINED, { ...LIMITS, ms: 4000 });
+    shared = openConfined(CONFINED, { ...LIMITS, ms: 1500 });
   });
   afterAll(() => shared.close());
   test.each([...hostileFiles()])("$about", { timeout: 40_000 }, async ({ name, data }) => {

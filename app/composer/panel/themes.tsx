@@ -1,6 +1,5 @@
 import { SlidersHorizontal } from "lucide-react";
 import { useEffect } from "react";
-import { useSearchParams } from "react-router";
 import { z } from "zod";
 import { contrast } from "~/core/color";
 import { commands } from "~/core/compose";
@@ -8,6 +7,7 @@ import { THEMES, type Theme, ThemeSchema } from "~/core/email";
 import { Button } from "../../ui/button";
 import { FileButton } from "../../ui/file-button";
 import { useNotify } from "../../ui/notices";
+import { useAddress } from "../../ui/use-address";
 import { Part } from "../controls/part";
 import { type Composer, useComposer, useComposerStore } from "../state/store";
 import { shownTheme, useTheme } from "../state/theme";
@@ -150,22 +150,15 @@ function makeTheme(store: Composer, of: Theme): void {
 
 /** What the address asks for once: `?theme=<id>` opens the making of that theme, beside this email. */
 export function useAskedTheme(store: Composer): void {
-  const [params, setParams] = useSearchParams();
+  const [params, change] = useAddress();
   const asked = params.get("theme");
   useEffect(() => {
     if (asked === null) return;
     const { facts } = store.getState();
     const theme = [...facts.ownThemes, ...THEMES].find(({ id }) => id === asked);
     if (theme) makeTheme(store, theme);
-    setParams(
-      (before) => {
-        const left = new URLSearchParams(before);
-        left.delete("theme");
-        return left;
-      },
-      { replace: true, preventScrollReset: true },
-    );
-  }, [asked, setParams, store]);
+    change({ theme: null });
+  }, [asked, change, store]);
 }
 
 /** A theme as a file. */

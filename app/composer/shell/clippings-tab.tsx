@@ -9,7 +9,7 @@ import { IconButton } from "../../ui/button";
 import { Dialog, DialogForm } from "../../ui/dialog";
 import { FileButton } from "../../ui/file-button";
 import { Menu } from "../../ui/floating";
-import { Input, Labelled } from "../../ui/form";
+import { Input, Labelled, SearchInput } from "../../ui/form";
 import { useNotify } from "../../ui/notices";
 import { Switch } from "../../ui/switch";
 import { counted } from "../../ui/time";
@@ -54,16 +54,12 @@ export default function ClippingsTab() {
   };
   return (
     <div className="space-y-3 p-3">
-      <div className="relative">
-        <Search className="absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
-        <Input
-          aria-label="Find a clipping"
-          placeholder="Name, label, words in it"
-          className="pl-8"
-          value={query}
-          onChange={(event) => setQuery(event.target.value)}
-        />
-      </div>
+      <SearchInput
+        aria-label="Find a clipping"
+        placeholder="Name, label, words in it"
+        value={query}
+        onChange={(event) => setQuery(event.target.value)}
+      />
       <section aria-label="Your clippings" className="space-y-2.5">
         <h2 className="text-xs font-medium text-ink-soft">Yours</h2>
         {own !== null && own.length === 0 && (

@@ -1,10 +1,10 @@
 import { useDraggable } from "@dnd-kit/core";
-import { Monitor, Search, Smartphone } from "lucide-react";
+import { Monitor, Smartphone } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { blockTitle } from "~/core/blocks";
 import { commands, placeName } from "~/core/compose";
 import { type Email, findNode, type Located, walk } from "~/core/email";
-import { Input } from "../../ui/form";
+import { Input, SearchInput } from "../../ui/form";
 import { useCanvas } from "../canvas/context";
 import { landingLines } from "../canvas/landing";
 import { outlineBox } from "../canvas/outline-places";
@@ -56,16 +56,13 @@ export function Outline() {
   }, [canvas]);
   return (
     <div className="p-2">
-      <div className="relative mb-2 px-1">
-        <Search className="absolute top-2 left-3.5 size-4 text-ink-soft" aria-hidden />
-        <Input
-          aria-label="Filter the outline"
-          placeholder="Filter"
-          className="pl-8"
-          value={filter}
-          onChange={(event) => setFilter(event.target.value)}
-        />
-      </div>
+      <SearchInput
+        className="mx-1 mb-2"
+        aria-label="Filter the outline"
+        placeholder="Filter"
+        value={filter}
+        onChange={(event) => setFilter(event.target.value)}
+      />
       <ul ref={list} className="relative" aria-label="Outline of the email">
         {shown.map(({ it, depth }) => (
           <OutlineLine key={it.node.id} it={it} depth={wanted === "" ? depth : 0} />

@@ -1,7 +1,7 @@
-import { Columns2, Columns3, Columns4, Rows3, Search, Square } from "lucide-react";
+import { Columns2, Columns3, Columns4, Rows3, Square } from "lucide-react";
 import { lazy, Suspense, useState } from "react";
 import { BLOCK_TYPES, type BlockTypeName, SHELF_GROUPS } from "~/core/blocks";
-import { Input } from "../../ui/form";
+import { SearchInput } from "../../ui/form";
 import { thingLabel } from "../canvas/drag";
 import { blockIcon, type Icon } from "../controls/block-icon";
 import type { ShelfThing } from "../state/shelf-things";
@@ -90,16 +90,13 @@ function AddList() {
   })).filter(({ things }) => things.length > 0);
   return (
     <div className="p-3">
-      <div className="relative mb-3">
-        <Search className="absolute top-2 left-2.5 size-4 text-ink-soft" aria-hidden />
-        <Input
-          aria-label="Find a block"
-          placeholder="Find a block"
-          className="pl-8"
-          value={query}
-          onChange={(event) => setQuery(event.target.value)}
-        />
-      </div>
+      <SearchInput
+        className="mb-3"
+        aria-label="Find a block"
+        placeholder="Find a block"
+        value={query}
+        onChange={(event) => setQuery(event.target.value)}
+      />
       {groups.map(({ group, label, things }) => (
         <section key={group} className="mb-3.5">
           <h2 className={`mb-1 text-xs font-medium ${group === "live" ? "text-teal" : "text-ink-soft"}`}>
