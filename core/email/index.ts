@@ -99,6 +99,7 @@ export {
   type Theme,
   ThemeSchema,
 } from "./theme";
+export { THEME_PARTS, type ThemeField, themeBounds } from "./theme-fields";
 export { themePairs } from "./theme-pairs";
 export { proposedTheme } from "./theme-proposal";
 export { resolveTheme, THEMES } from "./themes";

@@ -1,17 +1,15 @@
 import { ArrowLeft, Download, Redo2, Trash2, Undo2 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { commands } from "~/core/compose";
-import { type BrandFont, brandFont, FONTS, type Theme, WEB_FONTS } from "~/core/email";
+import { THEME_PARTS, type Theme } from "~/core/email";
 import type { Use } from "~/server/mentions";
 import { ask, tell } from "../../requests";
 import { Button, IconButton } from "../../ui/button";
-import { Choose } from "../../ui/choose";
-import { Choice, Input, Labelled, Line, Problem } from "../../ui/form";
+import { Choice, Input, Labelled, Problem } from "../../ui/form";
 import { useNotify } from "../../ui/notices";
-import { Switch } from "../../ui/switch";
 import { Part } from "../controls/part";
 import { useComposer, useComposerStore } from "../state/store";
-import { Amount, ColourOf, HeadingLines, Pairs, type Scheme, WEIGHTS, Weight } from "./theme-lines";
+import { ColourOf, FieldOf, Pairs, type Scheme } from "./theme-lines";
 import { ThemeOffer } from "./theme-offer";
 import { useThemeHistory } from "./use-theme-history";
 
@@ -27,11 +25,6 @@ const ROLES: readonly [role: keyof Theme["light"], label: string][] = [
   ["line", "Lines"],
 ];
 
-const TYPE = [
-  ...WEB_FONTS.map(({ family, stack }) => ({ value: stack, label: family, aside: "ships along" })),
-  ...FONTS.map(({ name, stack }) => ({ value: stack as string, label: name })),
-];
-
 /** A theme being made, with the email beside it: every change shows there at once. */
 export default function ThemeEditor() {
   const store = useComposerStore();
@@ -44,7 +37,6 @@ export default function ThemeEditor() {
   const [busy, setBusy] = useState(false);
   const [offer, setOffer] = useState<{ theme: Theme; uses: Use[] } | null>(null);
   const { change, undo, redo } = useThemeHistory();
-  const brandFonts = useComposer((state) => state.facts.brand.fonts);
   const close = () => store.getState().set({ making: null, trial: null });
   // The canvas follows what is edited: in dark while the dark colours are.
   useEffect(() => {
@@ -187,153 +179,20 @@ export default function ThemeEditor() {
         ))}
         <Pairs theme={theme} scheme={scheme} />
       </Part>
-      <Part title="Type">
-        <Line label="Headings">
-          <Choose
-            value={theme.fonts.heading}
-            options={typeFor(theme.fonts.heading, brandFonts)}
-            onChange={(heading) => change({ fonts: { ...theme.fonts, heading } }, "heading font")}
-          />
-        </Line>
-        <Line label="Words">
-          <Choose
-            value={theme.fonts.body}
-            options={typeFor(theme.fonts.body, brandFonts)}
-            onChange={(body) => change({ fonts: { ...theme.fonts, body } }, "body font")}
-          />
-        </Line>
-        <Amount
-          label="Size"
-          value={theme.text.size}
-          min={14}
-          max={24}
-          onChange={(size) => change({ text: { ...theme.text, size } }, "text size")}
-        />
-        <Amount
-          label="Line height"
-          unit="%"
-          value={Math.round(theme.text.line * 100)}
-          min={100}
-          max={240}
-          onChange={(line) => change({ text: { ...theme.text, line: line / 100 } }, "text line")}
-        />
-        <Amount
-          label="Between paragraphs"
-          value={theme.text.gap}
-          max={80}
-          onChange={(gap) => change({ text: { ...theme.text, gap } }, "text gap")}
-        />
-      </Part>
-      {(["h1", "h2", "h3"] as const).map((level, index) => (
-        <Part key={level} title={["Largest headings", "Middle headings", "Small headings"][index]}>
-          <HeadingLines
-            name={`heading ${index + 1}`}
-            look={theme.headings[level]}
-            onChange={(look) => change({ headings: { ...theme.headings, [level]: look } }, level)}
-          />
+      {THEME_PARTS.map(({ title, fields }) => (
+        <Part key={title} title={title}>
+          <fieldset aria-label={title} className="space-y-2.5">
+            {fields.map((field) => (
+              <FieldOf
+                key={field.path}
+                field={field}
+                theme={theme}
+                onChange={(next) => change(next, field.path)}
+              />
+            ))}
+          </fieldset>
         </Part>
       ))}
-      <Part title="Links">
-        <Switch
-          checked={theme.links.underline}
-          onChange={(underline) => change({ links: { ...theme.links, underline } }, "underline")}
-        >
-          Links are underlined
-        </Switch>
-        <Line label="Their weight">
-          <Choose
-            label="Weight of links"
-            value={String(theme.links.weight ?? "words")}
-            options={[{ value: "words", label: "That of the words" }, ...WEIGHTS]}
-            onChange={(weight) =>
-              change(
-                { links: { ...theme.links, weight: weight === "words" ? undefined : Number(weight) } },
-                "link weight",
-              )
-            }
-          />
-        </Line>
-      </Part>
-      <Part title="Buttons">
-        <Amount
-          label="Corners"
-          value={theme.button.radius}
-          max={60}
-          onChange={(radius) => change({ button: { ...theme.button, radius } }, "button radius")}
-        />
-        <Amount
-          label="Beside words"
-          value={theme.button.padX}
-          max={80}
-          onChange={(padX) => change({ button: { ...theme.button, padX } }, "button padX")}
-        />
-        <Amount
-          label="Above words"
-          value={theme.button.padY}
-          max={40}
-          onChange={(padY) => change({ button: { ...theme.button, padY } }, "button padY")}
-        />
-        <Amount
-          label="Their size"
-          value={theme.button.size}
-          min={12}
-          max={32}
-          onChange={(size) => change({ button: { ...theme.button, size } }, "button size")}
-        />
-        <Weight
-          label="Their weight"
-          value={theme.button.weight}
-          onChange={(weight) => change({ button: { ...theme.button, weight } }, "button weight")}
-        />
-      </Part>
-      <Part title="Shape and space">
-        <Amount
-          label="Width"
-          value={theme.width}
-          min={320}
-          max={700}
-          onChange={(width) => change({ width }, "width")}
-        />
-        <Amount
-          label="Picture corners"
-          value={theme.shape.picture}
-          max={100}
-          onChange={(picture) => change({ shape: { ...theme.shape, picture } }, "shape picture")}
-        />
-        <Amount
-          label="Box corners"
-          value={theme.shape.box}
-          max={60}
-          onChange={(box) => change({ shape: { ...theme.shape, box } }, "shape box")}
-        />
-        {(
-          [
-            ["inset", "At the sides"],
-            ["section", "Of sections"],
-            ["block", "Of blocks"],
-            ["gap", "Of columns"],
-          ] as const
-        ).map(([key, label]) => (
-          <Amount
-            key={key}
-            label={label}
-            value={theme.space[key]}
-            max={120}
-            onChange={(space) => change({ space: { ...theme.space, [key]: space } }, key)}
-          />
-        ))}
-      </Part>
     </>
   );
-}
-
-/** What a theme can be set in: the brand's fonts first; a stack that is none of these stays in the list. */
-function typeFor(stack: string, own: readonly BrandFont[] = []) {
-  const all = [
-    ...own.map(brandFont).map(({ family, stack: value }) => ({ value, label: family, aside: "the brand’s" })),
-    ...TYPE,
-  ];
-  return all.some(({ value }) => value === stack)
-    ? all
-    : [{ value: stack, label: stack.split(",")[0] }, ...all];
 }

@@ -1,15 +1,25 @@
 import { TriangleAlert } from "lucide-react";
-import { type HeadingLook, type Theme, themePairs } from "~/core/email";
+import {
+  type BrandFont,
+  brandFont,
+  FONTS,
+  type Theme,
+  type ThemeField,
+  themeBounds,
+  themePairs,
+  valueAt,
+  WEB_FONTS,
+  withValueAt,
+} from "~/core/email";
 import { Choose } from "../../ui/choose";
 import { Line } from "../../ui/form";
 import { HexInput } from "../../ui/hex-input";
 import { Switch } from "../../ui/switch";
 import { ColourPopover } from "../controls/colour";
+import { useComposer } from "../state/store";
 import { NumberLine } from "./lines";
 
 export type Scheme = "light" | "dark";
-
-export const WEIGHTS = ["400", "500", "600", "700", "800"].map((value) => ({ value, label: value }));
 
 export function ColourOf({
   label,
@@ -68,112 +78,84 @@ export function Pairs({ theme, scheme }: { theme: Theme; scheme: Scheme }) {
   );
 }
 
-export function Amount({
-  label,
-  value,
-  min = 0,
-  max,
-  unit = "px",
-  onChange,
-}: {
-  label: string;
-  value: number;
-  min?: number;
-  max: number;
-  unit?: string;
-  onChange(value: number): void;
-}) {
-  return (
-    <NumberLine
-      label={label}
-      value={value}
-      unit={unit}
-      min={min}
-      max={max}
-      onChange={(next) => next !== undefined && onChange(next)}
-    />
-  );
-}
+/** How numbers of each kind are written: what they are counted in, and how many of it are one. */
+const UNITS = {
+  px: { unit: "px", times: 1 },
+  share: { unit: "%", times: 100 },
+  thousandths: { unit: "‰", times: 1 },
+} as const;
 
-export function Weight({
-  label,
-  value,
-  onChange,
-}: {
-  label: string;
-  value: number;
-  onChange(weight: number): void;
-}) {
-  return (
-    <Line label={label}>
-      <Choose value={String(value)} options={WEIGHTS} onChange={(next) => onChange(Number(next))} />
-    </Line>
-  );
-}
-
+const WEIGHTS = ["400", "500", "600", "700", "800"].map((value) => ({ value, label: value }));
 const HEADING_ROLES = [
   { value: "heading", label: "Headings" },
   { value: "text", label: "Words" },
   { value: "soft", label: "Soft words" },
   { value: "link", label: "Links" },
-] as const;
+];
+const TYPE = [
+  ...WEB_FONTS.map(({ family, stack }) => ({ value: stack, label: family, aside: "ships along" })),
+  ...FONTS.map(({ name, stack }) => ({ value: stack as string, label: name })),
+];
 
-export function HeadingLines({
-  name,
-  look,
+/** What a theme can be set in: the brand's fonts first; a stack that is none of these stays in the list. */
+function typeFor(stack: string, own: readonly BrandFont[] = []) {
+  const all = [
+    ...own.map(brandFont).map(({ family, stack: value }) => ({ value, label: family, aside: "the brand’s" })),
+    ...TYPE,
+  ];
+  return all.some(({ value }) => value === stack)
+    ? all
+    : [{ value: stack, label: stack.split(",")[0] }, ...all];
+}
+
+/** One thing that is set of a theme. */
+export function FieldOf({
+  field: { path, label, name, kind, usual },
+  theme,
   onChange,
 }: {
-  name: string;
-  look: HeadingLook;
-  onChange(look: HeadingLook): void;
+  field: ThemeField;
+  theme: Theme;
+  onChange(theme: Theme): void;
 }) {
-  return (
-    <fieldset aria-label={name} className="space-y-2.5">
-      <Amount
-        label="Size"
-        value={look.size}
-        min={10}
-        max={120}
-        onChange={(size) => onChange({ ...look, size })}
-      />
-      <Amount
-        label="On phones"
-        value={look.phone ?? look.size}
-        min={10}
-        max={80}
-        onChange={(phone) => onChange({ ...look, phone: phone === look.size ? undefined : phone })}
-      />
-      <Amount
-        label="Line height"
-        unit="%"
-        value={Math.round(look.line * 100)}
-        min={80}
-        max={300}
-        onChange={(line) => onChange({ ...look, line: line / 100 })}
-      />
-      <Weight label="Weight" value={look.weight} onChange={(weight) => onChange({ ...look, weight })} />
-      <Amount
-        label="Spacing"
-        unit="‰"
-        value={look.tracking ?? 0}
-        min={-100}
-        max={400}
-        onChange={(tracking) => onChange({ ...look, tracking: tracking === 0 ? undefined : tracking })}
-      />
-      <Line label="Colour">
-        <Choose
-          label={`Colour of ${name}`}
-          value={look.role ?? "heading"}
-          options={HEADING_ROLES}
-          onChange={(role) => onChange({ ...look, role: role === "heading" ? undefined : role })}
-        />
-      </Line>
-      <Switch
-        checked={look.capitals ?? false}
-        onChange={(capitals) => onChange({ ...look, capitals: capitals || undefined })}
-      >
-        In capitals
+  const fonts = useComposer((state) => state.facts.brand.fonts);
+  const rests = typeof usual === "object" ? valueAt(theme, usual.as) : usual;
+  const value = valueAt(theme, path) ?? rests;
+  const set = (next: unknown) => onChange(withValueAt(theme, path, next === rests ? undefined : next));
+  if (kind === "switch")
+    return (
+      <Switch checked={value === true} onChange={set}>
+        {label}
       </Switch>
-    </fieldset>
+    );
+  if (kind === "px" || kind === "share" || kind === "thousandths") {
+    const { unit, times } = UNITS[kind];
+    const { min, max } = themeBounds(path);
+    return (
+      <NumberLine
+        label={label}
+        unit={unit}
+        min={Math.round(min * times)}
+        max={Math.round(max * times)}
+        value={Math.round((value as number) * times)}
+        onChange={(next) => next !== undefined && set(next / times)}
+      />
+    );
+  }
+  const options =
+    kind === "font"
+      ? typeFor(value as string, fonts)
+      : kind === "role"
+        ? HEADING_ROLES
+        : [...(usual ? [{ value: String(usual), label: "That of the words" }] : []), ...WEIGHTS];
+  return (
+    <Line label={label}>
+      <Choose
+        label={name}
+        value={String(value)}
+        options={options}
+        onChange={(next) => set(kind === "weight" && next !== usual ? Number(next) : next)}
+      />
+    </Line>
   );
 }
