@@ -137,7 +137,7 @@ const wordsOf = (html: string) =>
 export async function sendNow(program: Program, id: string): Promise<number> {
   const readers = await readersOf(program, id);
   const { status, html } = await submit(program, `/campaigns/${id}/send`, {
-    intent: "order",
+    intent: "book",
     confirmed: String(readers),
     when: "now",
     date: "",

@@ -709,7 +709,7 @@ describe("saving and sending", () => {
     const readers = await readersOf(program, id);
     const day = new Date(Date.now() + 9 * 86_400_000).toISOString().slice(0, 10);
     await submit(program, `/campaigns/${id}/send`, {
-      intent: "order",
+      intent: "book",
       confirmed: String(readers),
       when: "later",
       date: day,

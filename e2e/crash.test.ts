@@ -23,7 +23,7 @@ test(`killed ${KILLS} times in mid-dispatch, each reader gets exactly one messag
     const readers = await readersOf(program, id);
     expect(readers).toBeGreaterThan(3000);
     const answer = await submit(program, `/campaigns/${id}/send`, {
-      intent: "order",
+      intent: "book",
       confirmed: String(readers),
       when: "now",
       date: "",
@@ -73,7 +73,7 @@ test("a dispatch scheduled before a crash goes out after it, at its time and not
     const at = new Date(Math.ceil((Date.now() + 25_000 + 2 * startTakes) / 60_000) * 60_000);
     const [date, time] = [at.toISOString().slice(0, 10), at.toISOString().slice(11, 16)];
     await submit(program, `/campaigns/${id}/send`, {
-      intent: "order",
+      intent: "book",
       confirmed: String(readers),
       when: "later",
       date,

@@ -59,7 +59,7 @@ test("a page of another origin can neither read nor change anything", async () =
        fetch(to + "/audience.data").then((r) => r.text(), () => "kept away"),
        fetch(to + "/campaigns.data", { method: "POST", body: form({ intent: "start", name: "From elsewhere", layout: "letter" }) }).then((r) => r.text(), () => "kept away"),
        fetch(to + "/campaigns.data", { method: "POST", mode: "no-cors", body: form({ intent: "start", name: "From elsewhere", layout: "letter" }) }).then((r) => r.type, () => "kept away"),
-       fetch(to + "/campaigns/" + id + "/send", { method: "POST", mode: "no-cors", body: form({ intent: "order", confirmed: "54", when: "now", date: "", time: "", zone: "UTC" }) }).then((r) => r.type, () => "kept away"),
+       fetch(to + "/campaigns/" + id + "/send", { method: "POST", mode: "no-cors", body: form({ intent: "book", confirmed: "54", when: "now", date: "", time: "", zone: "UTC" }) }).then((r) => r.type, () => "kept away"),
      ])`,
     program.address,
     id,

@@ -20,7 +20,7 @@ import { addClipping } from "./campaigns/clippings";
 import { keepAutomatically, keepVersion } from "./campaigns/versions";
 import { openEmbedded } from "./db/embedded";
 import { migrate } from "./db/migrate";
-import { orderDispatch } from "./dispatch/dispatches";
+import { bookDispatch } from "./dispatch/dispatches";
 import { fillMentions, usesOf, walkMentions } from "./mentions";
 import { saveProgramme } from "./referrals/programme";
 import type { Septima } from "./septima";
@@ -169,7 +169,7 @@ test("readers, segments, lookups, clippings and settings refer to things, too", 
   expect(await users("list", "club")).not.toContain("campaign To the club");
 });
 
-test("what is ordered is held; what is gone for good refers to nothing", async () => {
+test("what is booked is held; what is gone for good refers to nothing", async () => {
   const id = await start("Thrown away", "thrown");
   await keepVersion(septima, id, "First");
   const held = async () =>
@@ -188,7 +188,7 @@ test("what is ordered is held; what is gone for good refers to nothing", async (
   await saveDesign(septima, sent, next);
   await addContacts(septima, [{ email: "one@mail.example", fields: {}, lists: ["friends"] }]);
   await setReaders(septima, sent, { include: [{ kind: "list", id: "friends" }], exclude: [] });
-  await orderDispatch(septima, sent, { confirmed: 1, when: null });
+  await bookDispatch(septima, sent, { confirmed: 1, when: null });
   expect(await users("theme", "plum")).toEqual(["campaign Goes out, held"]);
   const [dispatched] = await septima.db.query<{ keys: string[] }>(
     "select array_agg(kind || ' ' || key order by kind, key) as keys from mentions where holder = 'dispatch'",

@@ -13,7 +13,7 @@ import { openEmbedded } from "./db/embedded";
 import { MigrationError, migrate } from "./db/migrate";
 import { openServer } from "./db/postgres";
 import { serverPrograms, startServer } from "./db/test-server";
-import { dispatchesOf, moveDispatch, orderDispatch, steerDispatch } from "./dispatch/dispatches";
+import { bookDispatch, dispatchesOf, moveDispatch, steerDispatch } from "./dispatch/dispatches";
 import { runDispatch } from "./dispatch/run";
 import { fetchDocument, fetchFor, isPrivate } from "./fetching";
 import { type Relay, RelayError } from "./mail/relay";
@@ -116,22 +116,20 @@ test("contacts are found by name and address, and addresses stay unique whatever
 
 test("ordering: obstacles, a changed number and a past time are refused; a second order too", async () => {
   const id = await draft();
-  await expect(orderDispatch(septima, id, { confirmed: 5, when: null })).rejects.toThrow(
+  await expect(bookDispatch(septima, id, { confirmed: 5, when: null })).rejects.toThrow(
     "changed from 5 to 19",
   );
   await expect(
-    orderDispatch(septima, id, {
+    bookDispatch(septima, id, {
       confirmed: 19,
       when: { date: "2020-01-01", time: "10:00", zone: "Europe/London" },
     }),
   ).rejects.toThrow("has passed");
   const empty = await startCampaign(septima, "Empty", "letter");
-  await expect(orderDispatch(septima, empty, { confirmed: 0, when: null })).rejects.toThrow("no subject");
-  const dispatch = await orderDispatch(septima, id, { confirmed: 19, when: null });
+  await expect(bookDispatch(septima, empty, { confirmed: 0, when: null })).rejects.toThrow("no subject");
+  const dispatch = await bookDispatch(septima, id, { confirmed: 19, when: null });
   expect(asked).toContain(dispatch);
-  await expect(orderDispatch(septima, id, { confirmed: 19, when: null })).rejects.toThrow(
-    "going out already",
-  );
+  await expect(bookDispatch(septima, id, { confirmed: 19, when: null })).rejects.toThrow("going out already");
   await expect(deleteCampaign(septima, id)).rejects.toThrow("Cancel the sending first");
   const copy = await copyCampaign(septima, id);
   await deleteCampaign(septima, copy);
@@ -140,7 +138,7 @@ test("ordering: obstacles, a changed number and a past time are refused; a secon
 
 test("a dispatch stops at a relay that goes away, loses nothing, and ends when it is back", async () => {
   const id = await draft();
-  const dispatch = await orderDispatch(septima, id, { confirmed: 19, when: null });
+  const dispatch = await bookDispatch(septima, id, { confirmed: 19, when: null });
   let sent = 0;
   const failing: Relay = {
     connections: 2,
@@ -176,7 +174,7 @@ test("a dispatch stops at a relay that goes away, loses nothing, and ends when i
 
 test("after the rest was cancelled, only the rest can be sent to, and nobody gets it twice", async () => {
   const id = await draft();
-  const first = await orderDispatch(septima, id, { confirmed: 18, when: null });
+  const first = await bookDispatch(septima, id, { confirmed: 18, when: null });
   const got: string[] = [];
   const counting = (limit: number): Relay => ({
     connections: 1,
@@ -190,10 +188,10 @@ test("after the rest was cancelled, only the rest can be sent to, and nobody get
   await steerDispatch(septima, first, "cancelled");
   const { readers } = await campaign(septima, id);
   expect(await countSelection(septima, readers, id)).toMatchObject({ got: 5, readers: 13 });
-  await expect(orderDispatch(septima, id, { confirmed: 18, when: null })).rejects.toThrow(
+  await expect(bookDispatch(septima, id, { confirmed: 18, when: null })).rejects.toThrow(
     "changed from 18 to 13",
   );
-  const second = await orderDispatch(septima, id, { confirmed: 13, when: null });
+  const second = await bookDispatch(septima, id, { confirmed: 13, when: null });
   await runDispatch({ ...septima, relay: counting(100) }, second);
   expect(got).toHaveLength(18);
   expect(new Set(got).size).toBe(18);
@@ -202,7 +200,7 @@ test("after the rest was cancelled, only the rest can be sent to, and nobody get
 test("with a relay that cannot tell, interrupted hand-overs are left unconfirmed and not repeated", async () => {
   const id = await draft();
   const { readers } = await countSelection(septima, (await campaign(septima, id)).readers);
-  const dispatch = await orderDispatch(septima, id, { confirmed: readers, when: null });
+  const dispatch = await bookDispatch(septima, id, { confirmed: readers, when: null });
   const lost: Relay = {
     connections: 1,
     close: async () => undefined,

@@ -135,7 +135,7 @@ export async function everybody(septima: Septima): Promise<Contact[]> {
   return contacts.filter(({ id }) => !gone.has(id));
 }
 
-/** Counts a campaign as ordered, without mail. */
+/** Counts a campaign as booked, without mail. */
 export async function addOrder(
   septima: Septima,
   campaignId: string,

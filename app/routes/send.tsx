@@ -6,8 +6,8 @@ import type { Finding } from "~/core/preflight";
 import { groupNames } from "~/server/audience/groups";
 import { campaign } from "~/server/campaigns/campaigns";
 import {
+  bookDispatch,
   dispatchesOf,
-  orderDispatch,
   sendUnconfirmed,
   steerDispatch,
   takeBack,
@@ -61,7 +61,7 @@ const TOLERANCE_WORDS: Record<Tolerance, string> = {
 
 const Body = z.discriminatedUnion("intent", [
   z.object({
-    intent: z.literal("order"),
+    intent: z.literal("book"),
     confirmed: z.coerce.number().int(),
     when: z.enum(["now", "later"]),
     date: z.string(),
@@ -84,8 +84,8 @@ export async function action({ context, params, request }: Route.ActionArgs) {
   const body = parsed.data;
   return orProblem(async () => {
     switch (body.intent) {
-      case "order":
-        return orderDispatch(septima, params.campaign, {
+      case "book":
+        return bookDispatch(septima, params.campaign, {
           confirmed: body.confirmed,
           when: body.when === "now" ? null : { date: body.date, time: body.time, zone: body.zone },
           tolerance: body.tolerance === "usual" ? null : Number(body.tolerance),
@@ -222,9 +222,9 @@ function Sheet({
   const findings = numbers?.findings ?? [];
   const stops = findings.some(({ weight }) => weight === "stops");
   const looks = findings.length;
-  const order = () => {
+  const book = () => {
     fetcher.submit(
-      { intent: "order", confirmed: String(readers), when, date, time, zone, tolerance },
+      { intent: "book", confirmed: String(readers), when, date, time, zone, tolerance },
       { method: "post" },
     );
     setAsking(false);
@@ -360,7 +360,7 @@ function Sheet({
         )}
         <div className="mt-5 flex justify-end gap-2">
           <Button onClick={() => setAsking(false)}>Not yet</Button>
-          <Button kind="primary" onClick={order}>
+          <Button kind="primary" onClick={book}>
             {when === "now" ? `Send ${count(readers)}` : `Schedule ${count(readers)}`}
           </Button>
         </div>

@@ -65,7 +65,7 @@ async function linkedInThree() {
   return { clipping, designs, id };
 }
 
-test("a change reaches every unsent design that holds it, and nothing that is ordered, sent or loose", async () => {
+test("a change reaches every unsent design that holds it, and nothing that is booked, sent or loose", async () => {
   const { clipping, designs, id } = await linkedInThree();
   const [first, second, third] = designs;
   await addOrder(septima, second, "scheduled");

@@ -187,7 +187,7 @@ export async function fileClipping(
 }
 
 /**
- * Changes a clipping, and with it every unsent design that holds it linked. What was ordered or sent stays as it is.
+ * Changes a clipping, and with it every unsent design that holds it linked. What was booked or sent stays as it is.
  * @param except a design that follows by itself
  * @returns the clipping, and how many designs have it now
  */

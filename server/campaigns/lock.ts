@@ -1,7 +1,7 @@
 import { type DispatchState, momentWords } from "~/core/sending";
 import type { Queries } from "../db/database";
 
-/** Why a design is not changed any more: what was ordered with it. */
+/** Why a design is not changed any more: what was booked with it. */
 export interface Lock {
   state: Exclude<DispatchState, "cancelled">;
   /** The dispatch, to take it back while it waits. */
@@ -10,27 +10,27 @@ export interface Lock {
   when: string | null;
 }
 
-/** What was ordered of a campaign, as the database tells it. */
-export type Ordered = Pick<Lock, "state" | "dispatch"> & { epoch: number | null; zone: string };
+/** What was booked of a campaign, as the database tells it. */
+export type Booked = Pick<Lock, "state" | "dispatch"> & { epoch: number | null; zone: string };
 
-/** In a statement, `Ordered` of the campaign `c`; null where nothing is. */
-export const ORDERED = `(select json_build_object('state', state, 'dispatch', id, 'zone', zone,
+/** In a statement, `Booked` of the campaign `c`; null where nothing is. */
+export const BOOKED = `(select json_build_object('state', state, 'dispatch', id, 'zone', zone,
     'epoch', extract(epoch from case when state = 'sent' then finished_at else scheduled_for end) * 1000)
   from dispatches where campaign_id = c.id and state <> 'cancelled' order by created_at desc limit 1)`;
 
-export function lockFrom(ordered: Ordered | null): Lock | null {
-  if (!ordered) return null;
-  const { state, dispatch, epoch, zone } = ordered;
+export function lockFrom(booked: Booked | null): Lock | null {
+  if (!booked) return null;
+  const { state, dispatch, epoch, zone } = booked;
   return { state, dispatch, when: epoch === null ? null : momentWords({ epoch, zone }) };
 }
 
 /** What holds a campaign's design; null while it may be changed. */
 export async function lockOf(db: Queries, campaignId: string): Promise<Lock | null> {
-  const [row] = await db.query<{ ordered: Ordered | null }>(
-    `select ${ORDERED} as ordered from campaigns c where id = $1`,
+  const [row] = await db.query<{ booked: Booked | null }>(
+    `select ${BOOKED} as booked from campaigns c where id = $1`,
     [campaignId],
   );
-  return lockFrom(row?.ordered ?? null);
+  return lockFrom(row?.booked ?? null);
 }
 
 /** The same as a sentence that says what can be done. */

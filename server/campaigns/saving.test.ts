@@ -7,7 +7,7 @@ import { difference, fingerprint, type Packed, pack, unpack } from "~/core/steps
 import { addContacts } from "../audience/contacts";
 
 import { setReaders, startCampaign } from "../campaigns/campaigns";
-import { orderDispatch, takeBack } from "../dispatch/dispatches";
+import { bookDispatch, takeBack } from "../dispatch/dispatches";
 import type { Septima } from "../septima";
 import { addList, openWorld, saveDesign } from "../test-world";
 import { readDesigns } from "./designs";
@@ -200,7 +200,7 @@ test("a scheduled design is not changed until it is taken back; a sent one not a
   );
   await setReaders(septima, id, { include: [{ kind: "list", id: "letter" }], exclude: [] });
   const when = { date: "2031-01-06", time: "10:00", zone: "Europe/London" };
-  const dispatch = await orderDispatch(septima, id, { confirmed: 1, when });
+  const dispatch = await bookDispatch(septima, id, { confirmed: 1, when });
   const now = await savedDesign(septima, id);
   const change = () =>
     saveSteps(septima, id, request(now.revision, now.email, done(now.email, subject("Late"))));

@@ -22,7 +22,7 @@ import { TELL_OF } from "../news";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { readDesigns, rememberDesign } from "./designs";
-import { type Lock, lockFrom, lockWords, ORDERED, type Ordered } from "./lock";
+import { BOOKED, type Booked, type Lock, lockFrom, lockWords } from "./lock";
 import { keepAutomatically } from "./versions";
 
 /** What a window sends. */
@@ -91,11 +91,11 @@ async function newest(
     revision: number;
     updated_at: Date;
     version_at: Date | null;
-    ordered: Ordered | null;
+    booked: Booked | null;
     answered: Clash[] | null;
   }>(
     `select case when revision = $2 then null else email end as email, revision, updated_at,
-       (select max(kept_at) from versions v where v.campaign_id = c.id) as version_at, ${ORDERED} as ordered,
+       (select max(kept_at) from versions v where v.campaign_id = c.id) as version_at, ${BOOKED} as booked,
        (select clashes from saves s where s.id = $3) as answered
      from campaigns c where id = $1 and deleted_at is null`,
     [id, known?.revision ?? -1, save],
@@ -104,7 +104,7 @@ async function newest(
   const { revision, answered } = row;
   const email = known?.revision === revision ? known.email : parseEmail(row.email);
   rememberDesign(septima, id, { email, revision });
-  const [at, lock] = [row.updated_at.toISOString(), lockFrom(row.ordered)];
+  const [at, lock] = [row.updated_at.toISOString(), lockFrom(row.booked)];
   return { email, revision, at, versionAt: row.version_at, lock, answered };
 }
 
@@ -281,18 +281,18 @@ export async function changeDesign(
     const back = difference(email, now.email);
     if (back.length === 0) return false;
     if (lock) {
-      const [order] = await tx.query<{ email: unknown; readers: Selection }>(
+      const [dispatch] = await tx.query<{ email: unknown; readers: Selection }>(
         "select email, readers from dispatches where id = $1 and state = 'scheduled' for update",
         [lock.dispatch],
       );
       // It has begun to go out since.
-      if (!order) return false;
-      const ordered = change(parseEmail(order.email));
+      if (!dispatch) return false;
+      const booked = change(parseEmail(dispatch.email));
       await tx.query("update dispatches set email = $2::jsonb where id = $1", [
         lock.dispatch,
-        JSON.stringify(ordered),
+        JSON.stringify(booked),
       ]);
-      await keepMentions(tx, "dispatch", lock.dispatch, { email: ordered, readers: order.readers });
+      await keepMentions(tx, "dispatch", lock.dispatch, { email: booked, readers: dispatch.readers });
     }
     await keepDesign(septima, tx, campaignId, now, email, { id: septima.newId(), back, clashes: [] });
     return true;

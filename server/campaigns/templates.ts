@@ -366,7 +366,7 @@ export async function takeTemplate(
 }
 
 /**
- * Gives unsent designs a theme as it is now. Those that were ordered or sent are left alone.
+ * Gives unsent designs a theme as it is now. Those that were booked or sent are left alone.
  * @returns how many were changed
  */
 export async function takeTheme(

@@ -60,7 +60,7 @@ export const runningCount = ({ cache }: Septima) =>
 /** The name of the job that carries a dispatch out. */
 export const DISPATCH_JOB = "dispatch";
 
-/** What a dispatch sends: the design and content frozen when it was ordered and gathered. */
+/** What a dispatch sends: the design and content frozen when it was booked and gathered. */
 export interface Frozen extends Sendable {
   id: string;
   state: DispatchState;
@@ -138,14 +138,14 @@ export async function frozenDispatch(septima: Septima, id: string): Promise<Froz
 
 /**
  * Orders a dispatch, now or at a moment. The design is frozen as it is now.
- * @param order with the number of readers the sender saw and confirmed; by how many percent it may have changed when a
+ * @param booking with the number of readers the sender saw and confirmed; by how many percent it may have changed when a
  *   later moment has come, where that is not as usual
  * @throws Refusal when something stands in the way, the number has changed, or it is going out already
  */
-export async function orderDispatch(
+export async function bookDispatch(
   septima: Septima,
   campaignId: string,
-  order: {
+  booking: {
     confirmed: number;
     when: null | { date: string; time: string; zone: string };
     tolerance?: number | null;
@@ -156,16 +156,16 @@ export async function orderDispatch(
   const count = await countSelection(septima, readers, campaignId);
   const [obstacle] = (await findingsOf(septima, campaignId)).filter(({ weight }) => weight === "stops");
   if (obstacle) throw new Refusal(obstacle.text);
-  if (count.readers !== order.confirmed) {
+  if (count.readers !== booking.confirmed) {
     throw new Refusal(
-      `The number of readers has changed from ${order.confirmed} to ${count.readers} since you looked. Look again and confirm; nothing was sent.`,
+      `The number of readers has changed from ${booking.confirmed} to ${count.readers} since you looked. Look again and confirm; nothing was sent.`,
       409,
     );
   }
   let moment: { epoch: number; zone: string } | null = null;
-  if (order.when) {
+  if (booking.when) {
     try {
-      moment = momentOf(order.when.date, order.when.time, order.when.zone, septima.now());
+      moment = momentOf(booking.when.date, booking.when.time, booking.when.zone, septima.now());
     } catch (error) {
       if (error instanceof ScheduleError) throw new Refusal(error.message);
       throw error;
@@ -201,7 +201,7 @@ export async function orderDispatch(
         count.readers,
         new Date(septima.now()),
         JSON.stringify(tags),
-        order.when === null ? null : (order.tolerance ?? null),
+        booking.when === null ? null : (booking.tolerance ?? null),
       ],
     );
     await keepMentions(tx, "dispatch", id, { email, readers });

@@ -1,4 +1,4 @@
-/** What stands in the way of sending: asked of a campaign while it is composed and ordered, and again of what was ordered. */
+/** What stands in the way of sending: asked of a campaign while it is composed and booked, and again of what was booked. */
 import { Bits, isAnswerable, namesGoneList, RuleError } from "~/core/audience";
 import { type Email, resolveTheme, type TagFacts } from "~/core/email";
 import {

@@ -1,4 +1,4 @@
-/** What stood when a sending was ordered may have gone when its moment comes: nobody gets what they must not. */
+/** What stood when a sending was booked may have gone when its moment comes: nobody gets what they must not. */
 
 import { simpleParser } from "mailparser";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
@@ -16,7 +16,7 @@ import { addBatch, codeStock, reserveCodes, takeCodes } from "../sources/codes";
 import { addList, openWorld, saveDesign, TEST_BRAND } from "../test-world";
 import { setRemoved } from "../workspace/removals";
 import { setBrand } from "../workspace/settings";
-import { dispatchesOf, orderDispatch, steerDispatch } from "./dispatches";
+import { bookDispatch, dispatchesOf, steerDispatch } from "./dispatches";
 import { runDispatch } from "./run";
 
 const READERS = 40;
@@ -73,11 +73,11 @@ async function letter(readers: Selection, subject: Inline[] = []): Promise<strin
   return id;
 }
 
-/** Ordered for tomorrow, or by a tolerance. */
+/** Booked for tomorrow, or by a tolerance. */
 async function scheduled(id: string, tolerance?: number | null): Promise<string> {
   const { readers } = await countSelection(septima, (await campaign(septima, id)).readers, id);
   const when = { date: new Date(now + 86_400_000).toISOString().slice(0, 10), time: "10:00", zone: "UTC" };
-  return orderDispatch(septima, id, { confirmed: readers, when, tolerance });
+  return bookDispatch(septima, id, { confirmed: readers, when, tolerance });
 }
 
 const arrived = async (id: string) =>
@@ -92,7 +92,7 @@ async function stands(id: string, words: RegExp) {
   expect(await arrived(id)).toEqual([]);
 }
 
-describe("what has gone since a sending was ordered pauses it:", () => {
+describe("what has gone since a sending was booked pauses it:", () => {
   test("a list it leaves out; brought back, those ten still do not get it", async () => {
     const id = await letter({ include: [list(all)], exclude: [list(out)] });
     const dispatch = await scheduled(id);

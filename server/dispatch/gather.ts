@@ -1,4 +1,4 @@
-/** Readers and content of a sending, frozen when its moment has come; everything that was asked when it was ordered is asked again. */
+/** Readers and content of a sending, frozen when its moment has come; everything that was asked when it was booked is asked again. */
 import { type AudienceContext, type Contact, RuleError } from "~/core/audience";
 import { blocksOf, type Email } from "~/core/email";
 import { type Bound, batchOf, editionCounter, editionQuestions, hasWords, isCode } from "~/core/personal";

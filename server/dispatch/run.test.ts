@@ -10,7 +10,7 @@ import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { addBatch } from "../sources/codes";
 import { addList, openWorld, saveDesign } from "../test-world";
-import { dispatchesOf, orderDispatch, steerDispatch } from "./dispatches";
+import { bookDispatch, dispatchesOf, steerDispatch } from "./dispatches";
 import { runDispatch } from "./run";
 import { settleAbandoned } from "./settling";
 
@@ -88,10 +88,10 @@ async function draft(): Promise<string> {
 }
 
 /** Orders it for whoever does not have it yet; null when that is nobody, or it has gone out already. */
-async function order(id: string): Promise<string | null> {
+async function book(id: string): Promise<string | null> {
   const { readers } = await countSelection(septima, (await campaign(septima, id)).readers, id);
   try {
-    return readers === 0 ? null : await orderDispatch(septima, id, { confirmed: readers, when: null });
+    return readers === 0 ? null : await bookDispatch(septima, id, { confirmed: readers, when: null });
   } catch (error) {
     if (error instanceof Refusal) return null;
     throw error;
@@ -104,7 +104,7 @@ async function arrived(id: string): Promise<{ to: string; code: string }[]> {
   return found.messages.map(({ to, subject }) => ({ to, code: subject.split(" ")[2] }));
 }
 
-test("through any moods of the relay, crashes, pauses, cancellings and new orders, everybody gets it once", {
+test("through any moods of the relay, crashes, pauses, cancellings and new bookings, everybody gets it once", {
   timeout: 120_000,
 }, async () => {
   const round = fc.record({
@@ -119,7 +119,7 @@ test("through any moods of the relay, crashes, pauses, cancellings and new order
   await fc.assert(
     fc.asyncProperty(fc.array(round, { minLength: 1, maxLength: 5 }), async (rounds) => {
       const id = await draft();
-      let dispatch = await order(id);
+      let dispatch = await book(id);
       const refused = new Set<string>();
       for (const { moods, press, next } of rounds) {
         if (!dispatch) break;
@@ -147,7 +147,7 @@ test("through any moods of the relay, crashes, pauses, cancellings and new order
         if (next === "cancel") await steerDispatch(septima, dispatch, "cancelled").catch(() => undefined);
         const state = (await dispatchesOf(septima, id))[0].state;
         if (state === "paused") await steerDispatch(septima, dispatch, "sending");
-        if (state === "cancelled") dispatch = await order(id);
+        if (state === "cancelled") dispatch = await book(id);
       }
       // Those who wait have their turn as the hours pass.
       for (let turn = 0; dispatch && turn < 8; turn++) {

@@ -8,7 +8,7 @@ import { type HostileRelay, openHostileRelay, type Script } from "../mail/hostil
 import { openRelay } from "../mail/relay";
 import type { Septima } from "../septima";
 import { addList, openWorld, saveDesign } from "../test-world";
-import { dispatchesOf, orderDispatch, sendUnconfirmed, steerDispatch } from "./dispatches";
+import { bookDispatch, dispatchesOf, sendUnconfirmed, steerDispatch } from "./dispatches";
 import { runDispatch } from "./run";
 
 const MINUTE = 60_000;
@@ -43,7 +43,7 @@ afterEach(async () => {
 });
 
 /** Orders a letter to all through a relay that does as told. It has no mailboxes that could be asked. */
-async function ordered(script: Script, login = ""): Promise<{ id: string; campaignId: string }> {
+async function booked(script: Script, login = ""): Promise<{ id: string; campaignId: string }> {
   hostile = await openHostileRelay(script, login);
   septima = { ...world, relay: openRelay(hostile.address, 3, 250), mailboxes: null, now: () => now };
   const campaignId = await startCampaign(septima, "Test", "letter");
@@ -55,16 +55,16 @@ async function ordered(script: Script, login = ""): Promise<{ id: string; campai
         for (const block of column.blocks) if (block.type === "button") block.href = "https://shop.example/";
   await saveDesign(septima, campaignId, next);
   await setReaders(septima, campaignId, { include: [{ kind: "list", id: "all" }], exclude: [] });
-  return { id: await order(campaignId), campaignId };
+  return { id: await book(campaignId), campaignId };
 }
 
-async function order(campaignId: string): Promise<string> {
+async function book(campaignId: string): Promise<string> {
   const { readers } = await countSelection(
     septima,
     (await campaign(septima, campaignId)).readers,
     campaignId,
   );
-  return orderDispatch(septima, campaignId, { confirmed: readers, when: null });
+  return bookDispatch(septima, campaignId, { confirmed: readers, when: null });
 }
 
 const dispatchOf = async (campaignId: string, id: string) =>
@@ -81,7 +81,7 @@ test.each<[string, Script, RegExp, string?]>([
 ])(
   "%s pauses the dispatch with the reason, and everybody is waiting, however often it is tried",
   async (_what, script, words, login) => {
-    const { id, campaignId } = await ordered(script, login);
+    const { id, campaignId } = await booked(script, login);
     for (let tries = 0; tries < 3; tries++) {
       await runDispatch(septima, id);
       expect(await dispatchOf(campaignId, id)).toMatchObject({ state: "paused", counts: waiting });
@@ -98,7 +98,7 @@ test.each<[string, Script, RegExp, string?]>([
 
 test("421 at every fourth message slows it down and pauses nothing", async () => {
   let calls = 0;
-  const { id, campaignId } = await ordered({ rcpt: () => (++calls % 4 === 0 ? "421 Closing" : undefined) });
+  const { id, campaignId } = await booked({ rcpt: () => (++calls % 4 === 0 ? "421 Closing" : undefined) });
   await runDispatch(septima, id);
   expect(await dispatchOf(campaignId, id)).toMatchObject({
     state: "sent",
@@ -108,7 +108,7 @@ test("421 at every fourth message slows it down and pauses nothing", async () =>
 });
 
 test("a cut after the whole message leaves that one unconfirmed, and the others get theirs", async () => {
-  const { id, campaignId } = await ordered({});
+  const { id, campaignId } = await booked({});
   let calls = 0;
   Object.defineProperty(hostile.script, "end", { get: () => (++calls === 4 ? null : undefined) });
   await runDispatch(septima, id);
@@ -119,7 +119,7 @@ test("a cut after the whole message leaves that one unconfirmed, and the others 
 });
 
 test("a process that is asked to stop finishes what is in the hand-over and leaves the rest waiting", async () => {
-  const { id, campaignId } = await ordered({});
+  const { id, campaignId } = await booked({});
   const ending = new AbortController();
   let begun = 0;
   const relay = {
@@ -142,7 +142,7 @@ test("a process that is asked to stop finishes what is in the hand-over and leav
 });
 
 test("after a pause the unconfirmed are sent again, and the sending comes to its end", async () => {
-  const { id, campaignId } = await ordered({ end: null });
+  const { id, campaignId } = await booked({ end: null });
   await runDispatch(septima, id);
   await steerDispatch(septima, id, "sending");
   await steerDispatch(septima, id, "paused");
@@ -155,7 +155,7 @@ test("after a pause the unconfirmed are sent again, and the sending comes to its
 
 test("a passing refusal waits minutes, then longer, and ends as failed; the others do not wait for it", async () => {
   const tries: number[] = [];
-  const { id, campaignId } = await ordered({
+  const { id, campaignId } = await booked({
     rcpt: (address) => {
       if (address !== "reader3@mail.example") return undefined;
       tries.push(now);
@@ -181,7 +181,7 @@ test("a passing refusal waits minutes, then longer, and ends as failed; the othe
 });
 
 test("a refusal for good of the address ends with it: it is not written to again", async () => {
-  const { id, campaignId } = await ordered({
+  const { id, campaignId } = await booked({
     rcpt: (address) => (address === "reader5@mail.example" ? "550 5.1.1 Nobody here" : undefined),
   });
   await runDispatch(septima, id);
@@ -196,7 +196,7 @@ test("a refusal for good of the address ends with it: it is not written to again
 });
 
 test("a refusal of one message says nothing about the address", async () => {
-  const { id, campaignId } = await ordered({
+  const { id, campaignId } = await booked({
     rcpt: (address) => (address === "reader5@mail.example" ? "550 5.7.1 Blocked by policy" : undefined),
   });
   await runDispatch(septima, id);
@@ -204,10 +204,10 @@ test("a refusal of one message says nothing about the address", async () => {
   expect(await septima.db.query("select 1 from contacts where status = 'bounced'")).toEqual([]);
 });
 
-test("after “Cancel the rest” the next order reaches the rest only, also those who were being handed over", async () => {
+test("after “Cancel the rest” the next booking reaches the rest only, also those who were being handed over", async () => {
   let id = "";
   let calls = 0;
-  const first = await ordered({
+  const first = await booked({
     rcpt: () => {
       // In the middle of a batch, with other hand-overs under way.
       if (++calls === 3) void steerDispatch(septima, id, "cancelled");
@@ -217,13 +217,13 @@ test("after “Cancel the rest” the next order reaches the rest only, also tho
   id = first.id;
   const running = runDispatch(septima, id);
   await expect.poll(async () => (await dispatchOf(first.campaignId, id)).state).toBe("cancelled");
-  // Ordered while the last hand-overs of the first are still under way.
-  const second = await order(first.campaignId).catch(() => null);
+  // Booked while the last hand-overs of the first are still under way.
+  const second = await book(first.campaignId).catch(() => null);
   await running;
   // Three connections were at work when the button was pressed; nothing more was begun.
   const got = (await dispatchOf(first.campaignId, id)).counts.accepted;
   expect(got).toBeLessThanOrEqual(6);
-  const next = second ?? (await order(first.campaignId).catch(() => null));
+  const next = second ?? (await book(first.campaignId).catch(() => null));
   if (next) await runDispatch(septima, next);
   expect(new Set(hostile.taken).size).toBe(hostile.taken.length);
   expect([...hostile.taken].sort()).toHaveLength(READERS);

@@ -8,7 +8,7 @@ import { endSubscription } from "../audience/choices";
 import { addContacts, contactById } from "../audience/contacts";
 import { countSelection } from "../audience/selection";
 import { campaign, setReaders, startCampaign } from "../campaigns/campaigns";
-import { orderDispatch } from "../dispatch/dispatches";
+import { bookDispatch } from "../dispatch/dispatches";
 import { runDispatch } from "../dispatch/run";
 import type { Septima } from "../septima";
 import { addBatch, addCodes, codeStock } from "../sources/codes";
@@ -82,7 +82,7 @@ async function send(): Promise<void> {
   await saveDesign(septima, id, email);
   await setReaders(septima, id, { include: [{ kind: "list", id: "letter" }], exclude: [] });
   const { readers } = await countSelection(septima, (await campaign(septima, id)).readers, id);
-  await runDispatch(septima, await orderDispatch(septima, id, { confirmed: readers, when: null }));
+  await runDispatch(septima, await bookDispatch(septima, id, { confirmed: readers, when: null }));
 }
 
 /** A friend asks by a link, and gets the mail to confirm. */

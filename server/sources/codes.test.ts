@@ -9,7 +9,7 @@ import { campaign, setReaders, startCampaign } from "../campaigns/campaigns";
 import { exportCampaign } from "../campaigns/export";
 import { sendProof } from "../campaigns/proofs";
 import { campaignAs } from "../campaigns/rendering";
-import { dispatchesOf, orderDispatch, steerDispatch } from "../dispatch/dispatches";
+import { bookDispatch, dispatchesOf, steerDispatch } from "../dispatch/dispatches";
 import { findingsOf } from "../dispatch/findings";
 import { runDispatch } from "../dispatch/run";
 import type { Septima } from "../septima";
@@ -70,7 +70,7 @@ async function letter(key: string, { show, fallback = "" }: { show?: Rule; fallb
 
 async function order(id: string): Promise<string> {
   const { readers } = await countSelection(septima, (await campaign(septima, id)).readers, id);
-  return orderDispatch(septima, id, { confirmed: readers, when: null });
+  return bookDispatch(septima, id, { confirmed: readers, when: null });
 }
 
 /** The codes that came by mail, by the address they came to. */
