@@ -279,7 +279,7 @@ function Card({
           <Mark name={line.name} checked={marked} onChange={onMark} />
         </span>
       )}
-      <p className="line-clamp-2 text-ink-soft">
+      <p className="mt-1 line-clamp-2 text-ink-soft">
         {line.own && "yours · "}
         {line.about}
       </p>

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { createBlock, parseEmail, tableEdits, tableParts } from "../blocks";
+import { BLOCK_TYPES, createBlock, parseEmail, tableEdits, tableParts } from "../blocks";
 import {
   type Block,
   blocksOf,
@@ -18,6 +18,7 @@ import {
   walk,
   wordSigns,
 } from "../email";
+import type { ListProperty } from "../properties";
 import { sampleEmail } from "../render/sample";
 import {
   bothReordered,
@@ -103,6 +104,14 @@ describe("the difference of two documents", () => {
       ...tableEdits.addRow(block as never, 1, "r2"),
     }));
     expect(difference(before, grown)).toMatchObject([{ op: "set", id: "t", path: "rows" }]);
+  });
+
+  test("takes what has a key with a slash in it as a whole", () => {
+    const holding = (c: number) =>
+      withBlock(base, textBlock.id, (block) => ({ ...block, kept: { "a/b": 1, c } }) as Block);
+    const steps = difference(holding(1), holding(2));
+    expect(steps).toMatchObject([{ op: "set", path: "kept", after: { "a/b": 1, c: 2 } }]);
+    expect(unpack(holding(1), pack(steps)).email).toEqual(holding(2));
   });
 
   test("moves as few as can be", () => {
@@ -298,6 +307,71 @@ describe("steps on a document that went on", () => {
     expect(blocksOf(email)).toHaveLength(blocksOf(base).length);
   });
 
+  test("what stands in columns beyond the sixth goes to the sixth", () => {
+    const row = firstSection.rows[1];
+    const holding = (id: string) => [{ ...createBlock("quote", `quote ${id}`) } as Block];
+    const add = (side: string): Email => ({
+      ...base,
+      sections: [
+        {
+          ...firstSection,
+          rows: [
+            firstSection.rows[0],
+            {
+              ...row,
+              columns: [
+                ...row.columns,
+                ...[0, 1, 2].map((at) => ({
+                  id: `${side}${at}`,
+                  width: 10,
+                  blocks: holding(`${side}${at}`),
+                })),
+              ],
+            },
+          ],
+        },
+        ...base.sections.slice(1),
+      ],
+    });
+    const { email } = merge(base, add("m"), add("t"));
+    const { columns } = findNode(email, row.id)!.node as typeof row;
+    const over = row.columns.length;
+    expect(columns.map(({ blocks }) => blocks.length).slice(over, 5)).toEqual(Array(5 - over).fill(1));
+    expect(columns[5].blocks).toHaveLength(over + 1);
+  });
+
+  test("a section whose look somebody changed stays when it is taken out elsewhere, and is asked about", () => {
+    const [first, ...rest] = base.sections;
+    const { email, clashes } = merge(
+      base,
+      { ...base, sections: rest },
+      { ...base, sections: [{ ...first, background: "#112233" }, ...rest] },
+    );
+    expect(findNode(email, first.id)?.node).toMatchObject({ background: "#112233" });
+    expect(clashes).toMatchObject([{ reason: "kept", id: first.id, theirs: { background: "#112233" } }]);
+  });
+
+  test("a list that is too long only with what both put in is theirs, and is asked about", () => {
+    const items = (side: string, count: number) =>
+      Array.from({ length: count }, (_, at) => ({ id: `${side}${at}`, label: "A", href: "" }));
+    const { most } = BLOCK_TYPES.menu.properties.items as ListProperty;
+    const menu = (more: ReturnType<typeof items>) =>
+      withBlock(base, textBlock.id, (block) => block, [
+        { ...createBlock("menu", "menu"), items: [...items("", 1), ...more] } as Block,
+      ]);
+    const { email, clashes } = merge(menu([]), menu(items("m", most - 1)), menu(items("t", most - 1)));
+    const kept = (findNode(email, "menu")!.node as unknown as { items: unknown[] }).items;
+    expect(kept).toHaveLength(most);
+    expect(clashes).toMatchObject([{ reason: "changed", id: "menu", path: "", theirs: { items: kept } }]);
+  });
+
+  test("there and back, every part is the very one it was", () => {
+    const steps = difference(base, saying({ ...base, theme: "plum" }, "Once"));
+    const again = rebase(base, [...steps, ...invert(steps)]);
+    expect(again.email.sections).toEqual(base.sections);
+    for (const [at, section] of again.email.sections.entries()) expect(section).toBe(base.sections[at]);
+  });
+
   test("doing the same steps again changes nothing, as when an answer got lost", () => {
     const mine = saying({ ...base, theme: "plum" }, "Once");
     const steps = difference(base, mine);
@@ -458,4 +532,6 @@ test("widths keep their proportions and add up to a hundred", () => {
       expect(Math.min(...spread)).toBeGreaterThanOrEqual(5);
     }),
   );
+  expect(spreadTo100([30, 90], 5)).toEqual([25, 75]);
+  expect(spreadTo100([1, 1, 1], 5)).toEqual([33.34, 33.33, 33.33]);
 });
