@@ -41,8 +41,8 @@ export function everyBlock(newId: IdMaker): Email {
     width: 50,
     blocks: list,
   }));
-  email.sections.splice(1, 0, { id: newId(), rows: [{ id: newId(), columns }] });
-  return email;
+  const section = { id: newId(), rows: [{ id: newId(), columns }] };
+  return { ...email, sections: email.sections.toSpliced(1, 0, section) };
 }
 
 function freshBlock(name: BlockTypeName, id: string): Block {

@@ -1,6 +1,15 @@
 import { z } from "zod";
 import { blockType, parseEmail, unreadable } from "../blocks";
-import { type Block, type Email, type Node, type Row, SCHEMA_VERSION, type Section } from "../email";
+import {
+  type Block,
+  type Column,
+  type Email,
+  mapEmail,
+  type Node,
+  type Row,
+  SCHEMA_VERSION,
+  type Section,
+} from "../email";
 import { freshCopy, type IdMaker } from "./ids";
 import type { Carried } from "./places";
 
@@ -62,11 +71,11 @@ export function fromClip(
     if (error instanceof z.ZodError) return null;
     throw error;
   }
-  const [section] = email.sections;
-  for (const row of section.rows) {
-    for (const column of row.columns)
-      column.blocks = column.blocks.filter((block) => block.type !== "footer");
-  }
+  const [section] = mapEmail(email, (one, at) => {
+    if (at !== "column") return one;
+    const { blocks, ...column } = one as Column;
+    return { ...column, blocks: blocks.filter(({ type }) => type !== "footer") };
+  }).sections;
   const [first] = section.rows;
   const found = kind === "section" ? section : kind === "row" ? first : first.columns[0].blocks[0];
   return found && (found as Block).type !== unreadable.type

@@ -6,9 +6,10 @@
 import type { Rule } from "~/core/audience";
 import {
   type Block,
-  blocksOf,
+  type Column,
   type Email,
   type Inline,
+  mapEmail,
   paragraphOf,
   type RichDoc,
   type SaidThere,
@@ -216,27 +217,30 @@ function spoken(email: Email): Email {
     }
     return Object.keys(all).length > 0 ? all : undefined;
   };
-  for (const block of blocksOf(email)) {
-    const translations = of(block.id);
-    if (translations) block.translations = translations;
-  }
-  return { ...email, translations: of(null) };
+  const whole = mapEmail(email, (node, kind) => {
+    const translations = kind === "block" ? of(node.id) : undefined;
+    return translations ? ({ ...node, translations } as Block) : node;
+  });
+  return { ...whole, translations: of(null) };
 }
 
 /** The draft of the monthly letter. */
 export function draftLetter(world: Kit): Email {
-  const email = sowingLetter(world);
   const b = kit({ id: world.newId, find: () => ({ src: "", natural: { width: 320, height: 320 } }) });
   const block = (content: SaidThere): Block => ({ ...b.text(""), content });
-  const after = (title: string, added: Block) => {
-    for (const { columns } of email.sections.flatMap(({ rows }) => rows))
-      for (const { blocks } of columns) {
-        const at = blocks.findIndex((one) => JSON.stringify(one).includes(title));
-        if (at >= 0) blocks.splice(at + 1, 0, added);
-      }
-  };
-  after("Show your card at", block(CODE.en));
-  after("Salads, herbs and one tomato", block(LAST.en));
+  const added: [title: string, block: Block][] = [
+    ["Show your card at", block(CODE.en)],
+    ["Salads, herbs and one tomato", block(LAST.en)],
+  ];
+  const email = mapEmail(sowingLetter(world), (node, kind) => {
+    if (kind === "block" && (node as Block).type === "button")
+      return { ...node, href: "https://tansyrow.example/sow-now?branch={$branch else=|none|}" };
+    if (kind !== "column") return node;
+    const more = (one: Block) =>
+      added.flatMap(([title, block]) => (JSON.stringify(one).includes(title) ? [block] : []));
+    const { blocks, ...column } = node as Column;
+    return { ...column, blocks: blocks.flatMap((one) => [one, ...more(one)]) };
+  });
   const portrait: Block = {
     ...b.picture("", "{$lookup.branch_contact} of Tansy Row"),
     src: "{$lookup.branch_contact.portrait}",
@@ -247,11 +251,9 @@ export function draftLetter(world: Kit): Email {
     ...b.section([b.row([[portrait], [block(BRANCH.en)]], { widths: [25, 75], valign: "middle" })]),
     name: "From your branch",
   };
-  email.sections.splice(-2, 0, branch);
-  for (const one of blocksOf(email))
-    if (one.type === "button") one.href = "https://tansyrow.example/sow-now?branch={$branch else=|none|}";
   return spoken({
     ...email,
+    sections: email.sections.toSpliced(-2, 0, branch),
     envelope: {
       ...email.envelope,
       subject: SUBJECT.en as Inline[],
