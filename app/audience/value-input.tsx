@@ -1,6 +1,6 @@
 import type { FieldDef } from "~/core/audience";
 import { Choose } from "../ui/choose";
-import { Input } from "../ui/form";
+import { type Editing, Input } from "../ui/form";
 import { DayField } from "../ui/when-field";
 
 /** What a field holds, in the way of its kind; null is nothing. */
@@ -8,10 +8,8 @@ export function ValueInput({
   field: { label, kind, options = [], currency },
   value,
   onChange,
-}: {
+}: Editing<unknown> & {
   field: FieldDef;
-  value: unknown;
-  onChange(value: unknown): void;
 }) {
   const words =
     typeof value === "string" ? value : value === undefined || value === null ? "" : String(value);

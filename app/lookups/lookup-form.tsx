@@ -9,7 +9,7 @@ import type { DataFacts } from "../readers/reader-data";
 import { CaseCount, CaseHead, CaseMoves, movedCase } from "../rules/case-head";
 import { nextLine } from "../rules/groups";
 import { Button } from "../ui/button";
-import { Choice, Input, Labelled, Line, Problem, useFieldId } from "../ui/form";
+import { Choice, type Editing, Input, Labelled, Line, Problem, useFieldId } from "../ui/form";
 import { TypedInput } from "../ui/typed-field";
 import { useUnsaved } from "../ui/unsaved";
 
@@ -205,11 +205,9 @@ function ValueFields({
   data,
   onChange,
   children,
-}: {
+}: Editing<LookupValue> & {
   kind: LookupKind;
-  value: LookupValue;
   data: DataFacts;
-  onChange(value: LookupValue): void;
   children?: React.ReactNode;
 }) {
   return (

@@ -3,7 +3,7 @@ import { Popover } from "radix-ui";
 import { type KeyboardEvent, useId, useState } from "react";
 import type { FieldDef } from "~/core/audience";
 import { Choose, type Option } from "../ui/choose";
-import { Input } from "../ui/form";
+import { type Editing, Input } from "../ui/form";
 import { count } from "../ui/time";
 import { useFieldValues } from "./use-field-values";
 
@@ -12,10 +12,8 @@ export function ValueField({
   field,
   value,
   onChange,
-}: {
+}: Editing<string> & {
   field: FieldDef;
-  value: string;
-  onChange(value: string): void;
 }) {
   const known = useFieldValues(field.key);
   if (field.options)
@@ -110,11 +108,9 @@ function Suggesting({
   known,
   onChange,
   onDone,
-}: {
+}: Editing<string> & {
   label: string;
-  value: string;
   known: Known;
-  onChange(value: string): void;
   /** When it is one of several: Enter ends it. */
   onDone?(value: string): void;
 }) {

@@ -3,6 +3,12 @@ import { CircleAlert, Search, TriangleAlert } from "lucide-react";
 import { ToggleGroup } from "radix-ui";
 import { type ComponentProps, createContext, type ReactNode, useContext, useId } from "react";
 
+/** What a control shows, and who hears what it is to be. */
+export interface Editing<T> {
+  value: T;
+  onChange(value: T): void;
+}
+
 /** The id that the label around a field points at. One field stands in a label; others in it are `Unlabelled`. */
 const LabelledId = createContext<string | undefined>(undefined);
 

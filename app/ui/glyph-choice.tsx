@@ -1,5 +1,6 @@
 import { GLYPH_NAMES, type GlyphName } from "~/core/markup";
 import { Popover } from "./floating";
+import type { Editing } from "./form";
 
 const picture = (name: GlyphName) => `/glyphs/${name}-1E1B24.png`;
 
@@ -9,10 +10,8 @@ export function GlyphChoice({
   label,
   onChange,
   own,
-}: {
-  value: GlyphName;
+}: Editing<GlyphName> & {
   label: string;
-  onChange(value: GlyphName): void;
   own?: {
     value: string | undefined;
     pictures: readonly { path: string; name: string }[];

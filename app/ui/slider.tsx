@@ -1,4 +1,5 @@
 import { Slider as Radix } from "radix-ui";
+import type { Editing } from "./form";
 import { NumberField } from "./number-field";
 
 /** A number on a scale, to be drawn or typed. A press on the scale's name brings it back to where it rests. */
@@ -10,15 +11,13 @@ export function Slider({
   rest = 0,
   unit,
   onChange,
-}: {
+}: Editing<number> & {
   label: string;
-  value: number;
   min?: number;
   max: number;
   /** What it is when nothing was done. */
   rest?: number;
   unit?: string;
-  onChange(value: number): void;
 }) {
   return (
     <div className="grid grid-cols-[1fr_64px] items-center gap-x-3 gap-y-0.5">

@@ -6,7 +6,7 @@ import { addDays } from "~/core/audience";
 import { Temporal } from "~/core/values";
 import { IconButton } from "./button";
 import { dayText, monthsOn, readDay, readTime, weeksOf } from "./date-text";
-import { useFieldId } from "./form";
+import { type Editing, useFieldId } from "./form";
 
 /** Today on the browser's own clock. */
 const localToday = (): string => Temporal.Now.plainDateISO().toString();
@@ -18,11 +18,9 @@ export function DayField({
   value,
   onChange,
   className,
-}: {
+}: Editing<string> & {
   id?: string;
   label: string;
-  value: string;
-  onChange(value: string): void;
   className?: string;
 }) {
   const fieldId = useFieldId(id);
@@ -189,11 +187,9 @@ export function TimeField({
   label,
   value,
   onChange,
-}: {
+}: Editing<string> & {
   id?: string;
   label: string;
-  value: string;
-  onChange(value: string): void;
 }) {
   const [draft, setDraft] = useState<string | null>(null);
   const understood = draft === null ? value : readTime(draft);

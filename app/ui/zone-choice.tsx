@@ -1,4 +1,5 @@
 import { Choose } from "./choose";
+import type { Editing } from "./form";
 
 const ZONES = Intl.supportedValuesOf("timeZone");
 
@@ -7,10 +8,8 @@ export function ZoneChoice({
   label,
   value,
   onChange,
-}: {
+}: Editing<string> & {
   label: string;
-  value: string;
-  onChange(value: string): void;
 }) {
   const zones = [...new Set([value, "UTC", ...ZONES])];
   return (

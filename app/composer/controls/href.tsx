@@ -1,6 +1,6 @@
 import { leads } from "~/core/markup";
 import { completeHref } from "~/core/program";
-import { Line } from "../../ui/form";
+import { type Editing, Line } from "../../ui/form";
 import { TypedInput } from "../../ui/typed-field";
 import { useComposer, useComposerStore } from "../state/store";
 
@@ -20,12 +20,10 @@ export function HrefInput({
   onChange,
   placeholder = "https://",
   ...rest
-}: {
+}: Editing<string> & {
   "aria-label"?: string;
   autoFocus?: boolean;
-  value: string;
   placeholder?: string;
-  onChange(href: string): void;
 }) {
   const store = useComposerStore();
   const facts = useComposer((state) => state.facts);

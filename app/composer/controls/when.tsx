@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Line, Unlabelled } from "../../ui/form";
+import { type Editing, Line, Unlabelled } from "../../ui/form";
 import { DayField, TimeField } from "../../ui/when-field";
 import { ZoneChoice } from "../../ui/zone-choice";
 
@@ -8,10 +8,8 @@ export function TimeLine({
   label,
   value,
   onChange,
-}: {
+}: Editing<string> & {
   label: string;
-  value: string;
-  onChange(value: string): void;
 }) {
   const [day, time] = value.split("T");
   // A time that is chosen first waits for its day.

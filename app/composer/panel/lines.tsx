@@ -3,7 +3,7 @@ import { commands } from "~/core/compose";
 import { type Border, fillColor, isFillRole, type Padding } from "~/core/email";
 import type { Ground } from "~/core/markup";
 import type { Holder } from "~/core/properties";
-import { Choice, Line } from "../../ui/form";
+import { Choice, type Editing, Line } from "../../ui/form";
 import { HexInput } from "../../ui/hex-input";
 import { NumberField } from "../../ui/number-field";
 import { ColourPopover, ROLE_LABELS } from "../controls/colour";
@@ -52,11 +52,9 @@ export function ColorLine({
   onChange,
   against,
   fills = false,
-}: {
+}: Editing<string | undefined> & {
   label: string;
-  value: string | undefined;
   theme: string;
-  onChange(value: string | undefined): void;
   against?: Ground;
   /** Whether a part stands on it, which may be a colour of the theme's by its role. */
   fills?: boolean;
@@ -114,14 +112,12 @@ export function NumberLine({
   min = 0,
   max,
   onChange,
-}: {
+}: Editing<number | undefined> & {
   label: string;
-  value: number | undefined;
   theme?: number;
   unit: string;
   min?: number;
   max: number;
-  onChange(value: number | undefined): void;
 }) {
   const differs = theme !== undefined && value !== undefined;
   return (
@@ -141,12 +137,10 @@ export function PaddingLines({
   theme,
   label = "",
   onChange,
-}: {
+}: Editing<Padding | undefined> & {
   /** Where it holds, when it is not everywhere. */
   label?: string;
-  value: Padding | undefined;
   theme: Padding;
-  onChange(value: Padding | undefined): void;
 }) {
   const shown = value ?? theme;
   const alike = SIDES.every((side) => shown[side] === shown.top);
@@ -188,11 +182,9 @@ export function BorderLines({
   value,
   color,
   onChange,
-}: {
-  value: Border | undefined;
+}: Editing<Border | undefined> & {
   /** The colour a new one gets. */
   color: string;
-  onChange(value: Border | undefined): void;
 }) {
   return (
     <>

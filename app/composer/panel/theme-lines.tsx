@@ -12,7 +12,7 @@ import {
   withValueAt,
 } from "~/core/email";
 import { Choose } from "../../ui/choose";
-import { Line } from "../../ui/form";
+import { type Editing, Line } from "../../ui/form";
 import { HexInput } from "../../ui/hex-input";
 import { Switch } from "../../ui/switch";
 import { ColourPopover } from "../controls/colour";
@@ -25,10 +25,8 @@ export function ColourOf({
   label,
   value,
   onChange,
-}: {
+}: Editing<string> & {
   label: string;
-  value: string;
-  onChange(colour: string): void;
 }) {
   return (
     <Line label={label}>

@@ -1,6 +1,7 @@
 /** What the controls of steps share. */
 import { useId } from "react";
 import type { Outline, PictureStep, Size, StepOf } from "~/core/pictures";
+import type { Editing } from "../../ui/form";
 import { HexInput } from "../../ui/hex-input";
 
 export interface Writing {
@@ -36,11 +37,9 @@ export function Colour({
   value,
   colours,
   onChange,
-}: {
+}: Editing<string> & {
   label: string;
-  value: string;
   colours: readonly string[];
-  onChange(value: string): void;
 }) {
   const id = useId();
   return (
