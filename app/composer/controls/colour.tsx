@@ -5,19 +5,11 @@ import { FILL_ROLES } from "~/core/email";
 import { darkInk, type Ground, lightInk } from "~/core/markup";
 import { Popover } from "../../ui/floating";
 import { HexInput } from "../../ui/hex-input";
+import { lately } from "../../ui/lately";
 import { useComposer } from "../state/store";
 import { useTheme } from "../state/theme";
 
-const RECENT = "septima colours";
-
-function recentColours(): string[] {
-  return (localStorage.getItem(RECENT) ?? "").split(" ").filter((it) => /^#[0-9A-F]{6}$/.test(it));
-}
-
-function remember(colour: string): void {
-  const kept = [colour, ...recentColours().filter((it) => it !== colour)].slice(0, 9);
-  localStorage.setItem(RECENT, kept.join(" "));
-}
+const LATELY = lately("septima colours", 9);
 
 interface Choice {
   label: string;
@@ -45,7 +37,7 @@ export function ColourPopover({ children, ...choice }: Choice & { children: Reac
     <Popover
       label={label}
       className="w-60 space-y-2.5"
-      onOpen={(open) => !open && value && remember(value.toUpperCase())}
+      onOpen={(open) => !open && value && LATELY.note(value.toUpperCase())}
       button={children}
     >
       <ColourChoice {...choice} />
@@ -55,7 +47,7 @@ export function ColourPopover({ children, ...choice }: Choice & { children: Reac
 
 function ColourChoice({ label, value, role, against, themed = false, fills = false, onChange }: Choice) {
   const theme = useTheme();
-  const [recent] = useState(recentColours);
+  const [recent] = useState(() => LATELY.all().filter((it) => /^#[0-9A-F]{6}$/.test(it)));
   const colours = useComposer((state) => state.facts.brand.colours);
   const brand = [...new Set(colours?.map(({ color }) => color.toUpperCase()))];
   const own = [...new Set(Object.values(theme.light))];

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useState } from "react";
 import { IconButton } from "../../ui/button";
 import { Popover } from "../../ui/floating";
 import { Input } from "../../ui/form";
+import { lately } from "../../ui/lately";
 
 interface Emoji {
   unicode: string;
@@ -21,7 +22,7 @@ const GROUPS: { group: number; label: string; face: string }[] = [
   { group: 7, label: "Objects", face: "✉️" },
   { group: 8, label: "Symbols", face: "✅" },
 ];
-const RECENT = "septima emoji";
+const LATELY = lately("septima emoji", 16);
 const MOST = 240;
 
 /** The list of emoji is large, so it comes when it is first asked for. */
@@ -35,11 +36,6 @@ function allEmoji(): Promise<Emoji[]> {
     ),
   );
   return loading;
-}
-
-function recent(): string[] {
-  const kept = localStorage.getItem(RECENT);
-  return kept ? kept.split(" ") : [];
 }
 
 /** Chooses an emoji; those used last come first. */
@@ -65,10 +61,7 @@ export function EmojiButton({
       {(close) => (
         <EmojiList
           onChoose={(emoji) => {
-            localStorage.setItem(
-              RECENT,
-              [emoji, ...recent().filter((it) => it !== emoji)].slice(0, 16).join(" "),
-            );
+            LATELY.note(emoji);
             close();
             onChoose(emoji);
           }}
@@ -83,7 +76,7 @@ function EmojiList({ onChoose }: { onChoose(emoji: string): void }) {
   const [query, setQuery] = useState("");
   const [group, setGroup] = useState(3);
   useEffect(() => void allEmoji().then(setAll), []);
-  const lately = useMemo(recent, []);
+  const used = useMemo(LATELY.all, []);
   const wanted = query.trim().toLowerCase();
   const found = (all ?? []).filter((it) =>
     wanted === "" ? it.group === group : `${it.label} ${it.tags}`.toLowerCase().includes(wanted),
@@ -131,7 +124,7 @@ function EmojiList({ onChoose }: { onChoose(emoji: string): void }) {
         </div>
       )}
       <div className="mt-2 grid max-h-56 grid-cols-9 gap-0.5 overflow-y-auto">
-        {wanted === "" && lately.map((unicode) => button(unicode, `${unicode}, used lately`))}
+        {wanted === "" && used.map((unicode) => button(unicode, `${unicode}, used lately`))}
         {shown.map((it) => button(it.unicode, it.label))}
       </div>
       {all === null && <p className="text-ink-soft">Fetching the list…</p>}
