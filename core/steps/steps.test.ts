@@ -25,6 +25,7 @@ import {
   difference,
   fingerprint,
   invert,
+  joinSteps,
   longestRising,
   merge,
   mergeWords,
@@ -36,6 +37,7 @@ import {
   unpack,
 } from ".";
 import { mergeValue } from "./merge-value";
+import type { InsertStep } from "./step";
 
 const base = parseEmail(sampleEmail(20));
 const textBlock = blocksOf(base).find(({ type }) => type === "text") as Block;
@@ -159,6 +161,7 @@ describe("words that two people changed", () => {
     ["hello", "hello there", "hello, you", "hello there, you"],
     ["same words", "other words", "other words", "other words"],
     ["keep this", "keep", "keep this and that", "keep and that"],
+    ["one.", "uno.", "one!", "uno!"],
   ])("%j: %j and %j make %j", (from, mine, theirs, both) => {
     expect(signs(mergeWords(words(from), words(mine), words(theirs)))).toBe(both);
   });
@@ -263,6 +266,45 @@ describe("steps on a document that went on", () => {
     expect(clashes).toEqual([
       { reason: "changed", id: textBlock.id, path: "name", mine: "Mine", theirs: "Theirs" },
     ]);
+  });
+
+  test("each property in which both contradict is asked about, and what both add to one comes together", () => {
+    const of = (part: object) => withBlock(base, textBlock.id, (block) => ({ ...block, ...part }));
+    const { email, clashes } = merge(
+      base,
+      of({ name: "Mine", background: "#111111", phone: { align: "left" } }),
+      of({ name: "Theirs", background: "#222222", phone: { size: 12 } }),
+    );
+    expect(clashes.map(({ path }) => path).sort()).toEqual(["background", "name"]);
+    expect(findNode(email, textBlock.id)?.node).toMatchObject({ phone: { align: "left", size: 12 } });
+  });
+
+  test("what is put behind something stands there, though what stood behind is gone", () => {
+    const quote = (id: string) => createBlock("quote", id) as Block;
+    const three = withBlock(base, textBlock.id, (block) => block, [quote("two"), quote("three")]);
+    const mine = withBlock(base, textBlock.id, (block) => block, [
+      quote("new"),
+      quote("two"),
+      quote("three"),
+    ]);
+    const { email } = merge(
+      three,
+      mine,
+      withBlock(three, "two", () => null),
+    );
+    const ids = blocksOf(email).map(({ id }) => id);
+    const at = ids.indexOf(textBlock.id);
+    expect(ids.slice(at, at + 3)).toEqual([textBlock.id, "new", "three"]);
+  });
+
+  test("steps come together where they set the same, and not past one of another kind", () => {
+    const set = (before: string, after: string) =>
+      ({ op: "set", id: textBlock.id, path: "name", before, after }) as const;
+    const other = { op: "set", id: firstSection.id, path: "name", before: undefined, after: "x" } as const;
+    expect(joinSteps([set("a", "b"), other], [set("b", "c")])).toEqual([set("a", "c"), other]);
+    const spot = { parent: null, after: null, before: null };
+    const move = { op: "move", id: firstSection.id, from: spot, to: spot } as const;
+    expect(joinSteps([set("a", "b"), move], [set("b", "c")])).toEqual([set("a", "b"), move, set("b", "c")]);
   });
 
   test("a part that is gone for me and changed for them stays, and the other way round is asked about too", () => {
@@ -407,8 +449,16 @@ describe("steps on a document that went on", () => {
       menu(item("a"), item("x"), item("b"), item("c")),
       menu(item("y"), item("a"), item("b"), item("z"), item("c")),
     );
-    const both = findNode(added.email, "menu")!.node as unknown as { items: { id: string }[] };
-    expect(both.items.map(({ id }) => id)).toEqual(["y", "a", "x", "b", "z", "c"]);
+    const order = (email: Email) =>
+      (findNode(email, "menu")!.node as unknown as { items: { id: string }[] }).items.map(({ id }) => id);
+    expect(order(added.email)).toEqual(["y", "a", "x", "b", "z", "c"]);
+    // What I only added goes with the order that they gave the rest.
+    const turned = merge(
+      from,
+      menu(item("a"), item("b"), item("c"), item("d")),
+      menu(item("c"), item("b"), item("a")),
+    );
+    expect(order(turned.email)).toEqual(["c", "d", "b", "a"]);
   });
 
   test("values of which only one side has a list, or words, stand as a contradiction", () => {
@@ -484,6 +534,22 @@ describe("what is put in and is there already", () => {
     expect(email).toBe(once);
     expect(clashes).toMatchObject([{ reason: "changed", id: "twin", path: "content" }]);
     expect(JSON.stringify(clashes[0].mine)).toContain("Other words");
+  });
+
+  test("is asked about for each part within it", () => {
+    const section = (text: string): InsertStep["node"] => ({
+      id: "twins",
+      rows: [{ id: "twins row", columns: [{ id: "twins column", width: 100, blocks: [own(text)] }] }],
+    });
+    const put = (text: string) =>
+      ({
+        op: "insert",
+        kind: "section",
+        at: { parent: null, after: null, before: null },
+        node: section(text),
+      }) as const;
+    const { clashes } = rebase(rebase(base, [put("First words")]).email, [put("Other words")]);
+    expect(clashes).toMatchObject([{ id: "twin", path: "content" }]);
   });
 });
 
