@@ -120,9 +120,7 @@ export function BulkBar({
               Remove
             </Button>
           )}
-          <IconButton label="Mark nobody" className="ml-auto" onClick={onClear}>
-            <X className="size-4" />
-          </IconButton>
+          <IconButton icon={X} label="Mark nobody" className="ml-auto" onClick={onClear} />
         </>
       )}
       {setting && !busy && (

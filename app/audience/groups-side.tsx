@@ -81,11 +81,7 @@ function Groups({
     <section aria-label={title}>
       <div className="flex min-h-8 items-center justify-between pl-2">
         <h2 className="text-xs font-medium text-ink-soft">{title}</h2>
-        {add && (
-          <IconButton label={add} onClick={onAdd}>
-            <Plus className="size-4" />
-          </IconButton>
-        )}
+        {add && <IconButton icon={Plus} label={add} onClick={onAdd} />}
       </div>
       <ul>{children}</ul>
     </section>

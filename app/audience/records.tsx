@@ -249,11 +249,10 @@ export function TableDialog({ table, onClose }: { table: RecordTable; onClose():
                 onChange={(kind) => set(at, { kind })}
               />
               <IconButton
+                icon={X}
                 label={`Without ${fact.label || "this fact"}`}
                 onClick={() => setFacts((before) => before.filter((_, index) => index !== at))}
-              >
-                <X className="size-4" />
-              </IconButton>
+              />
             </div>
           ))}
           <Button

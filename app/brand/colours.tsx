@@ -87,11 +87,10 @@ export function Colours({ brand, onChange }: { brand: Brand; onChange(part: Part
           </div>
           <span className="w-32 shrink-0 text-xs text-ink-soft max-sm:grow">{onWhite(color)}</span>
           <IconButton
+            icon={Trash2}
             label={`Take out colour ${index + 1}`}
             onClick={() => set(colours.filter((_, at) => at !== index))}
-          >
-            <Trash2 className="size-4" />
-          </IconButton>
+          />
         </div>
       ))}
       <Button onClick={() => set([...colours, { name: "", color: "#2F5D8A" }])}>

@@ -69,11 +69,10 @@ export function Repeated<Row extends { [key: string]: string | undefined }>({
                 />
               ))}
               <IconButton
+                icon={Trash2}
                 label={`Take out ${title.toLowerCase()} ${index + 1}`}
                 onClick={() => onChange(rows.filter((_, at) => at !== index))}
-              >
-                <Trash2 className="size-4" />
-              </IconButton>
+              />
             </div>
             {wrong.length > 0 && (
               <p role="status" className="mt-1 text-xs text-amber">

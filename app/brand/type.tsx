@@ -59,11 +59,10 @@ export function Type({
               onChange={(kind) => onChange(fonts.map((one, at) => (at === index ? { ...one, kind } : one)))}
             />
             <IconButton
+              icon={Trash2}
               label={`Take out ${font.family}`}
               onClick={() => onChange(fonts.filter((_, at) => at !== index))}
-            >
-              <Trash2 className="size-4" />
-            </IconButton>
+            />
           </li>
         ))}
         {WEB_FONTS.map((font) => (

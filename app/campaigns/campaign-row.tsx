@@ -127,9 +127,7 @@ export const CampaignRow = memo(function CampaignRow({
 function RowMenu({ label, entries }: { label: string; entries(): readonly MenuEntry[] }) {
   const [asked, setAsked] = useState(false);
   const button = (
-    <IconButton label={label} onClick={() => setAsked(true)} aria-haspopup="menu">
-      <Ellipsis className="size-4" />
-    </IconButton>
+    <IconButton icon={Ellipsis} label={label} onClick={() => setAsked(true)} aria-haspopup="menu" />
   );
   return asked ? <Menu opened button={button} parts={[{ entries: entries() }]} /> : button;
 }

@@ -81,9 +81,7 @@ export function ManyBar({
       <Button kind="danger" onClick={() => run({ do: "delete" })}>
         Delete
       </Button>
-      <IconButton label="Mark none" className="ml-auto" onClick={onClear}>
-        <X className="size-4" />
-      </IconButton>
+      <IconButton icon={X} label="Mark none" className="ml-auto" onClick={onClear} />
       {asking && <Ask asking={asking} onRun={run} onClose={() => setAsking(null)} />}
     </div>
   );

@@ -99,11 +99,7 @@ export function UploadList({ uploads, onClear }: { uploads: readonly Upload[]; o
             ? `${counted(settled - failed.length, "picture")} taken in${known > 0 ? `, ${known} of them here already` : ""}`
             : `Taking in ${settled + 1} of ${counted(uploads.length, "picture")}…`}
         </p>
-        {done && (
-          <IconButton label="Close" onClick={onClear}>
-            <X className="size-4" aria-hidden />
-          </IconButton>
-        )}
+        {done && <IconButton icon={X} label="Close" onClick={onClear} />}
       </div>
       {!done && <Progress share={share / uploads.length} label="Taken in so far" />}
       {failed.length + noted.length > 0 && (

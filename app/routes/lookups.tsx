@@ -102,9 +102,12 @@ export default function Lookups({ loaderData: { lookups, uses, words, brand } }:
                       : `used in ${counted(usesOfKey(key).length, "place")}`}
                   </span>
                 </button>
-                <IconButton label={`Remove “${name}”`} className="mr-1.5" onClick={() => setAsked(key)}>
-                  <Trash2 className="size-4" />
-                </IconButton>
+                <IconButton
+                  icon={Trash2}
+                  label={`Remove “${name}”`}
+                  className="mr-1.5"
+                  onClick={() => setAsked(key)}
+                />
               </li>
             ))}
           </ul>

@@ -60,12 +60,11 @@ export default function Postroom({ loaderData: { found, query, from, now } }: Ro
             <RefreshCw className="size-4" aria-hidden /> Look again
           </Button>
           <IconButton
+            icon={Trash2}
             label="Empty the postroom"
             disabled={total === 0}
             onClick={() => emptying.submit(null, { method: "post", action: "/postroom" })}
-          >
-            <Trash2 className="size-4" />
-          </IconButton>
+          />
         </div>
       </header>
       <div className="grid min-h-0 grow grid-cols-[320px_minmax(0,1fr)] border-t max-sm:grid-cols-1 max-sm:overflow-y-auto">

@@ -86,13 +86,12 @@ export default function Readers({ loaderData, params }: Route.ComponentProps) {
                     </span>
                     <span className="text-ink-soft">{sizeOf(group)}</span>
                     <IconButton
+                      icon={X}
                       label={`Remove ${name(group)}`}
                       onClick={() =>
                         keep({ ...selection, [side]: selection[side].filter((one) => !same(one, group)) })
                       }
-                    >
-                      <X className="size-4" />
-                    </IconButton>
+                    />
                   </li>
                 ))}
               </ul>

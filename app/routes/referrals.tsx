@@ -148,11 +148,10 @@ function ProgrammeForm({ programme, lists: all, batches, page }: Facts) {
                 onChange={(next) => setStep(id, { batch: next === "none" ? null : next })}
               />
               <IconButton
+                icon={Trash2}
                 label={`Remove the reward for ${counted(at, "friend")}`}
                 onClick={() => change({ steps: steps.filter((one) => one.id !== id) })}
-              >
-                <Trash2 className="size-4" />
-              </IconButton>
+              />
             </li>
           ))}
         </ul>

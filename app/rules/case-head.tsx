@@ -106,24 +106,29 @@ export function CaseMoves({
   return (
     <>
       <IconButton
+        icon={ArrowUp}
+        small
         label="Try it earlier"
         className="size-6!"
         disabled={index === 0}
         onClick={() => onMove(-1)}
-      >
-        <ArrowUp className="size-3.5" />
-      </IconButton>
+      />
       <IconButton
+        icon={ArrowDown}
+        small
         label="Try it later"
         className="size-6!"
         disabled={index === count - 1}
         onClick={() => onMove(1)}
-      >
-        <ArrowDown className="size-3.5" />
-      </IconButton>
-      <IconButton label="Remove this case" className="size-6!" disabled={count <= least} onClick={onRemove}>
-        <Trash2 className="size-3.5" />
-      </IconButton>
+      />
+      <IconButton
+        icon={Trash2}
+        small
+        label="Remove this case"
+        className="size-6!"
+        disabled={count <= least}
+        onClick={onRemove}
+      />
     </>
   );
 }

@@ -93,11 +93,10 @@ export default function GroupEditor({
                 <Effect kind={rule.kind} counted={counts?.[place]} />
               </div>
               <IconButton
+                icon={Trash2}
                 label={"of" in part ? "Remove this group" : "Remove this line"}
                 onClick={() => remove(index)}
-              >
-                <Trash2 className="size-4" />
-              </IconButton>
+              />
             </div>
           );
         })}

@@ -227,9 +227,7 @@ export function OneBatch({ batch, onChange }: { batch: CodeStock; onChange(): vo
       <div className="flex items-center gap-2">
         <h2 className="grow text-[15px] font-semibold">{name}</h2>
         <span className="text-ink-soft">{PER[per]}</span>
-        <IconButton label={`Remove “${name}”`} onClick={() => void putAway(true)}>
-          <Trash2 className="size-4" />
-        </IconButton>
+        <IconButton icon={Trash2} label={`Remove “${name}”`} onClick={() => void putAway(true)} />
       </div>
       <div className="space-y-1.5">
         <p>

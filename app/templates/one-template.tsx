@@ -137,12 +137,8 @@ export function OneTemplate({
         </a>
         {line.own && (
           <>
-            <IconButton label="Name and purpose" onClick={() => setDescribing(true)}>
-              <Pencil className="size-4" />
-            </IconButton>
-            <IconButton label="Delete the template" onClick={remove}>
-              <Trash2 className="size-4" />
-            </IconButton>
+            <IconButton icon={Pencil} label="Name and purpose" onClick={() => setDescribing(true)} />
+            <IconButton icon={Trash2} label="Delete the template" onClick={remove} />
           </>
         )}
       </div>

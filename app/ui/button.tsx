@@ -1,6 +1,7 @@
 import clsx from "clsx";
+import type { LucideIcon } from "lucide-react";
 import { Tooltip } from "radix-ui";
-import type { ButtonHTMLAttributes, ReactNode, Ref } from "react";
+import type { ButtonHTMLAttributes, Ref } from "react";
 
 type Kind = "primary" | "plain" | "quiet" | "danger";
 
@@ -51,12 +52,14 @@ interface IconButtonProps extends ButtonHTMLAttributes<HTMLButtonElement> {
   /** Keys that do the same, shown in the tooltip. */
   keys?: string;
   pressed?: boolean;
-  children: ReactNode;
+  icon: LucideIcon;
+  /** Whether the icon is smaller than usual. */
+  small?: boolean;
   ref?: Ref<HTMLButtonElement>;
 }
 
 /** A button of one icon, with its name as label and tooltip. */
-export function IconButton({ label, keys, pressed, className, children, ...rest }: IconButtonProps) {
+export function IconButton({ label, keys, pressed, icon: Icon, small, className, ...rest }: IconButtonProps) {
   return (
     <Tooltip.Root>
       <Tooltip.Trigger asChild>
@@ -71,7 +74,7 @@ export function IconButton({ label, keys, pressed, className, children, ...rest 
           )}
           {...rest}
         >
-          {children}
+          <Icon className={small ? "size-3.5" : "size-4"} aria-hidden />
         </button>
       </Tooltip.Trigger>
       <Tooltip.Portal>

@@ -52,9 +52,12 @@ export function RemoveButton({
   };
   return (
     <>
-      <IconButton label={`Remove “${name}”`} className={className} onClick={() => void look()}>
-        <Trash2 className="size-4" />
-      </IconButton>
+      <IconButton
+        icon={Trash2}
+        label={`Remove “${name}”`}
+        className={className}
+        onClick={() => void look()}
+      />
       <RemoveDialog
         open={uses !== null}
         name={name}

@@ -41,9 +41,7 @@ function PutData({ data, onPut }: { data: DataFacts; onPut(text: string): void }
   return (
     <DropdownMenu.Root onOpenChange={() => setQuery("")}>
       <DropdownMenu.Trigger asChild>
-        <IconButton label="Put in reader data" className="size-7! text-teal">
-          <UserRound className="size-3.5" />
-        </IconButton>
+        <IconButton icon={UserRound} small label="Put in reader data" className="size-7! text-teal" />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content

@@ -129,18 +129,20 @@ function Calendar({ value, onPick }: { value: string; onPick(day: string): void 
     <>
       <div className="mb-2 flex items-center justify-between">
         <IconButton
+          icon={ChevronLeft}
           label="Month before"
           className="size-7!"
           onClick={() => setAt(`${monthsOn(month, -1)}-01`)}
-        >
-          <ChevronLeft className="size-4" />
-        </IconButton>
+        />
         <span className="font-semibold" aria-live="polite">
           {monthText(month)}
         </span>
-        <IconButton label="Month after" className="size-7!" onClick={() => setAt(`${monthsOn(month, 1)}-01`)}>
-          <ChevronRight className="size-4" />
-        </IconButton>
+        <IconButton
+          icon={ChevronRight}
+          label="Month after"
+          className="size-7!"
+          onClick={() => setAt(`${monthsOn(month, 1)}-01`)}
+        />
       </div>
       <table ref={grid} aria-label={monthText(month)} className="w-full text-center" onKeyDown={press}>
         <thead className="text-xs text-ink-soft">

@@ -109,33 +109,43 @@ function Handles({ node }: { node: Located }) {
       aria-label="The selected part"
     >
       <IconButton
+        icon={GripVertical}
         ref={setNodeRef}
         {...listeners}
         {...attributes}
         label="Move: drag, or press Space and choose with arrow keys"
         className="size-7! cursor-grab touch-none"
-      >
-        <GripVertical className="size-4" />
-      </IconButton>
-      <IconButton label="Move up" keys="Alt + ↑" className="size-7!" onClick={() => actions.step(-1)}>
-        <ChevronUp className="size-4" />
-      </IconButton>
-      <IconButton label="Move down" keys="Alt + ↓" className="size-7!" onClick={() => actions.step(1)}>
-        <ChevronDown className="size-4" />
-      </IconButton>
+      />
+      <IconButton
+        icon={ChevronUp}
+        label="Move up"
+        keys="Alt + ↑"
+        className="size-7!"
+        onClick={() => actions.step(-1)}
+      />
+      <IconButton
+        icon={ChevronDown}
+        label="Move down"
+        keys="Alt + ↓"
+        className="size-7!"
+        onClick={() => actions.step(1)}
+      />
       {!fixed && (
         <>
           <IconButton
+            icon={Copy}
             label="Duplicate"
             keys="Ctrl + D"
             className="size-7!"
             onClick={() => actions.duplicate()}
-          >
-            <Copy className="size-4" />
-          </IconButton>
-          <IconButton label="Delete" keys="Delete" className="size-7!" onClick={() => actions.remove()}>
-            <Trash2 className="size-4" />
-          </IconButton>
+          />
+          <IconButton
+            icon={Trash2}
+            label="Delete"
+            keys="Delete"
+            className="size-7!"
+            onClick={() => actions.remove()}
+          />
         </>
       )}
     </div>

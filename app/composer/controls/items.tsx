@@ -49,22 +49,21 @@ export function ItemList<T>({
               </span>
               <span className="flex">
                 <IconButton
+                  icon={ChevronUp}
                   label={`Move ${noun} ${index + 1} up`}
                   className="size-6!"
                   disabled={index === 0}
                   onClick={() => swap(index, index - 1)}
-                >
-                  <ChevronUp className="size-4" />
-                </IconButton>
+                />
                 <IconButton
+                  icon={ChevronDown}
                   label={`Move ${noun} ${index + 1} down`}
                   className="size-6!"
                   disabled={index === items.length - 1}
                   onClick={() => swap(index, index + 1)}
-                >
-                  <ChevronDown className="size-4" />
-                </IconButton>
+                />
                 <IconButton
+                  icon={Trash2}
                   label={`Remove ${noun} ${index + 1}`}
                   className="size-6!"
                   disabled={items.length <= least}
@@ -76,9 +75,7 @@ export function ItemList<T>({
                     );
                     removed.current = index;
                   }}
-                >
-                  <Trash2 className="size-4" />
-                </IconButton>
+                />
               </span>
             </div>
             {children(item, index, (part) =>

@@ -112,16 +112,20 @@ export default function ThemeEditor() {
   return (
     <>
       <div className="flex items-center gap-1 border-b px-2 py-2">
-        <IconButton label="Leave the theme as it was" onClick={close}>
-          <ArrowLeft className="size-4" />
-        </IconButton>
+        <IconButton icon={ArrowLeft} label="Leave the theme as it was" onClick={close} />
         <h2 className="grow font-semibold">{making.own ? "Change the theme" : "A theme of your own"}</h2>
-        <IconButton label="Undo the change to the theme" disabled={!undo} onClick={() => undo?.()}>
-          <Undo2 className="size-4" />
-        </IconButton>
-        <IconButton label="Make the change to the theme again" disabled={!redo} onClick={() => redo?.()}>
-          <Redo2 className="size-4" />
-        </IconButton>
+        <IconButton
+          icon={Undo2}
+          label="Undo the change to the theme"
+          disabled={!undo}
+          onClick={() => undo?.()}
+        />
+        <IconButton
+          icon={Redo2}
+          label="Make the change to the theme again"
+          disabled={!redo}
+          onClick={() => redo?.()}
+        />
         <a
           href={`data:application/json;charset=utf-8,${encodeURIComponent(JSON.stringify({ septimaTheme: 1, theme }, null, 2))}`}
           download={`${theme.name}.theme.json`}
@@ -131,11 +135,7 @@ export default function ThemeEditor() {
         >
           <Download className="size-4" aria-hidden />
         </a>
-        {making.own && (
-          <IconButton label="Delete the theme" onClick={() => void remove()}>
-            <Trash2 className="size-4" />
-          </IconButton>
-        )}
+        {making.own && <IconButton icon={Trash2} label="Delete the theme" onClick={() => void remove()} />}
       </div>
       <div className="space-y-2.5 border-b px-3.5 py-3.5">
         <Labelled label="Name of the theme">

@@ -158,15 +158,15 @@ function OneAnswerCard({ answer }: { answer: OneAnswer }) {
         </p>
         {target?.block && (
           <IconButton
+            icon={Crosshair}
+            small
             label="Show where"
             className="size-6!"
             onClick={() => {
               store.getState().select(target.block);
               if (target.block) canvas.reveal(target.block);
             }}
-          >
-            <Crosshair className="size-3.5" />
-          </IconButton>
+          />
         )}
       </div>
       <div className="max-h-72 space-y-1.5 overflow-y-auto wrap-break-word whitespace-pre-wrap">

@@ -183,9 +183,11 @@ function CardMenu({ line }: { line: ClippingLine }) {
     <>
       <Menu
         button={
-          <IconButton label={`More for ${line.name}`} className="absolute! top-[86px] right-0 size-7!">
-            <Ellipsis className="size-4" />
-          </IconButton>
+          <IconButton
+            icon={Ellipsis}
+            label={`More for ${line.name}`}
+            className="absolute! top-[86px] right-0 size-7!"
+          />
         }
         parts={[{ entries }]}
       />

@@ -199,21 +199,19 @@ function Tools({ toolsId }: { toolsId: string }) {
     <>
       <SavingWords />
       <IconButton
+        icon={Undo2}
         label={`Undo ${history.done.at(-1)?.label.toLowerCase() ?? ""}`.trim()}
         keys="Ctrl + Z"
         disabled={history.done.length === 0}
         onClick={undo}
-      >
-        <Undo2 className="size-4" />
-      </IconButton>
+      />
       <IconButton
+        icon={Redo2}
         label={`Redo ${history.undone.at(-1)?.label.toLowerCase() ?? ""}`.trim()}
         keys="Ctrl + Shift + Z"
         disabled={history.undone.length === 0}
         onClick={redo}
-      >
-        <Redo2 className="size-4" />
-      </IconButton>
+      />
       <MoreMenu />
       <Link className={buttonLook()} to={`/campaigns/${campaign}/preview?reader=${reader.id}`}>
         <Eye className="size-4" aria-hidden /> <span className="max-sm:sr-only">Preview</span>

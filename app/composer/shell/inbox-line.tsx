@@ -162,14 +162,14 @@ function LineEditor({
       )}
       {editor && (
         <IconButton
+          icon={UserRound}
+          small
           label={`Reader data in the ${part}`}
           keys="@"
           className="size-5! text-teal opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100"
           onMouseDown={(event) => event.preventDefault()}
           onClick={() => askForData(editor)}
-        >
-          <UserRound className="size-3.5" />
-        </IconButton>
+        />
       )}
       <span
         className={`shrink-0 text-xs ${length > cut ? "font-semibold text-amber" : "text-ink-soft"}`}

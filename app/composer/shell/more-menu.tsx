@@ -44,11 +44,7 @@ export function MoreMenu() {
   const only = useComposer((state) => state.email.only);
   return (
     <Menu
-      button={
-        <IconButton label="More">
-          <Ellipsis className="size-4" />
-        </IconButton>
-      }
+      button={<IconButton icon={Ellipsis} label="More" />}
       parts={[
         {
           entries: [

@@ -50,13 +50,12 @@ export function ReaderBar() {
       <SpokenHere />
       <div className="flex items-center gap-1">
         <IconButton
+          icon={ChevronLeft}
           label="Previous edition"
           keys="Alt + ,"
           disabled={editions.length < 2}
           onClick={() => actions.stepEdition(-1)}
-        >
-          <ChevronLeft className="size-4" />
-        </IconButton>
+        />
         <Link
           to={`/campaigns/${campaign}/all-editions`}
           title="All editions"
@@ -66,13 +65,12 @@ export function ReaderBar() {
           <strong>Edition {at < 0 ? "–" : at + 1}</strong> of {editions.length}
         </Link>
         <IconButton
+          icon={ChevronRight}
           label="Next edition"
           keys="Alt + ."
           disabled={editions.length < 2}
           onClick={() => actions.stepEdition(1)}
-        >
-          <ChevronRight className="size-4" />
-        </IconButton>
+        />
       </div>
       {trouble ? (
         <span className="truncate text-amber">{trouble}</span>
@@ -110,30 +108,25 @@ export function ReaderBar() {
         </span>
         <div className="flex border-l pl-2">
           <IconButton
+            icon={Monitor}
             label="Desktop width"
             pressed={!both && width === "desktop"}
             onClick={() => set({ width: "desktop", both: false })}
-          >
-            <Monitor className="size-4" />
-          </IconButton>
+          />
           <IconButton
+            icon={Smartphone}
             label="Phone width"
             pressed={!both && width === "phone"}
             onClick={() => set({ width: "phone", both: false })}
-          >
-            <Smartphone className="size-4" />
-          </IconButton>
+          />
           <IconButton
+            icon={MonitorSmartphone}
             label="Desktop and phone side by side"
             pressed={both}
             className={`max-[1599px]:hidden`}
             onClick={() => set({ both: !both, width: "desktop" })}
-          >
-            <MonitorSmartphone className="size-4" />
-          </IconButton>
-          <IconButton label="Dark" pressed={dark} onClick={() => set({ dark: !dark })}>
-            <Moon className="size-4" />
-          </IconButton>
+          />
+          <IconButton icon={Moon} label="Dark" pressed={dark} onClick={() => set({ dark: !dark })} />
         </div>
       </div>
     </section>

@@ -26,9 +26,12 @@ export function SenderDetails() {
       align="end"
       className="w-96 space-y-3"
       button={
-        <IconButton label="Sender and recipient in detail" className="size-6! text-ink-soft">
-          <Settings2 className="size-3.5" />
-        </IconButton>
+        <IconButton
+          icon={Settings2}
+          small
+          label="Sender and recipient in detail"
+          className="size-6! text-ink-soft"
+        />
       }
     >
       <Labelled label="Sender’s name">

@@ -32,22 +32,19 @@ export function Side({
       <div
         className={`w-10 shrink-0 bg-paper pt-1.5 text-center max-sm:hidden ${side === "shelf" ? "border-r" : "border-l"}`}
       >
-        <IconButton label={`Unfold the ${NAMES[side]}`} keys={keys} onClick={() => fold(false)}>
-          <Open className="size-4" />
-        </IconButton>
+        <IconButton icon={Open} label={`Unfold the ${NAMES[side]}`} keys={keys} onClick={() => fold(false)} />
       </div>
     );
   return (
     <div className={`relative flex shrink-0 ${small}`}>
       {children}
       <IconButton
+        icon={Close}
         label={`Fold the ${NAMES[side]}`}
         keys={keys}
         className="absolute! top-1.5 right-1.5 size-7! bg-paper max-sm:hidden"
         onClick={() => fold(true)}
-      >
-        <Close className="size-4" />
-      </IconButton>
+      />
     </div>
   );
 }

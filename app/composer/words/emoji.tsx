@@ -52,11 +52,7 @@ export function EmojiButton({
     <Popover
       label="Emoji"
       className="w-80"
-      button={
-        <IconButton label={label} className={className}>
-          <SmilePlus className="size-4" />
-        </IconButton>
-      }
+      button={<IconButton icon={SmilePlus} label={label} className={className} />}
     >
       {(close) => (
         <EmojiList

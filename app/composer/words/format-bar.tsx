@@ -117,70 +117,63 @@ export const FormatBar = memo(function FormatBar({ below, room }: { below: boole
     >
       {marks.map(({ name, label, keys, icon: Icon, run }) => (
         <IconButton
+          icon={Icon}
           key={name}
           label={label}
           keys={keys}
           pressed={editor.isActive(name)}
           className="size-7!"
           onClick={run}
-        >
-          <Icon className="size-4" />
-        </IconButton>
+        />
       ))}
       <LookButton editor={editor} />
       {editor.schema.marks.link && <LinkButton editor={editor} />}
       {lists && (
         <>
           <IconButton
+            icon={List}
             label="List"
             pressed={editor.isActive("bulletList")}
             className="size-7!"
             onClick={() => editor.chain().focus().toggleBulletList().run()}
-          >
-            <List className="size-4" />
-          </IconButton>
+          />
           <IconButton
+            icon={ListOrdered}
             label="Numbered list"
             pressed={editor.isActive("orderedList")}
             className="size-7!"
             onClick={() => editor.chain().focus().toggleOrderedList().run()}
-          >
-            <ListOrdered className="size-4" />
-          </IconButton>
+          />
           <IconButton
+            icon={CornerDownLeft}
             label="Line break without a gap"
             keys="Shift + Enter"
             className="size-7!"
             onClick={() => editor.chain().focus().setHardBreak().run()}
-          >
-            <CornerDownLeft className="size-4" />
-          </IconButton>
+          />
         </>
       )}
       {editedCell(store) && <TableTools />}
       <IconButton
+        icon={RemoveFormatting}
         label="Clear formatting"
         className="size-7!"
         onClick={() => editor.chain().focus().unsetAllMarks().run()}
-      >
-        <RemoveFormatting className="size-4" />
-      </IconButton>
+      />
       <EmojiButton onChoose={(emoji) => editor.chain().focus().insertContent(emoji).run()} />
       <IconButton
+        icon={UserRound}
         label="Reader data"
         keys="@"
         className="size-7! text-teal"
         onClick={() => askForData(editor)}
-      >
-        <UserRound className="size-4" />
-      </IconButton>
+      />
       <IconButton
+        icon={Split}
         label="Either/or: other words for some readers"
         className="size-7! text-teal"
         onClick={() => putEither(editor, store.getState().facts.words)}
-      >
-        <Split className="size-4" />
-      </IconButton>
+      />
     </div>
   );
 });
@@ -214,13 +207,12 @@ function LinkButton({ editor }: { editor: Editor }) {
       }}
       button={
         <IconButton
+          icon={Link2}
           label="Link"
           keys="Ctrl + Shift + K"
           pressed={editor.isActive("link")}
           className="size-7!"
-        >
-          <Link2 className="size-4" />
-        </IconButton>
+        />
       }
     >
       <form
@@ -253,8 +245,6 @@ function TableTools() {
     { label: "Remove this column", icon: TableColumnsSplit, run: () => shrinkTable(store, "column") },
   ];
   return tools.map(({ label, icon: Icon, run }) => (
-    <IconButton key={label} label={label} className="size-7!" onClick={run}>
-      <Icon className="size-4" />
-    </IconButton>
+    <IconButton icon={Icon} key={label} label={label} className="size-7!" onClick={run} />
   ));
 }

@@ -54,9 +54,12 @@ export function LookButton({ editor }: { editor: Editor }) {
       className="w-72 space-y-2.5"
       onClosed={() => editor.commands.focus()}
       button={
-        <IconButton label="Look of the words" pressed={editor.isActive("style")} className="size-7!">
-          <Type className="size-4" />
-        </IconButton>
+        <IconButton
+          icon={Type}
+          label="Look of the words"
+          pressed={editor.isActive("style")}
+          className="size-7!"
+        />
       }
     >
       <Line label="Font">

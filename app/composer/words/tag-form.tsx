@@ -125,9 +125,7 @@ export function TagForm({
             <TagWhy tag={tag} />
           </span>
         </p>
-        <IconButton label="Take the tag out" className="size-7!" onClick={onRemove}>
-          <Trash2 className="size-4" />
-        </IconButton>
+        <IconButton icon={Trash2} label="Take the tag out" className="size-7!" onClick={onRemove} />
       </div>
     </>
   );

@@ -220,9 +220,7 @@ function Room({
   return (
     <div className="flex min-h-0 grow flex-col">
       <header className="flex min-h-12 flex-wrap items-center gap-3 border-b bg-paper px-3 py-1.5">
-        <IconButton label="Close" onClick={onClose}>
-          <X className="size-4" aria-hidden />
-        </IconButton>
+        <IconButton icon={X} label="Close" onClick={onClose} />
         <Dialog.Title className="max-w-80 truncate text-[15px] font-semibold">{detail.name}</Dialog.Title>
         <p className="text-ink-soft">
           {kept.width} × {kept.height} · {kilobytes(detail.bytes)} · {usesWords(detail.uses)}
@@ -232,21 +230,19 @@ function Room({
             {done.length === 0 ? "As it came" : `${counted(done.length, "step")}, all can be taken back`}
           </span>
           <IconButton
+            icon={Undo2}
             label="Undo"
             keys="Ctrl+Z"
             disabled={state.past.done.length === 0}
             onClick={() => dispatch({ do: "undo" })}
-          >
-            <Undo2 className="size-4" aria-hidden />
-          </IconButton>
+          />
           <IconButton
+            icon={Redo2}
             label="Redo"
             keys="Ctrl+Shift+Z"
             disabled={state.past.undone.length === 0}
             onClick={() => dispatch({ do: "redo" })}
-          >
-            <Redo2 className="size-4" aria-hidden />
-          </IconButton>
+          />
           <Button disabled={saving !== null || !dirty} onClick={() => void save("copy")}>
             {saving === "copy" ? "Saving…" : "Save as a copy"}
           </Button>

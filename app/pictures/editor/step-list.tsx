@@ -80,26 +80,23 @@ export function StepList({
               {open && (
                 <div className="flex px-1 pb-1">
                   <IconButton
+                    icon={ChevronUp}
                     label={`Earlier: ${STEP_TITLES[step.kind]}`}
                     disabled={index === 0}
                     onClick={() => dispatch({ do: "move", id: step.id, by: -1 })}
-                  >
-                    <ChevronUp className="size-4" aria-hidden />
-                  </IconButton>
+                  />
                   <IconButton
+                    icon={ChevronDown}
                     label={`Later: ${STEP_TITLES[step.kind]}`}
                     disabled={index === steps.length - 1}
                     onClick={() => dispatch({ do: "move", id: step.id, by: 1 })}
-                  >
-                    <ChevronDown className="size-4" aria-hidden />
-                  </IconButton>
+                  />
                   <IconButton
+                    icon={Trash2}
                     label="Take this step back"
                     className="ml-auto"
                     onClick={() => dispatch({ do: "remove", id: step.id })}
-                  >
-                    <Trash2 className="size-4" aria-hidden />
-                  </IconButton>
+                  />
                 </div>
               )}
             </li>
