@@ -63,7 +63,10 @@ function walkFrom(kind: Kind, node: object, parent: string | null, into: Located
 
 const inSection = remembered((section: Section) => walkFrom("section", section, section.id, []));
 
-/** All nodes in reading order, parents before children. Of a section it is found once: a save asks twenty times. */
+/**
+ * All nodes in reading order, parents before children. They are found once of each document and section: a save asks
+ * twenty times. So a document is a value, and one that is made different is another.
+ */
 export const walk = remembered((email: Email): readonly Located[] =>
   email.sections.flatMap((node, index): Located[] => [
     { kind: "section", node, parent: null, index },

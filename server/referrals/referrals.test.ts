@@ -74,11 +74,11 @@ async function send(): Promise<void> {
     { type: "text", text: "Brought so far: " },
     { type: "mergeTag", attrs: { field: FRIENDS, fallback: "none", format: "number" } },
   ];
-  for (const block of blocksOf(email)) if (block.type === "button") block.href = "https://shop.example";
   email.sections[0].rows[0].columns[0].blocks.push({
     ...createBlock("refer", "refer"),
     programme: true,
   });
+  for (const block of blocksOf(email)) if (block.type === "button") block.href = "https://shop.example";
   await saveDesign(septima, id, email);
   await setReaders(septima, id, { include: [{ kind: "list", id: "letter" }], exclude: [] });
   const { readers } = await countSelection(septima, (await campaign(septima, id)).readers, id);
