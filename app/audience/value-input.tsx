@@ -8,9 +8,7 @@ export function ValueInput({
   field: { label, kind, options = [], currency },
   value,
   onChange,
-}: Editing<unknown> & {
-  field: FieldDef;
-}) {
+}: Editing<unknown> & { field: FieldDef }) {
   const words =
     typeof value === "string" ? value : value === undefined || value === null ? "" : String(value);
   switch (kind) {

@@ -8,13 +8,7 @@ import { count } from "../ui/time";
 import { useFieldValues } from "./use-field-values";
 
 /** One value of a field: out of those it may have, with how many have it, or freely with those that exist offered. */
-export function ValueField({
-  field,
-  value,
-  onChange,
-}: Editing<string> & {
-  field: FieldDef;
-}) {
+export function ValueField({ field, value, onChange }: Editing<string> & { field: FieldDef }) {
   const known = useFieldValues(field.key);
   if (field.options)
     return (

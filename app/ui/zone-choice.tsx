@@ -4,13 +4,7 @@ import type { Editing } from "./form";
 const ZONES = Intl.supportedValuesOf("timeZone");
 
 /** One of the time zones. */
-export function ZoneChoice({
-  label,
-  value,
-  onChange,
-}: Editing<string> & {
-  label: string;
-}) {
+export function ZoneChoice({ label, value, onChange }: Editing<string> & { label: string }) {
   const zones = [...new Set([value, "UTC", ...ZONES])];
   return (
     <Choose

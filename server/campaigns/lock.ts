@@ -18,6 +18,7 @@ export const BOOKED = `(select json_build_object('state', state, 'dispatch', id,
     'epoch', extract(epoch from case when state = 'sent' then finished_at else scheduled_for end) * 1000)
   from dispatches where campaign_id = c.id and state <> 'cancelled' order by created_at desc limit 1)`;
 
+/** What holds a design that this was booked with. */
 export function lockFrom(booked: Booked | null): Lock | null {
   if (!booked) return null;
   const { state, dispatch, epoch, zone } = booked;

@@ -5,8 +5,11 @@ import { changeEmail, commands } from "~/core/compose";
 import { type Block, blocksOf, type Email } from "~/core/email";
 import { difference, fingerprint, type Packed, pack, unpack } from "~/core/steps";
 import { addContacts } from "../audience/contacts";
-
 import { setReaders, startCampaign } from "../campaigns/campaigns";
+import type { Queries } from "../db/database";
+import { migrate } from "../db/migrate";
+import { openServer } from "../db/postgres";
+import { serverPrograms, startServer } from "../db/test-server";
 import { bookDispatch, takeBack } from "../dispatch/dispatches";
 import type { Septima } from "../septima";
 import { addList, openWorld, saveDesign } from "../test-world";
@@ -189,6 +192,59 @@ test("one key stroke in a design of 200 KB takes less than 2 KB on the wire", as
   const next = done(base, commands.setAt(text.id, "content", doc("word")));
   expect(JSON.stringify(request(1, base, next)).length).toBeLessThan(2000);
 });
+
+test.skipIf(serverPrograms() === null)(
+  "on a server, what waits for another is answered as things are then: a booking holds it, and the same save is one",
+  async () => {
+    const server = await startServer();
+    const db = openServer(server.url);
+    try {
+      await migrate(db, "server/db/migrations");
+      const world: Septima = { ...septima, db, cache: new Map() };
+      await addList(world, "letter", "Letter");
+      const id = await startCampaign(world, "Test", "letter");
+      const { email, revision } = await savedDesign(world, id);
+      const change = (words: string) => request(revision, email, done(email, subject(words)));
+      /** What comes of work that has to wait for a transaction, which ends once it does. */
+      const behind = async <T>(
+        first: (tx: Queries) => Promise<unknown>,
+        work: () => Promise<T>,
+      ): Promise<T> => {
+        let outcome: Promise<T> | undefined;
+        await db.transaction(async (tx) => {
+          await tx.query("select from campaigns where id = $1 for update", [id]);
+          outcome = work();
+          const waits = "select 1 from pg_stat_activity where wait_event_type = 'Lock'";
+          await expect
+            .poll(() => db.query(waits).then((rows) => rows.length), { timeout: 5000 })
+            .toBeGreaterThan(0);
+          await first(tx);
+        });
+        return outcome as Promise<T>;
+      };
+      const twice = change("Beans");
+      const save = () => saveSteps({ ...world, cache: new Map() }, id, twice);
+      const [one, other] = await behind(
+        async () => undefined,
+        () => Promise.all([save(), save()]),
+      );
+      expect(saved(one)).toEqual(saved(other));
+      const book = (tx: Queries) =>
+        tx.query(
+          `insert into dispatches (id, campaign_id, state, zone, email, readers, total, confirmed, created_at, named)
+           values ('d', $1, 'scheduled', 'UTC', '{}', '{}', 0, 0, now(), '{}')`,
+          [id],
+        );
+      expect(await behind(book, () => saveSteps(world, id, change("Peas")))).toMatchObject({
+        state: "refused",
+        locked: true,
+      });
+    } finally {
+      await db.close();
+      await server.stop();
+    }
+  },
+);
 
 test("a scheduled design is not changed until it is taken back; a sent one not at all", async () => {
   const { id, email } = await start();

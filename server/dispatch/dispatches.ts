@@ -137,7 +137,7 @@ export async function frozenDispatch(septima: Septima, id: string): Promise<Froz
 }
 
 /**
- * Orders a dispatch, now or at a moment. The design is frozen as it is now.
+ * Books a dispatch, now or at a moment. The design is frozen as it is now.
  * @param booking with the number of readers the sender saw and confirmed; by how many percent it may have changed when a
  *   later moment has come, where that is not as usual
  * @throws Refusal when something stands in the way, the number has changed, or it is going out already

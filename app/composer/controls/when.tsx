@@ -4,13 +4,7 @@ import { DayField, TimeField } from "../../ui/when-field";
 import { ZoneChoice } from "../../ui/zone-choice";
 
 /** A day and a time on the clock of a zone; `value` is `YYYY-MM-DDTHH:MM`, empty until both are there. */
-export function TimeLine({
-  label,
-  value,
-  onChange,
-}: Editing<string> & {
-  label: string;
-}) {
+export function TimeLine({ label, value, onChange }: Editing<string> & { label: string }) {
   const [day, time] = value.split("T");
   // A time that is chosen first waits for its day.
   const [waiting, setWaiting] = useState("");

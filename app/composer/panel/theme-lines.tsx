@@ -21,13 +21,7 @@ import { NumberLine } from "./lines";
 
 export type Scheme = "light" | "dark";
 
-export function ColourOf({
-  label,
-  value,
-  onChange,
-}: Editing<string> & {
-  label: string;
-}) {
+export function ColourOf({ label, value, onChange }: Editing<string> & { label: string }) {
   return (
     <Line label={label}>
       <div className="flex items-center gap-2">
