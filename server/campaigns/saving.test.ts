@@ -33,6 +33,11 @@ const start = async () => {
 const subject = (text: string) => commands.setEnvelope({ subject: [{ type: "text", text }] });
 const done = (email: Email, ...all: Parameters<typeof changeEmail>[1][]) =>
   all.reduce((now, command) => changeEmail(now, command).email, email);
+/** Buttons lead somewhere. */
+const withAddresses = (email: Email) =>
+  blocksOf(email)
+    .filter(({ type }) => type === "button")
+    .map(({ id }) => commands.set(id, { href: "https://a.example/" }));
 let saves = 0;
 const request = (revision: number, base: Email, next: Email) => ({
   revision,
@@ -246,14 +251,25 @@ test.skipIf(serverPrograms() === null)(
   },
 );
 
+test("a design that is saved while it is being booked is not sent as it was before", async () => {
+  const { id, email, revision } = await start();
+  const { db } = septima;
+  const ready = done(email, subject("Ready"), ...withAddresses(email));
+  await saveDesign(septima, id, ready);
+  await setReaders(septima, id, { include: [{ kind: "list", id: "letter" }], exclude: [] });
+  const late = request(revision + 1, ready, done(ready, subject("Late")));
+  const meanwhile: typeof db.transaction = async (work) => {
+    await saveSteps(septima, id, late);
+    return db.transaction(work);
+  };
+  const world = { ...septima, db: { ...db, transaction: meanwhile } };
+  await expect(bookDispatch(world, id, { confirmed: 1, when: null })).rejects.toThrow("changed just now");
+  expect(await lockOf(db, id)).toBeNull();
+});
+
 test("a scheduled design is not changed until it is taken back; a sent one not at all", async () => {
   const { id, email } = await start();
-  const button = blocksOf(email).find((block) => block.type === "button") as Block;
-  await saveDesign(
-    septima,
-    id,
-    done(email, subject("Ready"), commands.set(button.id, { href: "https://a.example/" })),
-  );
+  await saveDesign(septima, id, done(email, subject("Ready"), ...withAddresses(email)));
   await setReaders(septima, id, { include: [{ kind: "list", id: "letter" }], exclude: [] });
   const when = { date: "2031-01-06", time: "10:00", zone: "Europe/London" };
   const dispatch = await bookDispatch(septima, id, { confirmed: 1, when });

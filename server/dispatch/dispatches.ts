@@ -151,7 +151,7 @@ export async function bookDispatch(
     tolerance?: number | null;
   },
 ): Promise<string> {
-  const { kind, email, readers } = await campaign(septima, campaignId);
+  const { kind, email, revision, readers } = await campaign(septima, campaignId);
   if (kind !== "campaign") throw new Refusal("A template is not sent. Start a campaign from it.");
   const count = await countSelection(septima, readers, campaignId);
   const [obstacle] = (await findingsOf(septima, campaignId)).filter(({ weight }) => weight === "stops");
@@ -174,7 +174,12 @@ export async function bookDispatch(
   const id = septima.newId();
   const tags = await tagFacts(septima, campaignId);
   await septima.db.transaction(async (tx) => {
-    await tx.query("select id from campaigns where id = $1 for update", [campaignId]);
+    const [held] = await tx.query<{ revision: number }>(
+      "select revision from campaigns where id = $1 for update",
+      [campaignId],
+    );
+    if (held?.revision !== revision)
+      throw new Refusal("The design was changed just now. Look again and confirm; nothing was sent.", 409);
     const [busy] = await tx.query<{ state: string }>(
       "select state from dispatches where campaign_id = $1 and state <> 'cancelled' limit 1",
       [campaignId],
