@@ -18,7 +18,7 @@ export function Filter({
   return (
     <Choose
       label={label}
-      className="w-40!"
+      className="w-40! max-sm:w-[calc(50%-0.25rem)]!"
       value={params.get(name) ?? "all"}
       options={[
         { value: "all", label: all },
