@@ -66,6 +66,8 @@ export function editInPlace(
   });
   writing.state.setState({ editor });
   editor.commands.focus(store.getState().caret);
+  // At once, not with the next frame: the next key may come before it, and is for these words.
+  editor.view.focus();
   return () => {
     stop();
     end();
