@@ -83,7 +83,7 @@ export function FieldDialog({
         {(kind === "choice" || kind === "set") && (
           <Labelled label="The choices, one to a line">
             <Area
-              className="field h-32 py-2"
+              className="h-32 py-2"
               value={choices}
               onChange={(event) => setChoices(event.target.value)}
             />

@@ -88,7 +88,7 @@ export function StartDialog({
               <Area
                 rows={7}
                 maxLength={8000}
-                className="field w-full"
+                className="w-full"
                 placeholder={
                   "Our open days in May, for people who came last year\n- workshops on both mornings\n- plants at half price\nA picture of the glasshouse\nBook a place: https://…"
                 }

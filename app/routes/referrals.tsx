@@ -98,7 +98,7 @@ function ProgrammeForm({ programme, lists: all, batches, page }: Facts) {
       </Labelled>
       <Labelled label="Words on the page">
         <Area
-          className="field h-20 py-1.5"
+          className="h-20 py-1.5"
           maxLength={1000}
           value={draft.words}
           onChange={(event) => change({ words: event.target.value })}

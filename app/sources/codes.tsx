@@ -55,7 +55,7 @@ function CodesInput({ text, onText }: { text: string; onText(text: string): void
         hint="One to a line: pasted, or a TXT or CSV file of one column, chosen or dropped here."
       >
         <Area
-          className="field h-28 py-2 font-mono text-xs"
+          className="h-28 py-2 font-mono text-xs"
           spellCheck={false}
           value={text.length > 4000 ? `${text.slice(0, 4000)}…` : text}
           readOnly={text.length > 4000}
