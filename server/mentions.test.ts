@@ -20,7 +20,7 @@ import { addClipping } from "./campaigns/clippings";
 import { keepAutomatically, keepVersion } from "./campaigns/versions";
 import { openEmbedded } from "./db/embedded";
 import { migrate } from "./db/migrate";
-import { bookDispatch } from "./dispatch/dispatches";
+import { bookDispatch } from "./dispatch/bookings";
 import { fillMentions, usesOf, walkMentions } from "./mentions";
 import { saveProgramme } from "./referrals/programme";
 import type { Septima } from "./septima";

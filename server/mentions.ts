@@ -151,9 +151,10 @@ export function usesOf(db: Queries, kind: MentionKind, keys: readonly string[]):
          where key in ('brand', 'referrals')
      ) u on u.holder = n.holder and u.id = n.which
      left join lateral (
-       select bool_or(state <> 'scheduled') as sent,
-         min(jsonb_build_object('at', scheduled_for, 'zone', zone)::text)::jsonb as scheduled
-       from dispatches where n.holder = 'design' and campaign_id = n.which and state <> 'cancelled' having count(*) > 0
+       select bool_or(a.state <> 'scheduled') as sent,
+         min(jsonb_build_object('at', b.goes_at, 'zone', b.zone)::text)::jsonb as scheduled
+       from dispatches a join bookings b on b.id = a.booking_id
+       where n.holder = 'design' and a.campaign_id = n.which and a.state <> 'cancelled' having count(*) > 0
      ) d on true
      order by u.place, u.kind, coalesce(d.sent, false), lower(u.name), u.id`,
     [kind, keys],

@@ -16,11 +16,23 @@ interface Config {
   standins: Readonly<Record<string, string>>;
 }
 
+/** A process among those that share the work. */
+interface Worker {
+  /** Of its own for each start. */
+  name: string;
+  /**
+   * How long it has recipients in hand, unless it says again that it does, in milliseconds: longer than any pause of a
+   * process that is well. Then others take them over.
+   */
+  lease: number;
+}
+
 /** What every function of the server is given: the world, with nothing global. */
 export interface Septima {
   db: Database;
   config: Config;
   schema: number;
+  worker: Worker;
   relay: Relay;
   jobs: Jobs;
   /** Where what strangers wrote is read. */

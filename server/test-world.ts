@@ -61,10 +61,7 @@ export const TEST_BRAND: Brand = {
   senders: [{ name: "Marl & Moss", address: "letters@marlmoss.example" }],
 };
 
-/** @param asked gets the ids of dispatches for which a job was asked */
-export async function openWorld(
-  asked: string[] = [],
-): Promise<{ septima: Septima; folder: string; close(): Promise<void> }> {
+export async function openWorld(): Promise<{ septima: Septima; folder: string; close(): Promise<void> }> {
   const folder = await mkdtemp(path.join(tmpdir(), "septima-server-"));
   const { db, schema } = await newDatabase();
   const postroom = await openPostroom(path.join(folder, "postroom"), Date.now);
@@ -74,6 +71,7 @@ export async function openWorld(
   const septima: Septima = {
     db,
     schema,
+    worker: { name: "test", lease: 60_000 },
     relay,
     confined,
     pictureWork,
@@ -82,7 +80,7 @@ export async function openWorld(
     config: { version: "test", data: folder, origin: "https://septima.example", standins: {} },
     jobs: {
       work: async () => undefined,
-      ask: async (_kind, { id }) => void asked.push(id),
+      ask: async () => undefined,
       repeat: async () => undefined,
       stop: async () => undefined,
     },
@@ -144,8 +142,11 @@ export async function addOrder(
   const id = septima.newId();
   const { email, readers } = await campaign(septima, campaignId);
   await septima.db.query(
-    `insert into dispatches (id, campaign_id, state, zone, email, readers, total, created_at, scheduled_for, finished_at)
-     select $1, id, $3, 'UTC', email, readers, 1, now(), now(), now() from campaigns where id = $2`,
+    `with booking as (
+       insert into bookings (id, campaign_id, readers, goes_at, zone, confirmed, created_at)
+       select $1, id, readers, now(), 'UTC', 1, now() from campaigns where id = $2 returning id)
+     insert into dispatches (id, booking_id, campaign_id, state, email, readers, total, created_at, finished_at)
+     select $1, b.id, c.id, $3, c.email, c.readers, 1, now(), now() from campaigns c, booking b where c.id = $2`,
     [id, campaignId, state],
   );
   await keepMentions(septima.db, "dispatch", id, { email, readers });

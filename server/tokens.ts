@@ -7,13 +7,14 @@ import { secretOf } from "./workspace/settings";
 /** What a signed address is for; a signature for one purpose is worth nothing for another. */
 type Purpose = "unsubscribe" | "answer" | "join" | "friend";
 
-/** Makes the signed addresses of one process, once the key is known. */
+/** Makes the signed addresses of readers, once the key is known. @param origin where they lead */
 export async function readerAddresses(
   septima: Septima,
+  origin: string = septima.config.origin,
 ): Promise<(contactId: number, campaignId: string) => SystemAddresses> {
   const secret = await secretOf(septima);
   const address = (purpose: Purpose, contactId: number, campaignId: string) =>
-    `${septima.config.origin}/${purpose}/${sign(secret, purpose, contactId, campaignId)}`;
+    `${origin}/${purpose}/${sign(secret, purpose, contactId, campaignId)}`;
   return (contactId, campaignId) => ({
     unsubscribe: address("unsubscribe", contactId, campaignId),
     answer: address("answer", contactId, campaignId),

@@ -121,7 +121,7 @@ async function main() {
       await seedDemo(septima, Number(process.env.SEPTIMA_DEMO_CONTACTS ?? 12_000), say);
     else await readOwnSources(septima);
   }
-  await startWork(septima, process.env.DATABASE_URL === undefined);
+  const dispatching = await startWork(septima, process.env.DATABASE_URL === undefined, report);
 
   app.use(
     "/assets",
@@ -146,7 +146,7 @@ async function main() {
     say("Stopping");
     server.close();
     server.closeAllConnections();
-    await stop();
+    await stop(dispatching);
     process.exit(0);
   };
   process.on("SIGINT", end);

@@ -1,5 +1,7 @@
 import { randomBytes } from "node:crypto";
+import { hostname } from "node:os";
 import path from "node:path";
+import { setTimeout as sleep } from "node:timers/promises";
 import { outOfReach } from "~/core/preflight";
 import { clearFiles } from "~/server/audience/import-file";
 import { recordSizes } from "~/server/audience/sizes";
@@ -13,8 +15,8 @@ import { openConfined, PICTURE_WORK, USUAL_LIMITS } from "~/server/confined/conf
 import { openApart } from "~/server/db/apart";
 import { migrate } from "~/server/db/migrate";
 import { openServer } from "~/server/db/postgres";
-import { runningCount } from "~/server/dispatch/dispatches";
-import { startDispatching } from "~/server/dispatch/run";
+import { endLeases } from "~/server/dispatch/settling";
+import { type Dispatching, startDispatching } from "~/server/dispatch/worker";
 import { startJobs } from "~/server/jobs";
 import { openRelay } from "~/server/mail/relay";
 import { fillMentions } from "~/server/mentions";
@@ -40,17 +42,23 @@ export interface StartOptions {
   migrations: string;
   databaseUrl?: string;
   relayUrl?: string;
+  /** How long a worker has recipients in hand, in milliseconds; a minute when missing. */
+  lease?: number;
   say(what: string): void;
   report(error: unknown): void;
 }
 
+/** How long a worker has recipients in hand, in milliseconds. */
+const LEASE = 60_000;
+/** So long what is being handed over is waited for when the program stops, in milliseconds. */
+const STOP_WAIT = 30_000;
 /** How many times as long confined work may take until the program is ready. */
 const WHILE_STARTING = 10;
 
 /** Opens the database, the mail and the jobs, and takes up what was interrupted. `stop` ends all of it cleanly. */
 export async function openSeptima(
   options: StartOptions,
-): Promise<{ septima: Septima; started(): void; stop(): Promise<void> }> {
+): Promise<{ septima: Septima; started(): void; stop(dispatching?: Dispatching): Promise<void> }> {
   const { data, say, report } = options;
   const unlock = options.databaseUrl ? null : await lockFolder(data);
   say("Opening the database");
@@ -73,6 +81,10 @@ export async function openSeptima(
     db,
     config: { version: options.version, data, origin: options.origin, standins: options.standins },
     schema,
+    worker: {
+      name: `${hostname()} ${process.pid} ${randomBytes(4).toString("hex")}`,
+      lease: options.lease ?? LEASE,
+    },
     relay,
     confined,
     pictureWork,
@@ -89,13 +101,14 @@ export async function openSeptima(
     started() {
       starting = false;
     },
-    async stop() {
-      const sending = runningCount(septima);
+    async stop(dispatching) {
+      const sending = dispatching?.running ?? 0;
       if (sending > 0)
         say(
           `Waiting up to 30 s for what ${sending === 1 ? "a sending is" : `${sending} sendings are`} handing over`,
         );
       ending.abort();
+      await Promise.race([dispatching?.ended, sleep(STOP_WAIT, undefined, { ref: false })]);
       await jobs.stop();
       await confined.close();
       await pictureWork.close();
@@ -112,8 +125,14 @@ export async function openSeptima(
  * groups every night.
  * @param alone whether no other process works on the same data
  */
-export async function startWork(septima: Septima, alone: boolean): Promise<void> {
-  await startDispatching(septima);
+export async function startWork(
+  septima: Septima,
+  alone: boolean,
+  report: (error: unknown) => void,
+): Promise<Dispatching> {
+  // What another process has in hand is let be, unless there can be no other.
+  if (alone) await endLeases(septima);
+  const dispatching = startDispatching(septima, report);
   // Also those that waited for codes, or for the relay.
   await septima.jobs.work(REWARD_JOB, () => giveRewards(septima));
   await septima.jobs.repeat(REWARD_JOB, "*/10 * * * *");
@@ -141,4 +160,5 @@ export async function startWork(septima: Septima, alone: boolean): Promise<void>
     await clearFiles(septima);
   });
   await septima.jobs.repeat("empty-bin", "17 3 * * *");
+  return dispatching;
 }

@@ -5,14 +5,8 @@ import { contactName } from "~/core/audience";
 import type { Finding } from "~/core/preflight";
 import { groupNames } from "~/server/audience/groups";
 import { campaign } from "~/server/campaigns/campaigns";
-import {
-  bookDispatch,
-  dispatchesOf,
-  sendUnconfirmed,
-  steerDispatch,
-  takeBack,
-  whenWords,
-} from "~/server/dispatch/dispatches";
+import { bookDispatch, takeBack } from "~/server/dispatch/bookings";
+import { dispatchesOf, sendUnconfirmed, steerDispatch, whenWords } from "~/server/dispatch/dispatches";
 import { knownNumbers, type SheetNumbers } from "~/server/dispatch/sheet";
 import { formInput } from "../input";
 import { orProblem } from "../refusal";

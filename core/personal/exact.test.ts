@@ -6,7 +6,22 @@ import { createBlock } from "../blocks";
 import { type Block, type Email, type Inline, type Lookup, MergeTagSchema, SCHEMA_VERSION } from "../email";
 import { compile } from "../render";
 import { SAMPLE_OPTIONS, sampleContact } from "../render/sample";
-import { bind, editions } from ".";
+import {
+  bind,
+  type EditionCount,
+  editionCounter,
+  editionQuestions,
+  editions,
+  type FrozenProgram,
+  factsOf,
+  freeze,
+  frozenContact,
+  hasWords,
+  personalise,
+  previewAddresses,
+  readerOf,
+  thaw,
+} from ".";
 import { byForce, messageOf } from "./by-force";
 
 const FIELDS = ["a", "b", "c"] as const;
@@ -176,6 +191,46 @@ test("editions are the distinct messages that rendering everybody gives, and as 
         const said = messageOf(bound, contact);
         expect(messages.get(own.key) ?? said).toBe(said);
         messages.set(own.key, said);
+      }
+    }),
+    { numRuns: 60 },
+  );
+});
+
+test("a program that was kept makes the same messages of an edition and a few facts, whatever else is known of a reader", () => {
+  fc.assert(
+    fc.property(email, lookups, (design, known) => {
+      const options = { ...SAMPLE_OPTIONS, lookups: known, codes: [{ key: "k", name: "K", example: "E" }] };
+      const bound = bind(compile(design, options), {
+        content: new Map(),
+        audience: { today: "2026-03-30", segments: new Map() },
+      });
+      const { fields } = editionQuestions(bound);
+      const at = (reader: number) => EVERYBODY[reader - 1];
+      const counter = editionCounter(bound, {
+        meets: (rule, reader) => bound.rules[rule](at(reader)),
+        writes: (which, reader) => fields[which].some((one) => hasWords(one, at(reader))),
+        language: (reader) => (at(reader).fields.language as string | undefined) ?? null,
+      });
+      const places = new Map<EditionCount, number>();
+      const theirs: number[] = [];
+      counter.take(
+        EVERYBODY.map(({ id }) => id),
+        (_, edition) => {
+          if (!places.has(edition)) places.set(edition, places.size);
+          theirs.push(places.get(edition)!);
+        },
+      );
+      const kept = JSON.parse(JSON.stringify(freeze(bound, [...places.keys()]))) as FrozenProgram;
+      const thawed = thaw(kept);
+      const facts = factsOf(bound);
+      for (const [index, contact] of EVERYBODY.entries()) {
+        const { id, email: address } = contact;
+        const later = { id, email: address, edition: theirs[index], facts: facts(contact) };
+        const message = (of: typeof bound, who: Contact) =>
+          personalise(of, readerOf(who, bound.language, previewAddresses("https://s.example"), { k: "K-1" }));
+        const again = frozenContact(JSON.parse(JSON.stringify(later)) as typeof later);
+        expect(message(thawed, again)).toEqual(message(bound, contact));
       }
     }),
     { numRuns: 60 },

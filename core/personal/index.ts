@@ -2,6 +2,7 @@
  * Program + reader -> message.
  *
  * `bind` fills a program with live content and readies its rules; `personalise` makes one reader's `Message`;
+ * `freeze` keeps a bound program as data, from which `thaw` makes the same messages later;
  * `editionCounter` finds the distinct messages of a whole audience from its answers, `editions` those of contacts at hand; `runBytes` runs one part straight into bytes.
  */
 export { type Bound, bind, bindPart, partsOf, type World } from "./bind";
@@ -13,6 +14,14 @@ export {
   editionQuestions,
   hasWords,
 } from "./editions";
+export {
+  type FrozenProgram,
+  type FrozenReader,
+  factsOf,
+  freeze,
+  frozenContact,
+  thaw,
+} from "./frozen";
 export { editions, joinSame } from "./merged";
 export { withoutData } from "./neutral";
 export { type Message, personalise, run, textOf } from "./personalise";

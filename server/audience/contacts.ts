@@ -13,8 +13,11 @@ import { audienceChanged } from "./answers";
 import { recordFacts } from "./fields";
 import { historiesOf } from "./history";
 
+/** What a contact is made of, of `contacts c`, but the lists they are on. */
+export const OWN_COLUMNS = "c.id, c.email, c.fields, c.status";
+
 /** What a contact is made of, of `contacts c`. */
-export const CONTACT_COLUMNS = `c.id, c.email, c.fields, c.status,
+export const CONTACT_COLUMNS = `${OWN_COLUMNS},
   coalesce((select array_agg(m.list_id) from list_members m join lists l on l.id = m.list_id and l.deleted_at is null
     where m.contact_id = c.id), '{}') as lists`;
 

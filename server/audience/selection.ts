@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { type AudienceContext, type Bits, type Rule, toSql } from "~/core/audience";
-import { allowBroad, broadly, type Queries } from "../db/database";
+import { broadly } from "../db/database";
 import type { Septima } from "../septima";
 import { type Answered, type Ask, askAudience } from "./answers";
 import { audienceContext } from "./groups";
@@ -124,25 +124,15 @@ export async function selectedReaders(
 const HALF_IN = `exists (select 1 from changes h join change_rows r on r.change_id = h.id
   where h.state in ('running', 'undoing', 'failed') and r.contact_id = c.id and r.before is null)`;
 
-/** Writes one row for each reader of a dispatch; those that are there already stay. Returns how many there are. */
-export async function gatherRecipients(
-  tx: Queries,
-  dispatch: { id: string; campaignId: string; domain: string; at: Date },
+/** The condition on `contacts c` that somebody gets a campaign now: chosen, may be written to, and without it so far. */
+export function recipientsSql(
+  campaignId: string,
   selection: Selection,
   context: AudienceContext,
-): Promise<number> {
-  const condition = selectionSql(selection, context, 4);
-  await allowBroad(tx);
-  await tx.query(
-    `insert into recipients (dispatch_id, contact_id, message_id, changed_at)
-     select $1::text, c.id, $1::text || '.' || c.id || '@' || $2::text, $3 from contacts c
-     where ${condition.sql} and not ${gotSql(4)} and not ${HALF_IN}
-     on conflict do nothing`,
-    [dispatch.id, dispatch.domain, dispatch.at, dispatch.campaignId, ...condition.params],
-  );
-  const [row] = await tx.query<{ count: number }>(
-    "select count(*) as count from recipients where dispatch_id = $1",
-    [dispatch.id],
-  );
-  return row.count;
+): { sql: string; params: unknown[] } {
+  const chosen = selectionSql(selection, context, 1);
+  return {
+    sql: `${chosen.sql} and not ${gotSql(1)} and not ${HALF_IN}`,
+    params: [campaignId, ...chosen.params],
+  };
 }

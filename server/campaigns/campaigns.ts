@@ -72,7 +72,7 @@ export async function campaigns(septima: Septima, query = "", archived = false):
       season: string;
       labels: string[];
       state: DispatchState | null;
-      scheduled_for: Date | null;
+      goes_at: Date | null;
       zone: string;
       finished_at: Date | null;
       total: number;
@@ -83,13 +83,15 @@ export async function campaigns(septima: Septima, query = "", archived = false):
   >(
     `select c.id, c.name, c.series, c.season, c.labels, coalesce(c.subject, c.email -> 'envelope' -> 'subject') as subject, c.revision,
        c.readers, c.updated_at,
-       d.state, d.scheduled_for, d.zone, d.finished_at, d.total, d.trouble,
+       d.state, d.goes_at, d.zone, d.finished_at, d.total, d.trouble,
        case when d.id is null then 0 else coalesce(d.accepted,
          (select count(*) from recipients r where r.dispatch_id = d.id and r.state = 'accepted')) end as done,
        ${found.wanted.length > 0 ? "c.words" : "null as words"}
      from campaigns c
      left join lateral (
-       select * from dispatches d where d.campaign_id = c.id and d.state <> 'cancelled' order by d.created_at desc limit 1
+       select d.id, d.state, b.goes_at, b.zone, d.finished_at, d.total, d.trouble, d.accepted
+       from dispatches d join bookings b on b.id = d.booking_id
+       where d.campaign_id = c.id and d.state <> 'cancelled' order by d.created_at desc limit 1
      ) d on true
      where c.deleted_at is null and c.kind = 'campaign' and (c.archived_at is not null) = ${archived} and ${found.sql}
      order by ${found.rank}, coalesce(d.finished_at, c.updated_at) desc, c.name`,
@@ -108,7 +110,7 @@ export async function campaigns(septima: Septima, query = "", archived = false):
     why: whyFound(found.wanted, row),
     dispatch: row.state && {
       state: row.state,
-      scheduledFor: row.scheduled_for?.toISOString() ?? null,
+      scheduledFor: row.goes_at?.toISOString() ?? null,
       zone: row.zone,
       finishedAt: row.finished_at?.toISOString() ?? null,
       total: row.total,

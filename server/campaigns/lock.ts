@@ -14,9 +14,10 @@ export interface Lock {
 export type Booked = Pick<Lock, "state" | "dispatch"> & { epoch: number | null; zone: string };
 
 /** In a statement, `Booked` of the campaign `c`; null where nothing is. */
-export const BOOKED = `(select json_build_object('state', state, 'dispatch', id, 'zone', zone,
-    'epoch', extract(epoch from case when state = 'sent' then finished_at else scheduled_for end) * 1000)
-  from dispatches where campaign_id = c.id and state <> 'cancelled' order by created_at desc limit 1)`;
+export const BOOKED = `(select json_build_object('state', d.state, 'dispatch', d.id, 'zone', b.zone,
+    'epoch', extract(epoch from case when d.state = 'sent' then d.finished_at else b.goes_at end) * 1000)
+  from dispatches d join bookings b on b.id = d.booking_id
+  where d.campaign_id = c.id and d.state <> 'cancelled' order by d.created_at desc limit 1)`;
 
 /** What holds a design that this was booked with. */
 export function lockFrom(booked: Booked | null): Lock | null {

@@ -10,7 +10,7 @@ import type { Queries } from "../db/database";
 import { migrate } from "../db/migrate";
 import { openServer } from "../db/postgres";
 import { serverPrograms, startServer } from "../db/test-server";
-import { bookDispatch, takeBack } from "../dispatch/dispatches";
+import { bookDispatch, takeBack } from "../dispatch/bookings";
 import type { Septima } from "../septima";
 import { addList, openWorld, saveDesign } from "../test-world";
 import { readDesigns } from "./designs";
@@ -236,8 +236,11 @@ test.skipIf(serverPrograms() === null)(
       expect(saved(one)).toEqual(saved(other));
       const book = (tx: Queries) =>
         tx.query(
-          `insert into dispatches (id, campaign_id, state, zone, email, readers, total, confirmed, created_at, named)
-           values ('d', $1, 'scheduled', 'UTC', '{}', '{}', 0, 0, now(), '{}')`,
+          `with booking as (
+             insert into bookings (id, campaign_id, readers, zone, confirmed, created_at)
+             values ('d', $1, '{}', 'UTC', 0, now()) returning id)
+           insert into dispatches (id, booking_id, campaign_id, state, email, readers, total, created_at)
+           select 'd', id, $1, 'scheduled', '{}', '{}', 0, now() from booking`,
           [id],
         );
       expect(await behind(book, () => saveSteps(world, id, change("Peas")))).toMatchObject({

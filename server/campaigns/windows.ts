@@ -78,7 +78,7 @@ export async function follow(
     }
     busy = false;
   };
-  const stop = septima.news.of(campaignId, () => void say());
+  const stop = septima.news.of("designs", campaignId, () => void say());
   const timer = setInterval(() => {
     last = null;
     void seenIn(septima, campaignId, window).then(say, () => undefined);

@@ -39,6 +39,6 @@ export function broadly<T>(db: Database, work: (tx: Queries) => Promise<T>): Pro
 /** Gives a transaction that is under way the room that `broadly` gives. */
 export async function allowBroad(tx: Queries): Promise<void> {
   await tx.query(
-    "select set_config('work_mem', '128MB', true), set_config('hash_mem_multiplier', '4', true), set_config('jit', 'off', true)",
+    "select set_config('work_mem', '128MB', true), set_config('hash_mem_multiplier', '4', true), set_config('jit', 'off', true), set_config('cursor_tuple_fraction', '1', true)",
   );
 }

@@ -1,20 +1,19 @@
+/** Dispatches: how far each is, and what can be done about it by hand. */
 import { z } from "zod";
 import { parseEmail } from "~/core/blocks";
 import { LookupSchema, ReferralStepSchema } from "~/core/email";
-import { canMove, type DispatchState, momentOf, momentWords, ScheduleError } from "~/core/sending";
+import { canMove, type DispatchState, momentWords } from "~/core/sending";
 import { ArticleSchema, type LiveContent } from "~/core/sources";
-import { countSelection, SelectionSchema } from "../audience/selection";
-import { campaign } from "../campaigns/campaigns";
-import { tagFacts } from "../campaigns/tag-facts";
-import { keepMentions } from "../mentions";
+import { SelectionSchema } from "../audience/selection";
+import type { Queries } from "../db/database";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
-import { releaseCodes } from "../sources/codes";
-import { findingsOf, type Sendable } from "./findings";
+import { CodesShort, releaseCodes, reserveCodes } from "../sources/codes";
+import type { Sendable } from "./findings";
+import { frozenOf } from "./frozen";
 import { RECIPIENT_STATES, type RecipientState } from "./recipient";
-import { settleInterrupted } from "./settling";
 
-/** One sending of one campaign. */
+/** One carrying-out of a booking. */
 export interface Dispatch {
   id: string;
   campaignId: string;
@@ -33,35 +32,16 @@ interface DispatchRow {
   id: string;
   campaign_id: string;
   state: DispatchState;
-  scheduled_for: Date | null;
+  goes_at: Date | null;
   zone: string;
-  email: unknown;
-  readers: unknown;
-  content: unknown;
-  named: unknown;
   total: number;
-  confirmed: number | null;
-  tolerance: number | null;
   trouble: string | null;
   started_at: Date | null;
   finished_at: Date | null;
 }
 
-/** Under which the cache says that a dispatch was paused or cancelled in this process. */
-export const haltKey = (id: string) => `halt ${id}`;
-
-const RUNNING = "running ";
-/** Under which the cache says that this process is carrying a dispatch out. */
-export const runningKey = (id: string) => RUNNING + id;
-/** How many dispatches this process is carrying out. */
-export const runningCount = ({ cache }: Septima) =>
-  [...cache.keys()].filter((key) => key.startsWith(RUNNING)).length;
-
-/** The name of the job that carries a dispatch out. */
-export const DISPATCH_JOB = "dispatch";
-
-/** What a dispatch sends: the design and content frozen when it was booked and gathered. */
-export interface Frozen extends Sendable {
+/** What was booked: the design as it was then, and the live content once it was gathered. */
+export interface Booked extends Sendable {
   id: string;
   state: DispatchState;
   content: LiveContent | null;
@@ -95,8 +75,9 @@ async function counts(septima: Septima, id: string): Promise<Record<RecipientSta
 /** The dispatches of a campaign, newest first. */
 export async function dispatchesOf(septima: Septima, campaignId: string, most = 20): Promise<Dispatch[]> {
   const rows = await septima.db.query<DispatchRow>(
-    `select id, campaign_id, state, scheduled_for, zone, total, trouble, started_at, finished_at
-     from dispatches where campaign_id = $1 order by created_at desc limit $2`,
+    `select d.id, d.campaign_id, d.state, b.goes_at, b.zone, d.total, d.trouble, d.started_at, d.finished_at
+     from dispatches d join bookings b on b.id = d.booking_id
+     where d.campaign_id = $1 order by d.created_at desc limit $2`,
     [campaignId, most],
   );
   return Promise.all(
@@ -104,7 +85,7 @@ export async function dispatchesOf(septima: Septima, campaignId: string, most = 
       id: row.id,
       campaignId: row.campaign_id,
       state: row.state,
-      scheduledFor: row.scheduled_for?.toISOString() ?? null,
+      scheduledFor: row.goes_at?.toISOString() ?? null,
       zone: row.zone,
       total: row.total,
       trouble: row.trouble,
@@ -115,9 +96,29 @@ export async function dispatchesOf(septima: Septima, campaignId: string, most = 
   );
 }
 
-/** The dispatch as the job needs it, or null when it is gone. */
-export async function frozenDispatch(septima: Septima, id: string): Promise<Frozen | null> {
-  const [row] = await septima.db.query<DispatchRow>("select * from dispatches where id = $1", [id]);
+/** How a dispatch stands; null when it is gone. */
+export async function stateOf(db: Queries, id: string): Promise<DispatchState | null> {
+  const [row] = await db.query<{ state: DispatchState }>("select state from dispatches where id = $1", [id]);
+  return row?.state ?? null;
+}
+
+/** What a dispatch was booked with, or null when it is gone. */
+export async function bookedDispatch(septima: Septima, id: string): Promise<Booked | null> {
+  const [row] = await septima.db.query<{
+    id: string;
+    campaign_id: string;
+    state: DispatchState;
+    email: unknown;
+    readers: unknown;
+    content: unknown;
+    named: unknown;
+    confirmed: number;
+    tolerance: number | null;
+  }>(
+    `select d.id, d.campaign_id, d.state, d.email, d.readers, d.content, d.named, b.confirmed, b.tolerance
+     from dispatches d join bookings b on b.id = d.booking_id where d.id = $1`,
+    [id],
+  );
   if (!row) return null;
   const content =
     row.content === null
@@ -131,88 +132,9 @@ export async function frozenDispatch(septima: Septima, id: string): Promise<Froz
     readers: SelectionSchema.parse(row.readers),
     content,
     tags: TagFactsSchema.parse(row.named ?? {}),
-    confirmed: row.confirmed ?? row.total,
+    confirmed: row.confirmed,
     tolerance: row.tolerance,
   };
-}
-
-/**
- * Books a dispatch, now or at a moment. The design is frozen as it is now.
- * @param booking with the number of readers the sender saw and confirmed; by how many percent it may have changed when a
- *   later moment has come, where that is not as usual
- * @throws Refusal when something stands in the way, the number has changed, or it is going out already
- */
-export async function bookDispatch(
-  septima: Septima,
-  campaignId: string,
-  booking: {
-    confirmed: number;
-    when: null | { date: string; time: string; zone: string };
-    tolerance?: number | null;
-  },
-): Promise<string> {
-  const { kind, email, revision, readers } = await campaign(septima, campaignId);
-  if (kind !== "campaign") throw new Refusal("A template is not sent. Start a campaign from it.");
-  const count = await countSelection(septima, readers, campaignId);
-  const [obstacle] = (await findingsOf(septima, campaignId)).filter(({ weight }) => weight === "stops");
-  if (obstacle) throw new Refusal(obstacle.text);
-  if (count.readers !== booking.confirmed) {
-    throw new Refusal(
-      `The number of readers has changed from ${booking.confirmed} to ${count.readers} since you looked. Look again and confirm; nothing was sent.`,
-      409,
-    );
-  }
-  let moment: { epoch: number; zone: string } | null = null;
-  if (booking.when) {
-    try {
-      moment = momentOf(booking.when.date, booking.when.time, booking.when.zone, septima.now());
-    } catch (error) {
-      if (error instanceof ScheduleError) throw new Refusal(error.message);
-      throw error;
-    }
-  }
-  const id = septima.newId();
-  const tags = await tagFacts(septima, campaignId);
-  await septima.db.transaction(async (tx) => {
-    const [held] = await tx.query<{ revision: number }>(
-      "select revision from campaigns where id = $1 for update",
-      [campaignId],
-    );
-    if (held?.revision !== revision)
-      throw new Refusal("The design was changed just now. Look again and confirm; nothing was sent.", 409);
-    const [busy] = await tx.query<{ state: string }>(
-      "select state from dispatches where campaign_id = $1 and state <> 'cancelled' limit 1",
-      [campaignId],
-    );
-    if (busy) {
-      throw new Refusal(
-        busy.state === "sent"
-          ? "This campaign has been sent. Copy it to send something like it again."
-          : "This campaign is going out already.",
-        409,
-      );
-    }
-    await tx.query(
-      `insert into dispatches
-         (id, campaign_id, state, scheduled_for, zone, email, readers, total, confirmed, created_at, named, tolerance)
-       values ($1, $2, 'scheduled', $3, $4, $5::jsonb, $6::jsonb, $7, $7, $8, $9::jsonb, $10)`,
-      [
-        id,
-        campaignId,
-        moment ? new Date(moment.epoch) : null,
-        moment?.zone ?? "UTC",
-        JSON.stringify(email),
-        JSON.stringify(readers),
-        count.readers,
-        new Date(septima.now()),
-        JSON.stringify(tags),
-        booking.when === null ? null : (booking.tolerance ?? null),
-      ],
-    );
-    await keepMentions(tx, "dispatch", id, { email, readers });
-  });
-  await septima.jobs.ask(DISPATCH_JOB, { id }, moment?.epoch);
-  return id;
 }
 
 /** Moves a dispatch to another state if it may go there from where it is. Says whether it did. */
@@ -238,7 +160,7 @@ export async function moveDispatch(
 }
 
 /**
- * Pauses, resumes or cancels.
+ * Pauses, resumes or cancels. Whoever is carrying it out hears of it, and ends with the messages that are under way.
  * @throws Refusal when its state does not allow that
  */
 export async function steerDispatch(
@@ -253,7 +175,9 @@ export async function steerDispatch(
   // Whoever resumes has read how many it would go to now.
   if (to === "sending")
     await septima.db.query(
-      "update dispatches set confirmed = coalesce(found, confirmed), found = null where id = $1",
+      `with it as (update dispatches set found = null from (select id, found from dispatches where id = $1) was
+         where dispatches.id = was.id returning booking_id, was.found)
+       update bookings b set confirmed = coalesce(it.found, b.confirmed) from it where b.id = it.booking_id`,
       [id],
     );
   // One that was paused before its readers were gathered begins with that.
@@ -264,44 +188,72 @@ export async function steerDispatch(
       409,
     );
   }
-  // Whoever is handing over in this process ends with the messages that are under way.
-  if (to === "sending") septima.cache.delete(haltKey(id));
-  else septima.cache.set(haltKey(id), true);
-  if (to === "sending") await septima.jobs.ask(DISPATCH_JOB, { id });
-  // What is under way settles itself; what a process left that is gone does not.
-  if (to === "cancelled" && !septima.cache.has(runningKey(id))) {
-    await settleInterrupted(septima, id);
-    await releaseCodes(septima.db, id, true);
-  }
+  // What is under way settles itself, and gives back its codes then.
+  if (to === "cancelled") await releaseCodes(septima.db, id, true);
 }
+
+/** Which recipients are put back in the queue. */
+type Again = "unconfirmed" | "failed";
 
 /**
- * Takes a dispatch back that waits for its time, so that its design can be changed.
- * @throws Refusal when it has begun
+ * Puts recipients whose hand-over could not be confirmed back in the queue: the sender decided to risk a second copy.
+ * @throws Refusal while it is going out
  */
-export async function takeBack(septima: Septima, id: string): Promise<void> {
-  if (!(await moveDispatch(septima, id, "scheduled", "cancelled")))
-    throw new Refusal(
-      "It has begun to go out, so it cannot be taken back. Pause or cancel it on the sheet.",
-      409,
-    );
-}
+export const sendUnconfirmed = (septima: Septima, id: string): Promise<void> =>
+  sendAgain(septima, id, "unconfirmed", "all");
 
-/** Puts recipients whose hand-over could not be confirmed back in the queue: the sender decided to risk a second copy. */
-export async function sendUnconfirmed(septima: Septima, id: string): Promise<void> {
-  const [row] = await septima.db.query<{ state: DispatchState }>(
-    "select state from dispatches where id = $1",
-    [id],
-  );
-  if (row?.state !== "sent" && row?.state !== "paused")
-    throw new Refusal("Wait until the sending has ended.", 409);
-  await septima.db.query(
-    "update recipients set state = 'pending' where dispatch_id = $1 and state = 'unconfirmed'",
-    [id],
-  );
-  await septima.db.query("update dispatches set state = 'sending', finished_at = null where id = $1", [id]);
-  septima.cache.delete(haltKey(id));
-  await septima.jobs.ask(DISPATCH_JOB, { id });
+/**
+ * Puts recipients who were refused back in the queue. Codes they had were given back: they get one again.
+ * @param contacts those who are chosen
+ * @throws Refusal while it is going out, or when there are too few codes
+ */
+export const sendFailed = (
+  septima: Septima,
+  id: string,
+  contacts: readonly number[] | "all",
+): Promise<void> => sendAgain(septima, id, "failed", contacts);
+
+async function sendAgain(
+  septima: Septima,
+  id: string,
+  which: Again,
+  contacts: readonly number[] | "all",
+): Promise<void> {
+  const frozen = await frozenOf(septima, id);
+  const at = new Date(septima.now());
+  try {
+    await septima.db.transaction(async (tx) => {
+      const [row] = await tx.query<{ state: DispatchState; campaign_id: string }>(
+        "select state, campaign_id from dispatches where id = $1 for update",
+        [id],
+      );
+      if (row?.state !== "sent" && row?.state !== "paused")
+        throw new Refusal("Wait until the sending has ended.", 409);
+      const back = await tx.query<{ contact_id: number; edition: number | null }>(
+        `update recipients set state = 'pending', attempts = 0, next_try = null
+         where dispatch_id = $1 and state = $2 and ($3::int[] is null or contact_id = any ($3))
+         returning contact_id, edition`,
+        [id, which, contacts === "all" ? null : contacts],
+      );
+      if (back.length === 0) throw new Refusal("There is nobody to send it to again.", 409);
+      const shown = new Map<string, number[]>();
+      for (const { contact_id, edition } of back)
+        for (const batch of frozen?.program.editions[edition ?? -1]?.codes ?? [])
+          shown.set(batch, [...(shown.get(batch) ?? []), contact_id]);
+      for (const [batch, readers] of [...shown].sort(([a], [b]) => (a < b ? -1 : 1))) {
+        const dispatch = { id, campaignId: row.campaign_id, at };
+        const { name, missing } = await reserveCodes(tx, dispatch, batch, readers);
+        if (missing > 0) throw new CodesShort(name, missing);
+      }
+      await tx.query(
+        "update dispatches set state = 'sending', trouble = null, finished_at = null where id = $1",
+        [id],
+      );
+    });
+  } catch (error) {
+    if (error instanceof CodesShort) throw new Refusal(error.message, 409);
+    throw error;
+  }
 }
 
 /** When a dispatch goes, in words. */

@@ -16,7 +16,8 @@ import { addBatch, codeStock, reserveCodes, takeCodes } from "../sources/codes";
 import { addList, openWorld, saveDesign, TEST_BRAND } from "../test-world";
 import { setRemoved } from "../workspace/removals";
 import { setBrand } from "../workspace/settings";
-import { bookDispatch, dispatchesOf, steerDispatch } from "./dispatches";
+import { bookDispatch } from "./bookings";
+import { dispatchesOf, steerDispatch } from "./dispatches";
 import { runDispatch } from "./run";
 
 const READERS = 40;

@@ -1,20 +1,38 @@
 /** Readers and content of a sending, frozen when its moment has come; everything that was asked when it was booked is asked again. */
-import { type AudienceContext, type Contact, RuleError } from "~/core/audience";
+import {
+  type AudienceContext,
+  type Contact,
+  contactName,
+  isAnswerable,
+  RuleError,
+  testsIn,
+} from "~/core/audience";
 import { blocksOf, type Email } from "~/core/email";
-import { type Bound, batchOf, editionCounter, editionQuestions, hasWords, isCode } from "~/core/personal";
+import {
+  type Bound,
+  batchOf,
+  type EditionCount,
+  editionCounter,
+  editionQuestions,
+  factsOf,
+  freeze as freezeProgram,
+  hasWords,
+  isCode,
+} from "~/core/personal";
 import { hasDrifted } from "~/core/sending";
-import { CONTACT_COLUMNS, wholeFrom } from "../audience/contacts";
+import { CONTACT_COLUMNS, OWN_COLUMNS, wholeFrom } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
-import { gatherRecipients } from "../audience/selection";
-import { boundEmail, domainOf, fixedSender } from "../campaigns/rendering";
-import type { Queries } from "../db/database";
+import { recipientsSql } from "../audience/selection";
+import { boundEmail, sharedHeaders } from "../campaigns/rendering";
+import { allowBroad, type Queries } from "../db/database";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { CodesShort, reserveCodes } from "../sources/codes";
 import { liveContent, refreshAll } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
-import { type Frozen, moveDispatch } from "./dispatches";
+import { type Booked, moveDispatch } from "./dispatches";
 import { findingsIn } from "./findings";
+import { type Frozen, keepFrozen } from "./frozen";
 
 /** Clearly more or fewer would get it than were confirmed. */
 class Drifted extends Error {
@@ -34,7 +52,9 @@ class Drifted extends Error {
  * Writes one row per reader and freezes the live content, all or nothing. Whatever stands in the way pauses the dispatch
  * with a sentence that says what it is.
  */
-export async function gather(septima: Septima, dispatch: Frozen): Promise<void> {
+export async function gather(world: Septima, dispatch: Booked): Promise<void> {
+  // Who gets it and what is in it is asked anew, whatever this process knows.
+  const septima = { ...world, cache: new Map() };
   try {
     await refreshAll(septima, sourcesOf(dispatch.email));
     const obstacles = (await findingsIn(septima, dispatch)).filter(({ weight }) => weight === "stops");
@@ -46,6 +66,7 @@ export async function gather(septima: Septima, dispatch: Frozen): Promise<void> 
   } catch (error) {
     // What was begun before an orderly stop begins anew after the next start.
     if (septima.stopping.aborted) throw error;
+    if (error instanceof Elsewhere) return;
     const known =
       error instanceof Refusal ||
       error instanceof RuleError ||
@@ -66,47 +87,98 @@ export async function gather(septima: Septima, dispatch: Frozen): Promise<void> 
   }
 }
 
-/** @throws Drifted, CodesShort, RuleError; then nothing was written */
-async function freeze(septima: Septima, dispatch: Frozen): Promise<void> {
-  const { id, campaignId, confirmed, tolerance } = dispatch;
+/** Somebody else gathered it meanwhile, or it was cancelled: there is nothing to do. */
+class Elsewhere extends Error {}
+
+/** @throws Drifted, CodesShort, RuleError, Elsewhere; then nothing was written */
+async function freeze(septima: Septima, dispatch: Booked): Promise<void> {
+  const { id, campaignId, confirmed, tolerance, email } = dispatch;
   const content = await liveContent(septima);
   const context = await audienceContext(septima);
   const at = new Date(septima.now());
-  const domain = domainOf(fixedSender(dispatch.email.envelope.sender, await brandOf(septima)));
-  const bound = await boundEmail(septima, dispatch.email, { content, tags: dispatch.tags });
+  const bound = await boundEmail(septima, email, { content, tags: dispatch.tags });
   await septima.db.transaction(async (tx) => {
-    const total = await gatherRecipients(tx, { id, campaignId, domain, at }, dispatch.readers, context);
+    await allowBroad(tx);
+    // Of two who gather the same the second waits, and finds it done.
+    await tx.query("select pg_advisory_xact_lock(hashtext('gathering'), hashtext($1))", [id]);
+    const chosen = recipientsSql(campaignId, dispatch.readers, context);
+    const { total, editions, shown } = await writeRecipients(tx, bound, context, { id, at }, chosen);
     if (hasDrifted(confirmed, total, tolerance)) throw new Drifted(confirmed, total);
     // In the same order everywhere, so that two dispatches do not wait for each other.
-    const shown = await codesShown(tx, bound, context, id);
     for (const [batch, readers] of [...shown].sort(([a], [b]) => (a < b ? -1 : 1))) {
       const { name, missing } = await reserveCodes(tx, { id, campaignId, at }, batch, readers);
       if (missing > 0 && mustHaveCode(bound, batch)) throw new CodesShort(name, missing);
     }
-    await tx.query(
-      "update dispatches set state = 'sending', total = $2, content = $3::jsonb where id = $1 and state = 'gathering'",
+    const moved = await tx.query(
+      `update dispatches set state = 'sending', total = $2, content = $3::jsonb
+       where id = $1 and state = 'gathering' returning id`,
       [id, total, JSON.stringify(Object.fromEntries(content))],
     );
+    if (moved.length === 0) throw new Elsewhere();
+    await keepFrozen(tx, id, await frozenFrom(septima, dispatch, bound, editions));
   });
 }
 
-/** So many recipients are looked at in one go. */
+async function frozenFrom(
+  septima: Septima,
+  { id, campaignId, email }: Booked,
+  bound: Bound,
+  editions: readonly EditionCount[],
+): Promise<Frozen> {
+  const of = { list: "letters", campaign: campaignId, sending: id } as const;
+  return {
+    program: freezeProgram(bound, editions),
+    headers: sharedHeaders(email, await brandOf(septima), of),
+    origin: septima.config.origin,
+  };
+}
+
+/** Freezes what a dispatch still has to send that was gathered before anything was frozen. */
+export async function freezeLate(septima: Septima, dispatch: Booked): Promise<void> {
+  const { id, content, email, tags } = dispatch;
+  const context = await audienceContext(septima);
+  const bound = await boundEmail(septima, email, { content: content ?? undefined, tags });
+  await septima.db.transaction(async (tx) => {
+    const [open] = await tx.query("select 1 from dispatches where id = $1 and frozen is null for update", [
+      id,
+    ]);
+    if (!open) return;
+    const waiting = {
+      sql: "exists (select 1 from recipients r where r.dispatch_id = $1 and r.contact_id = c.id and r.state in ('pending', 'handing'))",
+      params: [id],
+    };
+    const at = new Date(septima.now());
+    const { editions } = await writeRecipients(tx, bound, context, { id, at }, waiting);
+    await keepFrozen(tx, id, await frozenFrom(septima, dispatch, bound, editions));
+  });
+}
+
+/** So many recipients are written in one go. */
 const STRETCH = 5000;
 
+/** What came of writing the recipients of a dispatch. */
+interface Written {
+  total: number;
+  editions: EditionCount[];
+  /** Who is shown a code, by the key of the batch; every batch that a tag names is there. */
+  shown: Map<string, number[]>;
+}
+
 /**
- * Which recipients of a dispatch are shown a code, by the key of the batch; every batch that a tag names is there. Asked of
- * the rows just written, within their transaction, so that nobody who came in between goes without.
+ * Writes one row for each reader: which edition is theirs, and what the program writes of them. In one pass over those
+ * whom the condition on `contacts c` meets, within the transaction, so that all of it is of one moment.
  */
-async function codesShown(
+async function writeRecipients(
   tx: Queries,
   bound: Bound,
   context: AudienceContext,
-  dispatchId: string,
-): Promise<Map<string, number[]>> {
+  dispatch: { id: string; at: Date },
+  chosen: { sql: string; params: unknown[] },
+): Promise<Written> {
   const shown = new Map<string, number[]>();
   for (const { field } of bound.slots) if (isCode(field)) shown.set(batchOf(field), []);
-  if (shown.size === 0) return shown;
   const { fields } = editionQuestions(bound);
+  const facts = factsOf(bound);
   let contacts = new Map<number, Contact>();
   const counter = editionCounter(bound, {
     meets: (rule, reader) => bound.rules[rule](contacts.get(reader)!),
@@ -116,21 +188,53 @@ async function codesShown(
       return typeof language === "string" ? language : null;
     },
   });
-  for (let last = 0; ; ) {
-    const rows = await tx.query<Contact>(
-      `select ${CONTACT_COLUMNS} from recipients r join contacts c on c.id = r.contact_id
-       where r.dispatch_id = $1 and r.contact_id > $2 order by r.contact_id limit ${STRETCH}`,
-      [dispatchId, last],
-    );
-    if (rows.length === 0) return shown;
+  const places = new Map<EditionCount, number>();
+  let total = 0;
+  const asked = bound.asked.filter((rule) => isAnswerable(rule, context));
+  const onLists = asked.some((rule) => testsIn(rule, context).some(({ kind }) => kind === "list"));
+  await tx.query(
+    `declare gathered no scroll cursor for
+     select ${onLists ? CONTACT_COLUMNS : OWN_COLUMNS} from contacts c where ${chosen.sql} order by c.id`,
+    chosen.params,
+  );
+  for (;;) {
+    const rows = await tx.query<Contact>(`fetch ${STRETCH} from gathered`);
+    if (rows.length === 0) break;
+    total += rows.length;
     contacts = new Map(
       (await wholeFrom(tx, rows, context, bound.asked)).map((contact) => [contact.id, contact]),
     );
-    counter.take(contacts.keys(), (reader, { codes }) => {
-      for (const batch of codes) shown.get(batch)?.push(reader);
+    const editions: number[] = [];
+    counter.take(contacts.keys(), (reader, edition) => {
+      let place = places.get(edition);
+      if (place === undefined) {
+        place = places.size;
+        places.set(edition, place);
+      }
+      editions.push(place);
+      for (const batch of edition.codes) shown.get(batch)?.push(reader);
     });
-    last = rows.at(-1)!.id;
+    const all = [...contacts.values()];
+    const names = all.map((contact) => contactName(contact));
+    await tx.query(
+      `insert into recipients (dispatch_id, contact_id, edition, address, name, facts, changed_at)
+       select $1, r.id, r.edition, r.address, nullif(r.name, r.address), r.facts::jsonb, $2
+       from unnest($3::int[], $4::int[], $5::text[], $6::text[], $7::text[]) as r(id, edition, address, name, facts)
+       on conflict (dispatch_id, contact_id) do update
+         set edition = excluded.edition, address = excluded.address, name = excluded.name, facts = excluded.facts`,
+      [
+        dispatch.id,
+        dispatch.at,
+        all.map(({ id }) => id),
+        editions,
+        all.map(({ email }) => email),
+        names,
+        all.map((contact) => JSON.stringify(facts(contact))),
+      ],
+    );
   }
+  await tx.query("close gathered");
+  return { total, editions: [...places.keys()], shown };
 }
 
 /** Whether readers would get nothing where a code is missing. */

@@ -10,9 +10,11 @@ import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { addBatch } from "../sources/codes";
 import { addList, openWorld, saveDesign } from "../test-world";
-import { bookDispatch, dispatchesOf, steerDispatch } from "./dispatches";
+import { bookDispatch } from "./bookings";
+import { dispatchesOf, steerDispatch } from "./dispatches";
+import { messageAsSent } from "./frozen";
 import { runDispatch } from "./run";
-import { settleAbandoned } from "./settling";
+import { takeOver } from "./settling";
 
 const READERS = 12;
 let septima: Septima;
@@ -104,6 +106,22 @@ async function arrived(id: string): Promise<{ to: string; code: string }[]> {
   return found.messages.map(({ to, subject }) => ({ to, code: subject.split(" ")[2] }));
 }
 
+/** Everything that arrived is, octet for octet, what is made again of what was frozen. */
+async function expectAsSent(campaignId: string) {
+  const rows = await septima.db.query<{ dispatch: string; contact: number; message_id: string }>(
+    `select r.dispatch_id as dispatch, r.contact_id as contact, r.message_id from recipients r
+     join dispatches d on d.id = r.dispatch_id where d.campaign_id = $1 and r.state = 'accepted'`,
+    [campaignId],
+  );
+  const found = await septima.mailboxes!.search({ text: "", offset: 0, limit: 100_000 });
+  const arrived = new Map(found.messages.map((one) => [one.messageId, one.id]));
+  for (const { dispatch, contact, message_id } of rows) {
+    const source = await septima.mailboxes!.source(arrived.get(message_id)!);
+    const again = Buffer.from(await messageAsSent(septima, dispatch, contact));
+    expect(again.equals(source!), `${again}\n\nbut it was\n\n${source}`).toBe(true);
+  }
+}
+
 test("through any moods of the relay, crashes, pauses, cancellings and new bookings, everybody gets it once", {
   timeout: 120_000,
 }, async () => {
@@ -137,12 +155,13 @@ test("through any moods of the relay, crashes, pauses, cancellings and new booki
         if (next === "die") {
           // As a process leaves it that is killed: some are being handed over, delivered or not.
           await septima.db.query(
-            `update recipients set state = 'handing' where dispatch_id = $1
+            `update recipients set state = 'handing', worker = 'dead', leased_until = now() - interval '1 second',
+               message_id = coalesce(message_id, 'none') where dispatch_id = $1
                and state in ('accepted', 'pending') and contact_id % 3 = 0
                and exists (select 1 from dispatches where id = $1 and state <> 'sent')`,
             [dispatch],
           );
-          await settleAbandoned(septima);
+          await takeOver(septima);
         }
         if (next === "cancel") await steerDispatch(septima, dispatch, "cancelled").catch(() => undefined);
         const state = (await dispatchesOf(septima, id))[0].state;
@@ -169,6 +188,7 @@ test("through any moods of the relay, crashes, pauses, cancellings and new booki
       expect(rows.filter(({ state }) => state === "handing")).toEqual([]);
       for (const { email, state } of rows)
         if (state === "accepted") expect(got, "said to be sent and was not").toContain(email);
+      await expectAsSent(id);
       // Each has a code of their own, and nobody else was handed one.
       const handed = await septima.db.query<{ to: string; code: string }>(
         `select c.email as to, k.code from codes k join contacts c on c.id = k.contact_id where k.campaign_id = $1`,

@@ -1,180 +1,138 @@
-import { asksHistory, type Contact, contactName } from "~/core/audience";
-import { MessageFactory } from "~/core/mime";
-import { batchOf, isCode, readerOf } from "~/core/personal";
-import { CONTACT_COLUMNS, whole } from "../audience/contacts";
-import { audienceContext } from "../audience/groups";
-import { boundEmail, sharedHeaders } from "../campaigns/rendering";
+/** Carrying one dispatch out, beside whoever else does. */
 import { RelayError } from "../mail/relay";
 import type { Septima } from "../septima";
 import { codesOf, releaseCodes } from "../sources/codes";
-import { readerAddresses } from "../tokens";
-import { brandOf } from "../workspace/settings";
-import { DISPATCH_JOB, type Frozen, frozenDispatch, haltKey, moveDispatch, runningKey } from "./dispatches";
-import { gather } from "./gather";
-import { type Outcome, settle, settleAbandoned, settleInterrupted } from "./settling";
+import { type Claimed, Hold } from "./claiming";
+import { type Booked, bookedDispatch, moveDispatch, stateOf } from "./dispatches";
+import { type Frozen, frozenOf, type Made, type Maker, makerOf } from "./frozen";
+import { freezeLate, gather } from "./gather";
+import { type Outcome, settle, settleUnknown, stubbornly } from "./settling";
 
-const BATCH = 240;
-/** So many dispatches are carried out side by side: a slow one holds no other up. */
-const AT_ONCE = 6;
 /** How long a reader waits after each passing trouble, in milliseconds; after the last there is no more try. */
 const WAITS = [5, 20, 60, 240].map((minutes) => minutes * 60_000);
 
-interface Claimed extends Contact {
-  message_id: string;
-  attempts: number;
-}
-
 /**
- * Carries a dispatch out from wherever it stands to its end, or until it is paused. May be run again at any time:
- * rows are claimed before the hand-over and settled after it, so nobody gets a second copy.
+ * Carries a dispatch out from wherever it stands until nothing is left to do now. May be run at any time, and by several
+ * at once: rows are claimed before the hand-over and settled after it, so nobody gets a second copy.
  */
 export async function runDispatch(septima: Septima, id: string): Promise<void> {
-  if (septima.cache.has(runningKey(id))) return;
-  septima.cache.set(runningKey(id), true);
-  try {
-    let dispatch = await frozenDispatch(septima, id);
-    if (dispatch?.state === "scheduled") {
-      await moveDispatch(septima, id, "scheduled", "gathering");
-      dispatch = await frozenDispatch(septima, id);
-    }
-    if (dispatch?.state === "gathering") {
-      await gather(septima, dispatch);
-      dispatch = await frozenDispatch(septima, id);
-    }
-    if (dispatch?.state === "sending") await send(septima, dispatch);
-    const ended = (await frozenDispatch(septima, id))?.state;
-    if (ended === "sent" || ended === "cancelled") await releaseCodes(septima.db, id, ended === "cancelled");
-  } finally {
-    septima.cache.delete(runningKey(id));
+  if ((await stateOf(septima.db, id)) === "scheduled")
+    await moveDispatch(septima, id, "scheduled", "gathering");
+  if ((await stateOf(septima.db, id)) === "gathering") {
+    const booked = await bookedDispatch(septima, id);
+    if (booked) await gather(septima, booked);
   }
+  if ((await stateOf(septima.db, id)) === "sending") {
+    const booked = await bookedDispatch(septima, id);
+    if (booked) await send(septima, booked);
+  }
+  const ended = await stateOf(septima.db, id);
+  if (ended === "sent" || ended === "cancelled") await releaseCodes(septima.db, id, ended === "cancelled");
 }
 
-async function send(septima: Septima, dispatch: Frozen): Promise<void> {
-  await settleInterrupted(septima, dispatch.id);
-  const { email } = dispatch;
-  const bound = await boundEmail(septima, email, {
-    content: dispatch.content ?? undefined,
-    tags: dispatch.tags,
+async function send(septima: Septima, dispatch: Booked): Promise<void> {
+  let frozen = await frozenOf(septima, dispatch.id);
+  if (!frozen) {
+    await freezeLate(septima, dispatch);
+    frozen = (await frozenOf(septima, dispatch.id))!;
+  }
+  const { id } = dispatch;
+  const maker = await makerOf(septima, dispatch, frozen);
+  let steered = false;
+  const deaf = septima.news.of("dispatches", id, () => {
+    void stateOf(septima.db, id).then(
+      (state) => {
+        steered = state !== "sending";
+      },
+      () => undefined,
+    );
   });
-  const batches = [
-    ...new Set(
-      bound.slots
-        .map(({ field }) => field)
-        .filter(isCode)
-        .map(batchOf),
-    ),
-  ];
-  const did = asksHistory(bound.asked, await audienceContext(septima));
-  const brand = await brandOf(septima);
-  const address = await readerAddresses(septima);
-  const factory = new MessageFactory(
-    bound,
-    sharedHeaders(email, brand, { list: "letters", campaign: dispatch.campaignId, sending: dispatch.id }),
-    `septima-${dispatch.id}`,
-  );
-
-  const handOver = async (row: Claimed, codes: Record<string, string> = {}): Promise<Outcome> => {
-    const system = address(row.id, dispatch.campaignId);
-    const reader = readerOf(row, email.language, system, codes);
-    const message = factory.build(reader, {
-      to: { name: contactName(row) === row.email ? "" : contactName(row), address: row.email },
-      messageId: row.message_id,
-      date: septima.now(),
-      unsubscribe: system.unsubscribe,
-    });
-    try {
-      await septima.relay.send({ from: factory.from(reader), to: row.email }, message, septima.stopping);
-      return { id: row.id, state: "accepted", trouble: null, tried: true };
-    } catch (error) {
-      if (!(error instanceof RelayError) || ["closed", "away", "unknown"].includes(error.kind)) throw error;
-      const wait = error.kind === "passing" ? WAITS[row.attempts] : undefined;
-      return {
-        id: row.id,
-        state: wait === undefined ? "failed" : "pending",
-        trouble: error.message,
-        tried: true,
-        gone: error.kind === "gone",
-        ...(wait !== undefined && { nextTry: new Date(septima.now() + wait).toISOString() }),
-      };
-    }
-  };
-
-  const halted = () => septima.stopping.aborted || septima.cache.has(haltKey(dispatch.id));
-  for (;;) {
-    if (halted()) return;
-    const claimed = await whole(septima, await claim(septima, dispatch.id), did);
-    if (claimed.length === 0) break;
-    const codes = await codesOf(
-      septima,
-      dispatch.campaignId,
-      batches,
-      claimed.map(({ id }) => id),
-    );
-    const { outcomes, stopped } = await handOverAll(
-      claimed,
-      septima.relay.connections,
-      (row) => handOver(row, codes.get(row.id)),
-      halted,
-    );
-    await settle(septima, dispatch.id, outcomes);
-    if (outcomes.length < claimed.length) await settleInterrupted(septima, dispatch.id);
-    if (stopped instanceof RelayError) {
-      // A process that ends has no time to wait for its relay; the next one has.
-      if (septima.stopping.aborted) return;
-      await moveDispatch(
-        septima,
-        dispatch.id,
-        "sending",
-        "paused",
-        `${stopped.message} Nothing is lost: resume when it is back.`,
-      );
-      return;
-    }
-    if (stopped) {
-      if (!septima.stopping.aborted)
-        await moveDispatch(
-          septima,
-          dispatch.id,
-          "sending",
-          "paused",
-          `Something went wrong: ${stopped.message}. Nothing is lost: resume to try again.`,
-        );
-      throw stopped;
-    }
+  const hold = new Hold(septima, id);
+  try {
+    const stopped = await handOverAll(septima, dispatch, frozen, maker, hold, () => steered);
+    if (stopped) await stop(septima, id, stopped);
+    else if (!septima.stopping.aborted) await finish(septima, id);
+  } finally {
+    hold.end();
+    deaf();
   }
-  const [open] = await septima.db.query<{ next_try: Date | null }>(
-    "select next_try from recipients where dispatch_id = $1 and state in ('pending', 'handing') order by next_try limit 1",
-    [dispatch.id],
-  );
-  if (!open) await moveDispatch(septima, dispatch.id, "sending", "sent");
-  // Those who wait have their turn later; nothing is held open for them.
-  else if (open.next_try) await septima.jobs.ask(DISPATCH_JOB, { id: dispatch.id }, open.next_try.getTime());
 }
 
-/**
- * Takes the next readers as *handing over*, unless the dispatch was paused. Those who may not be written to any more are
- * skipped. None when nobody is left whose turn it is.
- */
-async function claim(septima: Septima, id: string): Promise<Claimed[]> {
-  for (;;) {
-    const rows = await septima.db.query<Claimed & { handing: boolean }>(
-      `with next as (
-         select r.contact_id, c.status = 'subscribed' as may from recipients r join contacts c on c.id = r.contact_id
-         where r.dispatch_id = $1 and r.state = 'pending' and (r.next_try is null or r.next_try <= $3)
-           and exists (select 1 from dispatches d where d.id = $1 and d.state = 'sending')
-         order by r.contact_id limit $2 for update of r skip locked
-       ), taken as (
-         update recipients r set state = case when next.may then 'handing' else 'skipped' end,
-           trouble = case when next.may then r.trouble else 'May not be written to any more' end, changed_at = $3
-         from next where r.dispatch_id = $1 and r.contact_id = next.contact_id
-         returning r.contact_id, r.message_id, r.attempts, r.state
-       )
-       select ${CONTACT_COLUMNS}, t.message_id, t.attempts, t.state = 'handing' as handing
-       from taken t join contacts c on c.id = t.contact_id order by c.id`,
-      [id, BATCH, new Date(septima.now())],
+/** Pauses a dispatch whose messages cannot be handed over. @throws what is no trouble of the relay's */
+async function stop(septima: Septima, id: string, why: Error): Promise<void> {
+  // A process that ends has no time to wait for its relay; the next one has.
+  if (!septima.stopping.aborted) {
+    const words =
+      why instanceof RelayError
+        ? `${why.message} Nothing is lost: resume when it is back.`
+        : `Something went wrong: ${why.message}. Nothing is lost: resume to try again.`;
+    await moveDispatch(septima, id, "sending", "paused", words);
+  }
+  if (!(why instanceof RelayError)) throw why;
+}
+
+/** Ends a dispatch when everybody's fate is known. */
+async function finish(septima: Septima, id: string): Promise<void> {
+  const [open] = await septima.db.query(
+    "select 1 from recipients where dispatch_id = $1 and state in ('pending', 'handing') limit 1",
+    [id],
+  );
+  if (!open) await moveDispatch(septima, id, "sending", "sent");
+}
+
+/** Claims, hands over and settles until nobody's turn has come. Returns what stopped it before. */
+async function handOverAll(
+  septima: Septima,
+  dispatch: Booked,
+  { headers }: Frozen,
+  maker: Maker,
+  hold: Hold,
+  steered: () => boolean,
+): Promise<Error | null> {
+  const { id, campaignId } = dispatch;
+  const domain = headers.from.slice(headers.from.lastIndexOf("@") + 1);
+  const halted = () => septima.stopping.aborted || steered();
+  // Where others have been is not looked at again until the end: claiming costs the same however many are through.
+  let after = 0;
+  while (!halted()) {
+    const { claimed, last } = await hold.claim(domain, after);
+    if (last === null) {
+      if (after === 0) return null;
+      after = 0;
+      continue;
+    }
+    after = last;
+    const ids = claimed.map((row) => row.id);
+    const codes = await codesOf(septima, campaignId, maker.batches, ids);
+    const { outcomes, unknown, stopped } = await handOverBatch(
+      septima,
+      claimed,
+      (row) => maker.make(row, codes.get(row.id)),
+      () => halted() || hold.over,
     );
-    const claimed = rows.filter(({ handing }) => handing);
-    if (claimed.length > 0 || rows.length === 0) return claimed;
+    await stubbornly(septima, () => settle(septima, id, outcomes));
+    await stubbornly(septima, () => settleUnknown(septima, id, unknown));
+    if (stopped) return stopped;
+  }
+  return null;
+}
+
+/** Hands one message over. @throws RelayError for what concerns all of them, or when nobody knows what became of it */
+async function handOver(septima: Septima, row: Claimed, { from, message }: Made): Promise<Outcome> {
+  const of = { id: row.id, messageId: row.messageId, tried: true };
+  try {
+    await septima.relay.send({ from, to: row.address }, message, septima.stopping);
+    return { ...of, state: "accepted", trouble: null };
+  } catch (error) {
+    if (!(error instanceof RelayError) || ["closed", "away", "unknown"].includes(error.kind)) throw error;
+    const wait = error.kind === "passing" ? WAITS[row.attempts] : undefined;
+    return {
+      ...of,
+      state: wait === undefined ? "failed" : "pending",
+      trouble: error.message,
+      gone: error.kind === "gone",
+      ...(wait !== undefined && { nextTry: new Date(septima.now() + wait).toISOString() }),
+    };
   }
 }
 
@@ -183,45 +141,46 @@ const MOST_UNKNOWN = 3;
 
 /**
  * Hands a batch over on all connections side by side, and ends when none of them is at work any more. Rows that were
- * not begun, or that the relay cannot have, go back; rows whose fate is unknown have no outcome.
+ * not begun, or that the relay cannot have, go back.
  * @param halted whether no more is to be begun
- * @returns with what stopped it before the end of the batch
+ * @returns with those whose fate is unknown, and what stopped it before the end of the batch
  */
-async function handOverAll(
+async function handOverBatch(
+  septima: Septima,
   claimed: readonly Claimed[],
-  connections: number,
-  handOver: (row: Claimed) => Promise<Outcome>,
+  make: (row: Claimed) => Made,
   halted: () => boolean,
-): Promise<{ outcomes: Outcome[]; stopped: Error | null }> {
+): Promise<{ outcomes: Outcome[]; unknown: Claimed[]; stopped: Error | null }> {
   const outcomes: Outcome[] = [];
-  const back = ({ id }: Claimed) => outcomes.push({ id, state: "pending", trouble: null, tried: false });
+  const unknown: Claimed[] = [];
+  const back = ({ id, messageId }: Claimed) =>
+    outcomes.push({ id, messageId, state: "pending", trouble: null, tried: false });
   let stopped: Error | null = null;
   let next = 0;
-  let unknown = 0;
-  const worker = async () => {
+  let inARow = 0;
+  const connection = async () => {
     while (next < claimed.length && !stopped && !halted()) {
       const row = claimed[next++];
+      let made: Made;
       try {
-        outcomes.push(await handOver(row));
-        unknown = 0;
+        made = make(row);
+      } catch (error) {
+        back(row);
+        stopped ??= error as Error;
+        break;
+      }
+      try {
+        outcomes.push(await handOver(septima, row, made));
+        inARow = 0;
       } catch (error) {
         const kind = error instanceof RelayError ? error.kind : null;
         if (kind === "closed" || kind === "away") back(row);
-        if (kind !== "unknown" || ++unknown >= MOST_UNKNOWN) stopped ??= error as Error;
+        else unknown.push(row);
+        if (kind !== "unknown" || ++inARow >= MOST_UNKNOWN) stopped ??= error as Error;
       }
     }
   };
-  await Promise.all(Array.from({ length: connections }, worker));
+  await Promise.all(Array.from({ length: septima.relay.connections }, connection));
   claimed.slice(next).forEach(back);
-  return { outcomes, stopped };
-}
-
-/** Starts doing dispatches: takes up those that were running, and makes sure that scheduled ones have their job. */
-export async function startDispatching(septima: Septima): Promise<void> {
-  await settleAbandoned(septima);
-  await septima.jobs.work(DISPATCH_JOB, ({ id }) => runDispatch(septima, id), AT_ONCE);
-  const rows = await septima.db.query<{ id: string; scheduled_for: Date | null }>(
-    "select id, scheduled_for from dispatches where state in ('scheduled', 'gathering', 'sending')",
-  );
-  for (const row of rows) await septima.jobs.ask(DISPATCH_JOB, { id: row.id }, row.scheduled_for?.getTime());
+  return { outcomes, unknown, stopped };
 }

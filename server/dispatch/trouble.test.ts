@@ -8,7 +8,8 @@ import { type HostileRelay, openHostileRelay, type Script } from "../mail/hostil
 import { openRelay } from "../mail/relay";
 import type { Septima } from "../septima";
 import { addList, openWorld, saveDesign } from "../test-world";
-import { bookDispatch, dispatchesOf, sendUnconfirmed, steerDispatch } from "./dispatches";
+import { bookDispatch } from "./bookings";
+import { dispatchesOf, sendUnconfirmed, steerDispatch } from "./dispatches";
 import { runDispatch } from "./run";
 
 const MINUTE = 60_000;

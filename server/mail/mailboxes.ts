@@ -21,8 +21,8 @@ export interface Mailboxes {
   }): Promise<{ total: number; messages: StoredMessage[] }>;
   /** The message as it came over the wire, or null. */
   source(id: string): Promise<Buffer | null>;
-  /** Which of these Message-IDs have arrived. */
-  has(messageIds: readonly string[]): Promise<Set<string>>;
+  /** Which of these Message-IDs have arrived; those that have not are not taken any more, so that the answer stays true. */
+  arrivedOrNever(messageIds: readonly string[]): Promise<Set<string>>;
   /** Throws all messages away. */
   empty(): Promise<void>;
 }

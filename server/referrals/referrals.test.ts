@@ -8,7 +8,7 @@ import { endSubscription } from "../audience/choices";
 import { addContacts, contactById } from "../audience/contacts";
 import { countSelection } from "../audience/selection";
 import { campaign, setReaders, startCampaign } from "../campaigns/campaigns";
-import { bookDispatch } from "../dispatch/dispatches";
+import { bookDispatch } from "../dispatch/bookings";
 import { runDispatch } from "../dispatch/run";
 import type { Septima } from "../septima";
 import { addBatch, addCodes, codeStock } from "../sources/codes";

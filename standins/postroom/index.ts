@@ -17,7 +17,7 @@ export interface Postroom {
     limit: number;
   }): Promise<{ total: number; messages: Entry[] }>;
   source(id: string): Promise<Buffer | null>;
-  has(messageIds: readonly string[]): Promise<Set<string>>;
+  arrivedOrNever(messageIds: readonly string[]): Promise<Set<string>>;
   empty(): Promise<void>;
   close(): Promise<void>;
 }
@@ -68,7 +68,7 @@ export async function openPostroom(folder: string, now: () => number): Promise<P
     address: `smtp://127.0.0.1:${port}`,
     search: async ({ text, offset, limit }) => store.search(text, offset, limit),
     source: (id) => store.source(id),
-    has: async (messageIds) => store.has(messageIds),
+    arrivedOrNever: (messageIds) => store.arrivedOrNever(messageIds),
     empty: () => store.empty(),
     async close() {
       await new Promise<void>((resolve) => server.close(() => resolve()));

@@ -37,7 +37,12 @@ test("messages sent over SMTP are kept whole, found, and there again after a res
       const id = /Letter (\d+)/.exec(one.subject)![1];
       expect((await postroom.source(one.id))!.toString()).toBe(message(Number(id)).toString());
     }
-    expect(await postroom.has(["7@b.example", "500@b.example"])).toEqual(new Set(["7@b.example"]));
+    expect(await postroom.arrivedOrNever(["7@b.example", "500@b.example"])).toEqual(new Set(["7@b.example"]));
+    // What was said not to have come does not come any more.
+    await expect(
+      again.send({ from: "a@b.example", to: "late@mail.example" }, message(500)),
+    ).rejects.toMatchObject({ kind: "refused" });
+    await again.send({ from: "a@b.example", to: "late@mail.example" }, message(7));
     expect((await postroom.search({ text: "READER7@ letter", offset: 0, limit: 5 })).total).toBe(1);
     await postroom.empty();
     expect((await postroom.search({ text: "", offset: 0, limit: 5 })).total).toBe(0);

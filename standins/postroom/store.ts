@@ -19,6 +19,8 @@ export interface Entry {
  */
 export class MailStore {
   private readonly byMessageId = new Set<string>();
+  /** What was asked for and had not come: whoever asked takes it as lost. */
+  private readonly never = new Set<string>();
 
   private constructor(
     private readonly messages: FileHandle,
@@ -55,8 +57,11 @@ export class MailStore {
   /**
    * Keeps a message; resolves once it and its line are written. Messages that come while others are being written
    * go together in the next round, so that a hundred connections do not wait for each other one by one.
+   * @throws Error for one of which it was said that it has not come
    */
-  add(about: Omit<Entry, "id" | "offset" | "size">, source: Buffer): Promise<void> {
+  async add(about: Omit<Entry, "id" | "offset" | "size">, source: Buffer): Promise<void> {
+    if (this.never.has(about.messageId))
+      throw Object.assign(new Error("This message was given up"), { responseCode: 554 });
     this.waiting.push({ about, source });
     this.nextRound ??= this.inTurn(() => {
       this.nextRound = null;
@@ -105,7 +110,13 @@ export class MailStore {
     return buffer;
   }
 
-  has(messageIds: readonly string[]): Set<string> {
+  /** Which of these have come; from now on none of the others is taken. */
+  async arrivedOrNever(messageIds: readonly string[]): Promise<Set<string>> {
+    for (const id of messageIds) this.never.add(id);
+    // What is being written is there in a moment.
+    await this.nextRound;
+    await this.writing;
+    for (const id of messageIds) if (this.byMessageId.has(id)) this.never.delete(id);
     return new Set(messageIds.filter((id) => this.byMessageId.has(id)));
   }
 

@@ -57,8 +57,11 @@ export async function addSent(septima: Septima, campaignId: string, at: Date, ro
   const day = at.toISOString().slice(0, 10);
   await db.query("update campaigns set updated_at = $2, created_at = $2 where id = $1", [campaignId, at]);
   await db.query(
-    `insert into dispatches (id, campaign_id, state, zone, email, readers, content, created_at, started_at, finished_at)
-     select $1, id, 'sent', 'Europe/London', email, readers, '{}', $3, $3, $4 from campaigns where id = $2`,
+    `with booking as (
+       insert into bookings (id, campaign_id, readers, zone, confirmed, created_at)
+       select $1, id, readers, 'Europe/London', 0, $3 from campaigns where id = $2 returning id)
+     insert into dispatches (id, booking_id, campaign_id, state, email, readers, content, created_at, started_at, finished_at)
+     select $1, b.id, c.id, 'sent', c.email, c.readers, '{}', $3, $3, $4 from campaigns c, booking b where c.id = $2`,
     [id, campaignId, at, new Date(at.getTime() + 95_000)],
   );
   await db.query(

@@ -1,0 +1,113 @@
+/** What a dispatch froze when its readers were gathered, and the messages that are made of it: the same at any time. */
+import { type Headers, MessageFactory } from "~/core/mime";
+import { type FrozenProgram, type FrozenReader, frozenContact, readerOf, thaw } from "~/core/personal";
+import type { Queries } from "../db/database";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
+import { codesOf } from "../sources/codes";
+import { readerAddresses } from "../tokens";
+
+/** All that goes into the messages of a dispatch but its readers. */
+export interface Frozen {
+  program: FrozenProgram;
+  headers: Headers;
+  /** Where readers reached us. */
+  origin: string;
+}
+
+/** A reader of a dispatch as they were gathered, with what was settled when their message was taken in hand. */
+export interface Delivered extends Omit<FrozenReader, "email"> {
+  /** The address it goes to. */
+  address: string;
+  name: string | null;
+  messageId: string;
+  at: Date;
+}
+
+/** What is read of `recipients r` to make a message. */
+export const DELIVERED = `r.contact_id as id, r.edition, r.facts, r.address, r.name, r.message_id as "messageId", r.handed_at as at`;
+
+/** Keeps what a dispatch is made of; once. */
+export async function keepFrozen(tx: Queries, dispatchId: string, frozen: Frozen): Promise<void> {
+  await tx.query("update dispatches set frozen = $2::jsonb where id = $1", [
+    dispatchId,
+    JSON.stringify(frozen),
+  ]);
+}
+
+/** What a dispatch is made of; null before its readers are gathered, and for one from before there was a ledger. */
+export async function frozenOf(septima: Septima, dispatchId: string): Promise<Frozen | null> {
+  const [row] = await septima.db.query<{ frozen: Frozen | null }>(
+    "select frozen from dispatches where id = $1",
+    [dispatchId],
+  );
+  return row?.frozen ?? null;
+}
+
+/** A message with the address it comes from. */
+export interface Made {
+  from: string;
+  message: Uint8Array;
+}
+
+/** Makes the messages of one dispatch. */
+export interface Maker {
+  /** The batches of which some readers have a code. */
+  batches: readonly string[];
+  /** One reader's message. */
+  make(to: Delivered, codes?: Readonly<Record<string, string>>): Made;
+}
+
+/** Readies what a dispatch froze for its readers. */
+export async function makerOf(
+  septima: Septima,
+  dispatch: { id: string; campaignId: string },
+  frozen: Frozen,
+): Promise<Maker> {
+  const { program, headers, origin } = frozen;
+  const factory = new MessageFactory(thaw(program), headers, `septima-${dispatch.id}`);
+  const addresses = await readerAddresses(septima, origin);
+  return {
+    batches: [...new Set(program.editions.flatMap(({ codes }) => codes))],
+    make(to, codes = {}) {
+      const system = addresses(to.id, dispatch.campaignId);
+      const contact = frozenContact({ ...to, email: to.address });
+      const reader = readerOf(contact, program.bound.language, system, codes);
+      const message = factory.build(reader, {
+        to: { name: to.name ?? "", address: to.address },
+        messageId: to.messageId,
+        date: to.at.getTime(),
+        unsubscribe: system.unsubscribe,
+      });
+      return { from: factory.from(reader), message };
+    },
+  };
+}
+
+/**
+ * The message that a reader got, octet for octet.
+ * @throws Refusal when they were not in that sending, their turn has not come, or it is from before there was a ledger
+ */
+export async function messageAsSent(
+  septima: Septima,
+  dispatchId: string,
+  contactId: number,
+): Promise<Uint8Array> {
+  const [row] = await septima.db.query<Delivered & { campaignId: string }>(
+    `select ${DELIVERED}, d.campaign_id as "campaignId" from recipients r join dispatches d on d.id = r.dispatch_id
+     where r.dispatch_id = $1 and r.contact_id = $2`,
+    [dispatchId, contactId],
+  );
+  if (!row) throw new Refusal("This reader was not among those of this sending.", 404);
+  const frozen = await frozenOf(septima, dispatchId);
+  if (!frozen || row.edition === null)
+    throw new Refusal(
+      "What went into this message was not kept: it is from before Septima did. The design is there as it was sent.",
+      404,
+    );
+  if (row.at === null)
+    throw new Refusal("This reader’s turn has not come: nothing was sent to them yet.", 404);
+  const maker = await makerOf(septima, { id: dispatchId, campaignId: row.campaignId }, frozen);
+  const codes = await codesOf(septima, row.campaignId, maker.batches, [contactId]);
+  return maker.make(row, codes.get(contactId)).message;
+}
