@@ -5,6 +5,7 @@ import { BaseSequencer, type TestSpecification } from "vitest/node";
 const LONGEST = [
   "walk",
   "crash",
+  "workers",
   "compose",
   "trouble",
   "composing",

@@ -64,7 +64,8 @@ export async function startProgram({ data, contacts = USUAL, env = {} }: Options
   };
 }
 
-function readyLine(child: ChildProcess): Promise<string> {
+/** Waits for the line that says a process is ready. Returns the address that stands in it; none of a worker's. */
+export function readyLine(child: ChildProcess): Promise<string> {
   return new Promise((resolve, reject) => {
     let errors = "";
     child.stderr?.on("data", (chunk: Buffer) => {
@@ -72,8 +73,8 @@ function readyLine(child: ChildProcess): Promise<string> {
       if (process.env.SEPTIMA_E2E_LOG) process.stderr.write(chunk);
     });
     child.stdout?.on("data", (chunk: Buffer) => {
-      const match = /Septima is ready at (\S+)/.exec(chunk.toString());
-      if (match) resolve(match[1]);
+      const match = /Septima is ready (?:at (\S+)|to work)/.exec(chunk.toString());
+      if (match) resolve(match[1] ?? "");
     });
     child.once("exit", (code) =>
       reject(new Error(`Septima ended with ${code} before it was ready:\n${errors}`)),

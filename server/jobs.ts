@@ -35,11 +35,12 @@ export async function startJobs(db: Database, report: (error: unknown) => void):
     supervise: true,
   });
   boss.on("error", report);
-  await boss.start();
+  // Whoever is first makes its tables.
+  await db.alone("jobs", () => boss.start());
   const queues = new Set<string>();
   const queue = async (kind: string) => {
     if (queues.has(kind)) return;
-    await boss.createQueue(kind);
+    await db.alone("jobs", () => boss.createQueue(kind));
     queues.add(kind);
   };
   return {

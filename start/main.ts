@@ -1,35 +1,23 @@
 /**
- * Starts Septima: the web server, the jobs and the stand-ins in one process.
+ * Starts Septima. Without a word: the web server, the work that goes on by itself and the stand-ins in one process. With
+ * `serve` a web server alone, with `work` a worker alone; any number of each share one PostgreSQL server.
  *
  * Environment: `PORT` (0 picks a free one), `HOST`, `SEPTIMA_DATA` (folder), `SEPTIMA_ORIGIN` (address readers reach),
  * `SEPTIMA_DEMO` (1 fills an empty workspace), `SEPTIMA_SMTP` (a real relay), `DATABASE_URL` (a PostgreSQL server),
- * `SEPTIMA_STANDINS` (stand-ins elsewhere, `name=address` with spaces between; sources name them `standin://name/`).
+ * `SEPTIMA_STANDINS` (stand-ins elsewhere, `name=address` with spaces between; sources name them `standin://name/`),
+ * `SEPTIMA_LEASE` (for how many seconds a worker has recipients in hand unless it says again that it does; 60).
  */
 
 import { readFileSync } from "node:fs";
-import http from "node:http";
-import type { AddressInfo } from "node:net";
 import path from "node:path";
-import { createRequestHandler } from "@react-router/express";
-import compression from "compression";
-import express from "express";
 import type { Septima } from "~/server/septima";
-import { assistantAnswer } from "~/standins/assistant";
-import { Publisher } from "~/standins/publisher";
 import { clearHalfMade, isEmpty, readOwnSources, seedDemo } from "./demo/seed";
-import { guardedHeaders, limitedBodies, onlyKnownHosts, onlyOwnPages, plainPaths, Starting } from "./doors";
-import { guarded } from "./guarded";
 import { StartError } from "./lock";
 import { openSeptima, startWork } from "./septima";
-
-declare module "react-router" {
-  interface AppLoadContext {
-    septima: Septima;
-    publisher: { publish(): void };
-  }
-}
+import { openWeb } from "./web";
 
 const root = process.cwd();
+const { env } = process;
 const { version } = JSON.parse(readFileSync(path.join(root, "package.json"), "utf8")) as { version: string };
 const say = (what: string) => process.stderr.write(`${what}\n`);
 const report = (error: unknown) =>
@@ -46,109 +34,60 @@ function standinsElsewhere(pairs = ""): Record<string, string> {
   );
 }
 
-async function main() {
-  const app = express();
-  const server = http.createServer(app);
-  // A request that does not come to its end is given up.
-  server.headersTimeout = 20_000;
-  server.requestTimeout = 120_000;
-  const host = process.env.HOST ?? "127.0.0.1";
-  await new Promise<void>((resolve, reject) => {
-    server.once("error", (error: NodeJS.ErrnoException) =>
-      reject(
-        error.code === "EADDRINUSE"
-          ? new StartError(
-              `Port ${process.env.PORT ?? 7077} is in use. Set PORT to another one, or to 0 for any.`,
-            )
-          : error,
-      ),
+/** Which parts this process is. @throws StartError for a word that names none, or a part that cannot be alone */
+function partsOf(word = ""): { serves: boolean; works: boolean } {
+  if (!["", "serve", "work"].includes(word))
+    throw new StartError(`“${word}” is no part of Septima: say “serve”, “work”, or nothing for both.`);
+  if (word !== "" && !env.DATABASE_URL)
+    throw new StartError(
+      `“${word}” shares a PostgreSQL server with others: set DATABASE_URL. bin/demo runs everything in one process without one.`,
     );
-    server.listen(Number(process.env.PORT ?? 7077), host, () => resolve());
-  });
-  const { port } = server.address() as AddressInfo;
-  const reached = host === "0.0.0.0" || host === "::" ? "127.0.0.1" : host;
-  const origin = (process.env.SEPTIMA_ORIGIN ?? `http://${reached}:${port}`).replace(/\/$/, "");
-  const local = `http://${reached}:${port}/standins`;
-  const publisher = new Publisher(`${local}/publisher`, Date.now);
+  if (word === "work" && !env.SEPTIMA_SMTP)
+    throw new StartError("A worker hands mail over to a relay: set SEPTIMA_SMTP.");
+  if (word === "work" && !env.SEPTIMA_ORIGIN)
+    throw new StartError(
+      "A worker writes addresses into messages: set SEPTIMA_ORIGIN to that of the web server.",
+    );
+  return { serves: word !== "work", works: word !== "serve" };
+}
 
-  app.disable("x-powered-by");
-  app.use(guardedHeaders, onlyKnownHosts(origin), plainPaths);
-  app.get("/standins/publisher/*path", async (request, response) => {
-    const answer = await publisher.answer(request.path.slice("/standins/publisher".length));
-    if (!answer) response.status(404).type("text/plain").send("Nothing here.");
-    else response.status(answer.status).type(answer.type).send(answer.body);
-  });
-  app.all("/standins/assistant{/*path}", express.json({ limit: "2mb" }), (request, response) => {
-    const path = request.path.slice("/standins/assistant".length);
-    const { status, said } = assistantAnswer(request.method, path, request.body);
-    response.status(status).json(said);
-  });
-  const starting = new Starting();
-  app.use(starting.door, onlyOwnPages(origin), limitedBodies);
+async function fillDemo(septima: Septima): Promise<void> {
+  if (await clearHalfMade(septima)) say("The demo was left half made; it is made anew");
+  if (await isEmpty(septima)) await seedDemo(septima, Number(env.SEPTIMA_DEMO_CONTACTS ?? 12_000), say);
+  else await readOwnSources(septima);
+}
 
+async function main() {
+  const { serves, works } = partsOf(process.argv[2]);
+  const web = serves ? await openWeb(env) : null;
   const { septima, started, stop } = await openSeptima({
     version,
-    data: path.resolve(process.env.SEPTIMA_DATA ?? "data"),
-    origin,
-    standins: {
-      publisher: `${local}/publisher`,
-      assistant: `${local}/assistant`,
-      ...standinsElsewhere(process.env.SEPTIMA_STANDINS),
-    },
+    data: path.resolve(env.SEPTIMA_DATA ?? "data"),
+    origin: web?.origin ?? env.SEPTIMA_ORIGIN!.replace(/\/$/, ""),
+    standins: { ...web?.standins, ...standinsElsewhere(env.SEPTIMA_STANDINS) },
     confined: path.join(root, "build/server/confined.js"),
     database: path.join(root, "build/server/database.js"),
     migrations: path.join(root, "server/db/migrations"),
-    databaseUrl: process.env.DATABASE_URL,
-    relayUrl: process.env.SEPTIMA_SMTP,
+    databaseUrl: env.DATABASE_URL,
+    relayUrl: env.SEPTIMA_SMTP,
+    lease: env.SEPTIMA_LEASE ? Number(env.SEPTIMA_LEASE) * 1000 : undefined,
     say,
     report,
   });
-
-  app.use(
-    compression({
-      // What is told as it happens is not held back until there is enough of it.
-      filter: (request, response) =>
-        !String(response.getHeader("content-type")).startsWith("text/event-stream") &&
-        compression.filter(request, response),
-    }),
-  );
-  app.get("/healthz", (_request, response) => {
-    response.json({ status: "ok", version, schema: septima.schema });
-  });
-  if (process.env.SEPTIMA_DEMO === "1") {
-    if (await clearHalfMade(septima)) say("The demo was left half made; it is made anew");
-    if (await isEmpty(septima))
-      await seedDemo(septima, Number(process.env.SEPTIMA_DEMO_CONTACTS ?? 12_000), say);
-    else await readOwnSources(septima);
-  }
-  const dispatching = await startWork(septima, process.env.DATABASE_URL === undefined, report);
-
-  app.use(
-    "/assets",
-    express.static(path.join(root, "build/client/assets"), { immutable: true, maxAge: "1y" }),
-  );
-  app.use(express.static(path.join(root, "build/client"), { maxAge: "1h" }));
-  app.use(
-    createRequestHandler({
-      // Loaded now, so that the first to ask does not wait for it.
-      build: guarded(await import("virtual:react-router/server-build")),
-      getLoadContext: () => ({ septima, publisher }),
-    }),
-  );
-  started();
-  starting.done();
-  process.stdout.write(`Septima is ready at http://${host}:${port}\n`);
-
   let stopping = false;
   const end = async () => {
     if (stopping) return;
     stopping = true;
     say("Stopping");
-    server.close();
-    server.closeAllConnections();
+    web?.close();
     await stop(dispatching);
     process.exit(0);
   };
+  if (serves && env.SEPTIMA_DEMO === "1") await fillDemo(septima);
+  const dispatching = works ? await startWork(septima, env.DATABASE_URL === undefined, report) : undefined;
+  await web?.serve(septima, started);
+  if (!web) started();
+  process.stdout.write(`Septima is ready${web ? ` at ${web.address}` : " to work"}\n`);
   process.on("SIGINT", end);
   process.on("SIGTERM", end);
 }

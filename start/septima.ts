@@ -11,6 +11,7 @@ import { finishCarrying } from "~/server/campaigns/carrying";
 import { carryClipping } from "~/server/campaigns/clippings";
 import { readMissingWords } from "~/server/campaigns/finding";
 import { carryTemplate } from "~/server/campaigns/template-offers";
+import { hearChanges } from "~/server/changes";
 import { openConfined, PICTURE_WORK, USUAL_LIMITS } from "~/server/confined/confined";
 import { openApart } from "~/server/db/apart";
 import { migrate } from "~/server/db/migrate";
@@ -96,6 +97,7 @@ export async function openSeptima(
     cache: new Map(),
     stopping: ending.signal,
   };
+  if (options.databaseUrl) await hearChanges(septima);
   return {
     septima,
     started() {

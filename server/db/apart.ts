@@ -75,6 +75,8 @@ export async function openApart(file: string | URL, folder: string): Promise<Dat
         throw error;
       }
     },
+    // The folder is this process's own.
+    alone: (_name, work) => work(),
     async hear(channel, told) {
       const first = !hearers.some((one) => one.channel === channel);
       hearers.push({ channel, told });

@@ -12,6 +12,8 @@ export interface Database extends Queries {
   script(sql: string): Promise<void>;
   /** All or nothing. What `work` throws is thrown again after the roll-back. */
   transaction<T>(work: (tx: Queries & { script(sql: string): Promise<void> }) => Promise<T>): Promise<T>;
+  /** Does something while no other process does what has the same name; those who come meanwhile wait their turn. */
+  alone<T>(name: string, work: () => Promise<T>): Promise<T>;
   /**
    * Hears what is told on a channel by this process or another on the same data: once what it is about is committed.
    * Null where some of it may have been missed. Ends with the database.

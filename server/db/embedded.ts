@@ -21,6 +21,7 @@ export async function openEmbedded(
   return {
     ...queriesOn(pg),
     transaction: (work) => pg.transaction((tx) => work(queriesOn(tx))),
+    alone: (_name, work) => work(),
     async hear(channel, told) {
       await pg.listen(channel, told);
     },

@@ -8,17 +8,20 @@ export class MigrationError extends Error {
   override name = "MigrationError";
 }
 
+type Filling = Readonly<Record<number, (tx: Queries) => Promise<void>>>;
+
 /**
- * Applies the numbered `.sql` files of a folder that have not been applied, each in a transaction.
+ * Applies the numbered `.sql` files of a folder that have not been applied, each in a transaction. Of several processes
+ * that start at once one does it, and the others wait.
  * @param filling what SQL cannot say of what is there already, by the number of the file it belongs to
  * @returns the number of the newest one
  * @throws MigrationError when an applied file has changed or is gone
  */
-export async function migrate(
-  db: Database,
-  folder: string,
-  filling: Readonly<Record<number, (tx: Queries) => Promise<void>>> = {},
-): Promise<number> {
+export function migrate(db: Database, folder: string, filling: Filling = {}): Promise<number> {
+  return db.alone("migrations", () => migrateAlone(db, folder, filling));
+}
+
+async function migrateAlone(db: Database, folder: string, filling: Filling): Promise<number> {
   await db.script(
     "create table if not exists migrations (number integer primary key, name text not null, checksum text not null, applied_at timestamptz not null default now())",
   );

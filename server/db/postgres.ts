@@ -42,6 +42,19 @@ export function openServer(url: string): Database {
         client.release(lost);
       }
     },
+    async alone(name, work) {
+      // On a connection of its own: it is given free when that ends, however it does.
+      const client = await pool.connect();
+      const ended = () => undefined;
+      client.on("error", ended);
+      try {
+        await client.query("select pg_advisory_lock(hashtext($1))", [name]);
+        return await work();
+      } finally {
+        client.removeListener("error", ended);
+        client.release(true);
+      }
+    },
     hear: (channel, told) => ear.hear(channel, told),
     async close() {
       await ear.close();

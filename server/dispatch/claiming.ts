@@ -17,8 +17,21 @@ export interface Claimed extends Delivered {
 export const leaseSql = (parameter: number) =>
   `clock_timestamp() + $${parameter}::float8 * interval '1 millisecond'`;
 
-/** So many recipients are taken in hand at once. */
-const BATCH = 240;
+/**
+ * So many recipients are taken in hand at first, and at least and at most: what is in the hands of a process that dies has
+ * to be asked about, so that it is about as many as are handed over in `STRETCH` milliseconds.
+ */
+const BATCH = { first: 2, least: 1, most: 480 };
+const STRETCH = 300;
+/** By how much more are taken than the last time, at most. */
+const GROWTH = 4;
+
+/** How many to take in hand next. @param took milliseconds, for the last of them */
+export function nextBatch(last: { size: number; took: number } | null): number {
+  if (!last) return BATCH.first;
+  const wanted = Math.round((last.size / Math.max(last.took, 1)) * STRETCH);
+  return Math.max(BATCH.least, Math.min(wanted, last.size * GROWTH, BATCH.most));
+}
 
 /**
  * Takes the next recipients of a dispatch in hand, if it is being sent: those after a contact, by number, whose turn has
@@ -31,6 +44,7 @@ export async function claim(
   dispatchId: string,
   domain: string,
   after: number,
+  most: number,
 ): Promise<{ claimed: Claimed[]; last: number | null }> {
   const rows = await septima.db.query<Claimed & { handing: boolean }>(
     `with next as (
@@ -49,7 +63,7 @@ export async function claim(
        from next where r.dispatch_id = $1 and r.contact_id = next.contact_id returning r.*
      )
      select ${DELIVERED}, r.attempts, r.state = 'handing' as handing from taken r order by r.contact_id`,
-    [dispatchId, BATCH, new Date(septima.now()), septima.worker.name, after, domain, septima.worker.lease],
+    [dispatchId, most, new Date(septima.now()), septima.worker.name, after, domain, septima.worker.lease],
   );
   return { claimed: rows.filter(({ handing }) => handing), last: rows.at(-1)?.id ?? null };
 }
@@ -71,9 +85,9 @@ export class Hold {
   }
 
   /** Takes recipients in hand under this lease. */
-  async claim(domain: string, after: number): ReturnType<typeof claim> {
+  async claim(domain: string, after: number, most: number): ReturnType<typeof claim> {
     const asked = performance.now();
-    const taken = await claim(this.septima, this.dispatchId, domain, after);
+    const taken = await claim(this.septima, this.dispatchId, domain, after, most);
     this.until = this.endOf(asked);
     return taken;
   }

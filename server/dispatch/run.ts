@@ -2,7 +2,7 @@
 import { RelayError } from "../mail/relay";
 import type { Septima } from "../septima";
 import { codesOf, releaseCodes } from "../sources/codes";
-import { type Claimed, Hold } from "./claiming";
+import { type Claimed, Hold, nextBatch } from "./claiming";
 import { type Booked, bookedDispatch, moveDispatch, stateOf } from "./dispatches";
 import { type Frozen, frozenOf, type Made, type Maker, makerOf } from "./frozen";
 import { freezeLate, gather } from "./gather";
@@ -94,8 +94,10 @@ async function handOverAll(
   const halted = () => septima.stopping.aborted || steered();
   // Where others have been is not looked at again until the end: claiming costs the same however many are through.
   let after = 0;
+  let before: { size: number; took: number } | null = null;
   while (!halted()) {
-    const { claimed, last } = await hold.claim(domain, after);
+    const { claimed, last } = await hold.claim(domain, after, nextBatch(before));
+    const begun = performance.now();
     if (last === null) {
       if (after === 0) return null;
       after = 0;
@@ -113,6 +115,7 @@ async function handOverAll(
     await stubbornly(septima, () => settle(septima, id, outcomes));
     await stubbornly(septima, () => settleUnknown(septima, id, unknown));
     if (stopped) return stopped;
+    if (claimed.length > 0) before = { size: claimed.length, took: performance.now() - begun };
   }
   return null;
 }

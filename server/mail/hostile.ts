@@ -18,6 +18,10 @@ export interface HostileRelay {
   address: string;
   /** Who it has taken mail for, in order. */
   taken: string[];
+  /** What it has taken, each with its Message-ID. */
+  messages: { to: string; messageId: string }[];
+  /** How long it takes to say that it has a message, in milliseconds. */
+  pace: number;
   /** How often somebody has come. */
   connected: number;
   script: Script;
@@ -25,11 +29,23 @@ export interface HostileRelay {
 }
 
 export async function openHostileRelay(script: Script, login = ""): Promise<HostileRelay> {
-  const relay: HostileRelay = { address: "", taken: [], connected: 0, script, close: async () => undefined };
+  const relay: HostileRelay = {
+    address: "",
+    taken: [],
+    messages: [],
+    pace: 0,
+    connected: 0,
+    script,
+    close: async () => undefined,
+  };
+  const sockets = new Set<net.Socket>();
   const server = net.createServer((socket) => {
+    sockets.add(socket);
+    socket.on("close", () => sockets.delete(socket));
     socket.on("error", () => undefined);
     relay.connected++;
     let reader = "";
+    let messageId = "";
     let inData = false;
     let rest = "";
     const say = (own: string | null | undefined, usual: string): boolean => {
@@ -51,9 +67,18 @@ export async function openHostileRelay(script: Script, login = ""): Promise<Host
         const line = rest.slice(0, end);
         rest = rest.slice(end + 2);
         if (inData) {
+          messageId ||= /^Message-ID: <([^>]*)>/.exec(line)?.[1] ?? "";
           if (line !== ".") continue;
           inData = false;
-          if (say(relay.script.end, "250 Taken")) relay.taken.push(reader);
+          const [message, wait] = [{ to: reader, messageId }, relay.pace];
+          const take = () => {
+            if (!say(relay.script.end, "250 Taken")) return;
+            relay.taken.push(message.to);
+            relay.messages.push(message);
+          };
+          messageId = "";
+          if (wait > 0) setTimeout(take, wait);
+          else take();
           continue;
         }
         const verb = line.slice(0, 4).toUpperCase();
@@ -75,6 +100,7 @@ export async function openHostileRelay(script: Script, login = ""): Promise<Host
   relay.close = () =>
     new Promise((resolve) => {
       server.close(() => resolve());
+      for (const socket of sockets) socket.destroy();
     });
   return relay;
 }
