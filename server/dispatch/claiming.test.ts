@@ -1,0 +1,276 @@
+/** Recipients in hand: by one at a time, for as long as they say so, and what is told of them late. */
+import { afterAll, beforeAll, beforeEach, expect, test } from "vitest";
+import { mapEmail } from "~/core/email";
+import { addContacts } from "../audience/contacts";
+import { campaign, setReaders, startCampaign } from "../campaigns/campaigns";
+import type { Database, Queries } from "../db/database";
+import { migrate } from "../db/migrate";
+import { openServer } from "../db/postgres";
+import { serverPrograms, startServer } from "../db/test-server";
+import { openNews } from "../news";
+import type { Septima } from "../septima";
+import { addList, openWorld, saveDesign, TEST_BRAND } from "../test-world";
+import { setBrand } from "../workspace/settings";
+import { bookDispatch } from "./bookings";
+import { claim, Hold, nextBatch } from "./claiming";
+import { bookedDispatch, dispatchesOf, moveDispatch, sendFailed, steerDispatch } from "./dispatches";
+import { gather } from "./gather";
+import { runDispatch } from "./run";
+import { endLeases, settle, takeOver } from "./settling";
+
+const READERS = 40;
+let septima: Septima;
+let close: () => Promise<void>;
+beforeAll(async () => {
+  ({ septima, close } = await openWorld());
+  await people(septima);
+});
+afterAll(() => close());
+
+async function people(world: Septima) {
+  await addList(world, "all", "All");
+  await addContacts(
+    world,
+    Array.from({ length: READERS }, (_, at) => ({
+      email: `reader${at}@mail.example`,
+      fields: {},
+      lists: ["all"],
+    })),
+  );
+}
+
+async function book(world: Septima): Promise<{ campaignId: string; id: string }> {
+  const campaignId = await startCampaign(world, "Test", "letter");
+  const { email } = await campaign(world, campaignId);
+  const ready = mapEmail(email, (node) =>
+    "type" in node && node.type === "button" ? { ...node, href: "https://shop.example/" } : node,
+  );
+  const subject = [{ type: "text" as const, text: `Letter ${campaignId}` }];
+  await saveDesign(world, campaignId, { ...ready, envelope: { ...ready.envelope, subject } });
+  await setReaders(world, campaignId, { include: [{ kind: "list", id: "all" }], exclude: [] });
+  return { campaignId, id: await bookDispatch(world, campaignId, { confirmed: READERS, when: null }) };
+}
+
+let id: string;
+let campaignId: string;
+/** Gathers a dispatch and hands nothing over. */
+beforeEach(async () => {
+  ({ campaignId, id } = await book(septima));
+  await moveDispatch(septima, id, "scheduled", "gathering");
+  await gather(septima, (await bookedDispatch(septima, id))!);
+});
+
+const named = (name: string, lease = 60_000): Septima => ({ ...septima, worker: { name, lease } });
+const stateOf = async () => (await dispatchesOf(septima, campaignId))[0];
+const expire = () =>
+  septima.db.query(
+    "update recipients set leased_until = now() - interval '1 second' where dispatch_id = $1 and state = 'handing'",
+    [id],
+  );
+
+test("who is in hand is nobody else's while the lease lasts; then they are, each with another Message-ID", async () => {
+  const one = named("one");
+  const other = named("other");
+  const { claimed: mine } = await claim(one, id, "a.example", 0, 15);
+  const { claimed: theirs } = await claim(other, id, "a.example", 0, 100);
+  expect(mine).toHaveLength(15);
+  expect(theirs).toHaveLength(READERS - 15);
+  expect(new Set([...mine, ...theirs].map((row) => row.id)).size).toBe(READERS);
+  // A process that starts touches nothing that a living one holds.
+  expect(await takeOver(named("third"))).toBe(0);
+  expect((await stateOf()).counts).toMatchObject({ handing: READERS });
+
+  await expire();
+  // The postroom knows that none has come: they have their turn again.
+  expect(await takeOver(named("third"))).toBe(1);
+  expect((await stateOf()).counts).toMatchObject({ handing: 0, pending: READERS });
+  const { claimed: again } = await claim(other, id, "a.example", 0, 100);
+  for (const row of mine) {
+    const now = again.find((it) => it.id === row.id)!;
+    expect(now.messageId).not.toBe(row.messageId);
+    expect(now.messageId).toBe(`${id}.${row.id}.2@a.example`);
+  }
+  // What the first says of what it had changes nothing.
+  const says = (state: "accepted" | "pending" | "failed") =>
+    settle(
+      one,
+      id,
+      mine.map((row) => ({ id: row.id, messageId: row.messageId, state, trouble: null, tried: true })),
+    );
+  for (const state of ["accepted", "pending", "failed"] as const) await says(state);
+  expect((await stateOf()).counts).toMatchObject({ handing: READERS, accepted: 0, failed: 0 });
+});
+
+test("of a relay that cannot tell, they are unconfirmed, until whoever had them comes back with the truth", async () => {
+  const one = named("one");
+  const { claimed } = await claim(one, id, "a.example", 0, 4);
+  await expire();
+  await takeOver({ ...named("other"), mailboxes: null });
+  expect((await stateOf()).counts).toMatchObject({ unconfirmed: 4, pending: READERS - 4 });
+  const of = (row: (typeof claimed)[number]) => ({ id: row.id, messageId: row.messageId, tried: true });
+  await settle(one, id, [
+    { ...of(claimed[0]), state: "accepted", trouble: null },
+    { ...of(claimed[1]), state: "failed", trouble: "550 No" },
+    { ...of(claimed[2]), state: "pending", trouble: null },
+  ]);
+  expect((await stateOf()).counts).toMatchObject({ accepted: 1, failed: 1, unconfirmed: 2 });
+  // Told twice is as once: one event for each who got it.
+  await settle(one, id, [{ ...of(claimed[0]), state: "accepted", trouble: null }]);
+  const events = await septima.db.query(
+    "select 1 from events e join campaigns c on c.number = e.campaign where c.id = $1 and e.kind = 1",
+    [campaignId],
+  );
+  expect(events).toHaveLength(1);
+});
+
+test("nobody is taken in hand of a dispatch that is not being sent, nor who may not be written to any more", async () => {
+  await steerDispatch(septima, id, "paused");
+  expect(await claim(septima, id, "a.example", 0, 10)).toEqual({ claimed: [], last: null });
+  await steerDispatch(septima, id, "sending");
+  await septima.db.query("update contacts set status = 'unsubscribed' where email = 'reader3@mail.example'");
+  const { claimed, last } = await claim(septima, id, "a.example", 0, 100);
+  expect(claimed).toHaveLength(READERS - 1);
+  expect(last).not.toBeNull();
+  expect((await stateOf()).counts).toMatchObject({ skipped: 1, handing: READERS - 1 });
+  await septima.db.query("update contacts set status = 'subscribed'");
+});
+
+test("a lease is said again while it lasts; what has run out is not brought back, and counts as over before it has", async () => {
+  const holder = named("holder", 200);
+  const hold = new Hold(holder, id);
+  await hold.claim("a.example", 0, 5);
+  expect(hold.over).toBe(false);
+  const until = async () => {
+    const [row] = await septima.db.query<{ left: number }>(
+      `select extract(epoch from min(leased_until) - clock_timestamp())::float8 * 1000 as left
+       from recipients where dispatch_id = $1 and state = 'handing'`,
+      [id],
+    );
+    return row.left;
+  };
+  await expect
+    .poll(async () => performance.now(), { timeout: 2000 })
+    .toBeGreaterThan(performance.now() + 600);
+  expect(await until()).toBeGreaterThan(0);
+  expect(hold.over).toBe(false);
+  hold.end();
+  await expect.poll(() => hold.over, { timeout: 2000, interval: 5 }).toBe(true);
+  expect(await until()).toBeGreaterThan(0);
+});
+
+test("where one process has the data for itself, a start ends what the last one held", async () => {
+  await claim(named("dead"), id, "a.example", 0, 5);
+  await takeOver(septima);
+  expect((await stateOf()).counts).toMatchObject({ handing: 5 });
+  await endLeases(septima);
+  await takeOver(septima);
+  await runDispatch(septima, id);
+  expect(await stateOf()).toMatchObject({ state: "sent", counts: { accepted: READERS } });
+});
+
+test("as many are taken in hand as are handed over in a moment", () => {
+  expect(nextBatch(null)).toBeLessThan(10);
+  expect(nextBatch({ size: 2, took: 10_000 })).toBe(1);
+  expect(nextBatch({ size: 100, took: 100 })).toBe(300);
+  expect(nextBatch({ size: 10, took: 1 })).toBe(40);
+  expect(nextBatch({ size: 480, took: 1 })).toBe(480);
+});
+
+test("those who were refused are sent it again, all or chosen, and each trouble stays told", async () => {
+  const refusing: Septima = {
+    ...septima,
+    relay: {
+      ...septima.relay,
+      async send(envelope, ...rest) {
+        if (["reader1@mail.example", "reader2@mail.example"].includes(envelope.to))
+          throw new (await import("../mail/relay")).RelayError("552 Full", "refused");
+        await septima.relay.send(envelope, ...rest);
+      },
+    },
+  };
+  await runDispatch(refusing, id);
+  expect(await stateOf()).toMatchObject({ state: "sent", counts: { accepted: READERS - 2, failed: 2 } });
+  const failed = await septima.db.query<{ contact_id: number }>(
+    "select contact_id from recipients where dispatch_id = $1 and state = 'failed' order by 1",
+    [id],
+  );
+  await sendFailed(septima, id, [failed[0].contact_id]);
+  await runDispatch(septima, id);
+  expect(await stateOf()).toMatchObject({ state: "sent", counts: { accepted: READERS - 1, failed: 1 } });
+  await sendFailed(septima, id, "all");
+  await runDispatch(septima, id);
+  expect(await stateOf()).toMatchObject({ state: "sent", counts: { accepted: READERS, failed: 0 } });
+  await expect(sendFailed(septima, id, "all")).rejects.toThrow("nobody to send it to");
+  const { total } = await septima.mailboxes!.search({ text: `Letter ${campaignId}`, offset: 0, limit: 1 });
+  expect(total).toBe(READERS);
+  const [row] = await septima.db.query<{ troubles: { words: string }[] }>(
+    "select troubles from recipients where dispatch_id = $1 and contact_id = $2",
+    [id, failed[0].contact_id],
+  );
+  expect(row.troubles.map(({ words }) => words)).toEqual(["552 Full"]);
+  await moveDispatch(septima, id, "sending", "sent");
+});
+
+test.skipIf(serverPrograms() === null)(
+  "on a server several carry one dispatch out together: each has a part of it, and nobody gets it twice",
+  { timeout: 60_000 },
+  async () => {
+    const server = await startServer();
+    const dbs = [0, 1, 2].map(() => openServer(server.url));
+    try {
+      await migrate(dbs[0], "server/db/migrations");
+      const worlds = await Promise.all(
+        dbs.map(
+          async (db, at): Promise<Septima> => ({
+            ...septima,
+            db,
+            cache: new Map(),
+            news: await openNews(db),
+            worker: { name: `worker ${at}`, lease: 60_000 },
+            relay: {
+              ...septima.relay,
+              async send(...given) {
+                by.push(at);
+                await septima.relay.send(...given);
+              },
+            },
+          }),
+        ),
+      );
+      const by: number[] = [];
+      await setBrand(worlds[0], TEST_BRAND);
+      await people(worlds[0]);
+      const booked = await book(worlds[0]);
+      // What one is about to take in hand, another passes by, and does not wait for it.
+      const before = await book(worlds[0]);
+      await moveDispatch(worlds[0], before.id, "scheduled", "gathering");
+      await gather(worlds[0], (await bookedDispatch(worlds[0], before.id))!);
+      await dbs[0].transaction(async (tx) => {
+        const within = (world: Septima, on: Queries) => ({ ...world, db: on as Database });
+        const mine = await claim(within(worlds[0], tx), before.id, "a.example", 0, 5);
+        const theirs = await dbs[1].transaction(async (other) => {
+          await other.query("set local lock_timeout = '2s'");
+          return claim(within(worlds[1], other), before.id, "a.example", 0, READERS);
+        });
+        expect(mine.claimed).toHaveLength(5);
+        expect(theirs.claimed).toHaveLength(READERS - 5);
+      });
+      // All gather at once, too: one of them does.
+      await Promise.all(worlds.map((world) => runDispatch(world, booked.id)));
+      const [dispatch] = await dispatchesOf(worlds[0], booked.campaignId);
+      expect(dispatch.counts).toMatchObject({ accepted: READERS, pending: 0, handing: 0 });
+      expect(by).toHaveLength(READERS);
+      expect(new Set(by).size).toBeGreaterThan(1);
+      const { messages } = await septima.mailboxes!.search({
+        text: `Letter ${booked.campaignId}`,
+        offset: 0,
+        limit: 500,
+      });
+      expect(new Set(messages.map(({ to }) => to)).size).toBe(READERS);
+      expect(messages).toHaveLength(READERS);
+    } finally {
+      for (const db of dbs) await db.close();
+      await server.stop();
+    }
+  },
+);
