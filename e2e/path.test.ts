@@ -380,6 +380,27 @@ test("after one confirmation that states the number, each reader gets the right 
   expect(kinds).toEqual(new Set(["cool", "other"]));
 });
 
+test("each recipient is found, with what was tried and the message as it was sent, octet for octet", async () => {
+  const where = await page.driver.getCurrentUrl();
+  const [some] = (await mailboxOf(program, "News for")).filter(({ subject }) => !subject.startsWith("Proof"));
+  await page.fill("Search recipients", some.to);
+  await page.until(
+    async () => (await page.words("[aria-label=Recipients]")).split(some.to).length === 2,
+    "the reader was not found",
+  );
+  expect(await page.words("[aria-label=Recipients]")).toContain("handed over");
+  await page.find("[aria-label$='as it was sent']").then((link) => link.click());
+  await page.sees("The message as it was sent");
+  await page.sees(some.to);
+  const file = await (await page.named("Download .eml", "a")).getAttribute("href");
+  const bytes = async (address: string) => Buffer.from(await (await fetch(address)).arrayBuffer());
+  const again = await bytes(file!);
+  expect(again.equals(await bytes(`${program.address}/postroom/${some.id}/source/it.eml`))).toBe(true);
+  await page.press("The reader");
+  await page.sees("as it was sent", "[aria-label=History]");
+  await page.driver.get(where);
+});
+
 test("the link of an answer shows a page that asks for a press; nothing else gives the answer", async () => {
   const [message] = (await mailboxOf(program, "News for")).filter(
     ({ subject }) => !subject.startsWith("Proof"),

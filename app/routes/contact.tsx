@@ -116,6 +116,15 @@ export default function ContactPage({ loaderData }: Route.ComponentProps) {
                         {one.campaign.name}
                       </Link>
                     )}
+                    {one.dispatch && one.campaign && (
+                      <Link
+                        className="ml-2 text-ink-soft underline underline-offset-2 hover:text-mulberry"
+                        to={`/campaigns/${one.campaign.id}/sent/${one.dispatch}/${contact.id}`}
+                        aria-label={`The message of ${one.campaign.name} as it was sent`}
+                      >
+                        as it was sent
+                      </Link>
+                    )}
                     {one.trouble && <span className="block text-ink-soft">{one.trouble}</span>}
                   </span>
                 </li>

@@ -6,7 +6,13 @@ import type { Finding } from "~/core/preflight";
 import { groupNames } from "~/server/audience/groups";
 import { campaign } from "~/server/campaigns/campaigns";
 import { bookDispatch, takeBack } from "~/server/dispatch/bookings";
-import { dispatchesOf, sendUnconfirmed, steerDispatch, whenWords } from "~/server/dispatch/dispatches";
+import {
+  dispatchesOf,
+  sendFailed,
+  sendUnconfirmed,
+  steerDispatch,
+  whenWords,
+} from "~/server/dispatch/dispatches";
 import { knownNumbers, type SheetNumbers } from "~/server/dispatch/sheet";
 import { formInput } from "../input";
 import { orProblem } from "../refusal";
@@ -64,7 +70,8 @@ const Body = z.discriminatedUnion("intent", [
     tolerance: z.enum(TOLERANCES).default("usual"),
   }),
   z.object({ intent: z.enum(["paused", "sending", "cancelled"]), id: z.string() }),
-  z.object({ intent: z.enum(["unconfirmed", "takeBack"]), id: z.string() }),
+  z.object({ intent: z.enum(["unconfirmed", "failed", "takeBack"]), id: z.string() }),
+  z.object({ intent: z.literal("one"), id: z.string(), contact: z.coerce.number().int() }),
 ]);
 
 export async function action({ context, params, request }: Route.ActionArgs) {
@@ -86,6 +93,12 @@ export async function action({ context, params, request }: Route.ActionArgs) {
         });
       case "unconfirmed":
         await sendUnconfirmed(septima, body.id);
+        return body.id;
+      case "failed":
+        await sendFailed(septima, body.id, "all");
+        return body.id;
+      case "one":
+        await sendFailed(septima, body.id, [body.contact]);
         return body.id;
       case "takeBack":
         await takeBack(septima, body.id);

@@ -2,6 +2,7 @@ import { CircleAlert, CircleCheck, Pause, Play, TriangleAlert, X } from "lucide-
 import { useEffect, useReducer, useState } from "react";
 import { Link, useFetcher, useRevalidator } from "react-router";
 import type { Dispatch } from "~/server/dispatch/dispatches";
+import type { Pace } from "~/server/dispatch/recipients";
 import { ask } from "../requests";
 import { Button, buttonLook } from "../ui/button";
 import { Dialog } from "../ui/dialog";
@@ -9,6 +10,7 @@ import { Problem } from "../ui/form";
 import { Progress as ProgressBar } from "../ui/progress";
 import { count, counted, timeWords } from "../ui/time";
 import { useAnswer } from "../ui/use-answer";
+import { Recipients } from "./recipients";
 
 type Shown = Dispatch & { when: string };
 /** So long after an answer the next is asked for, in milliseconds. */
@@ -24,7 +26,9 @@ export function Sending({ first, now, campaign }: { first: Shown; now: number; c
     ask("/campaigns/:campaign/send/progress", { at: { campaign }, signal }),
   );
   const answer =
-    last?.dispatch?.id === first.id ? { now: last.now, dispatch: last.dispatch } : { now, dispatch: first };
+    last?.dispatch?.id === first.id
+      ? { now: last.now, dispatch: last.dispatch, pace: last.pace }
+      : { now, dispatch: first, pace: null };
   const shown = answer.dispatch;
   const goes = !["sent", "cancelled"].includes(shown.state);
   useEffect(() => {
@@ -36,7 +40,15 @@ export function Sending({ first, now, campaign }: { first: Shown; now: number; c
   useEffect(() => {
     if (shown.state !== first.state) revalidate();
   }, [shown.state, first.state, revalidate]);
-  return <Progress dispatch={shown} now={answer.now} age={useAge(last)} asked={waiting} ask={again} />;
+  const age = useAge(last);
+  return (
+    <>
+      <Progress dispatch={shown} pace={answer.pace} now={answer.now} age={age} asked={waiting} ask={again} />
+      {shown.state !== "scheduled" && shown.state !== "gathering" && (
+        <Recipients campaign={campaign} dispatch={shown} />
+      )}
+    </>
+  );
 }
 
 /** How long ago an answer came, in milliseconds, by the second. */
@@ -55,12 +67,15 @@ function useAge(answer: unknown): number {
 /** How far a dispatch is, and what can be done about it. */
 function Progress({
   dispatch,
+  pace,
   now,
   age,
   asked,
   ask,
 }: {
   dispatch: Shown;
+  /** How it goes; null before that is known. */
+  pace: Pace | null;
   now: number;
   /** How old this is, in milliseconds. */
   age: number;
@@ -109,6 +124,7 @@ function Progress({
           {counts.skipped > 0 && <Figure label="Unsubscribed meanwhile" value={counts.skipped} />}
           {counts.unconfirmed > 0 && <Figure label="Unconfirmed" value={counts.unconfirmed} />}
         </dl>
+        {pace && <Going pace={pace} state={state} />}
         {dispatch.trouble && (
           <div className="mt-3">
             <Problem mild>{dispatch.trouble}</Problem>
@@ -142,7 +158,7 @@ function Progress({
               <Play className="size-4" aria-hidden /> Resume
             </Button>
           )}
-          {state !== "sent" && state !== "gathering" && (
+          {state !== "sent" && state !== "cancelled" && (
             <Button
               kind="danger"
               onClick={() => {
@@ -191,6 +207,43 @@ function Progress({
         )}
       </div>
     </section>
+  );
+}
+
+/** How fast it goes and who is at it, and why some wait or were refused. */
+function Going({ pace, state }: { pace: Pace; state: Shown["state"] }) {
+  const { perSecond, workers, waiting, failed } = pace;
+  const why = [
+    { title: "Wait for another try", reasons: waiting },
+    { title: "Refused", reasons: failed },
+  ].filter(({ reasons }) => reasons.length > 0);
+  return (
+    <div className="mt-3 space-y-2 text-ink-soft">
+      {state === "sending" && (
+        <p data-testid="pace">
+          {perSecond >= 1 ? `${count(Math.round(perSecond))} a second` : "Less than one a second"}
+          {workers.length > 1 && `, by ${workers.length} processes`}
+          {workers.length > 0 &&
+            ` · ${counted(
+              workers.reduce((sum, one) => sum + one.count, 0),
+              "reader",
+            )} in hand`}
+        </p>
+      )}
+      {why.map(({ title, reasons }) => (
+        <div key={title}>
+          <h3 className="font-medium text-ink">{title}</h3>
+          <ul>
+            {reasons.map((one) => (
+              <li key={one.words} className="flex gap-3">
+                <span className="w-14 shrink-0 text-right tabular-nums">{count(one.count)}</span>
+                <span className="min-w-0 break-words">{one.words}</span>
+              </li>
+            ))}
+          </ul>
+        </div>
+      ))}
+    </div>
   );
 }
 

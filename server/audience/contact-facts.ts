@@ -23,6 +23,8 @@ export interface Happening {
   /** In words what they chose, of what was sent its state, of a click the address, of an order what was in it, of an unsubscription the way, of an answer what it was. */
   how: string;
   trouble: string | null;
+  /** The sending whose message can be looked at as they got it. */
+  dispatch: string | null;
 }
 
 export interface ContactFacts {
@@ -54,21 +56,22 @@ export async function contactFacts(septima: Septima, id: number): Promise<Contac
     Omit<Happening, "at" | "campaign"> & { at: Date; campaign: string | null; name: string | null }
   >(
     `select h.*, c.name from (
-       select 'sent' as kind, r.changed_at as at, d.campaign_id as campaign, r.state as how, r.trouble
+       select 'sent' as kind, r.changed_at as at, d.campaign_id as campaign, r.state as how, r.trouble,
+           case when r.edition is not null and r.handed_at is not null then d.id end as dispatch
          from recipients r join dispatches d on d.id = r.dispatch_id where r.contact_id = $1
        union all select case e.kind when 1 then 'sent' when 2 then 'opened' else 'clicked' end, e.at, c.id,
-           case when e.kind = 1 then 'accepted' else coalesce(p.address, '') end, null
+           case when e.kind = 1 then 'accepted' else coalesce(p.address, '') end, null, null
          from events e left join campaigns c on c.number = e.campaign left join places p on p.id = e.place
          where e.contact_id = $1 and (e.kind in (2, 3) or e.kind = 1 and not exists (
            select 1 from recipients r join dispatches d on d.id = r.dispatch_id
            where r.contact_id = $1 and d.campaign_id = c.id))
        union all select 'bought', o.at, null, coalesce((select string_agg(l.name, ', ' order by l.line)
-           from order_lines l where l.order_id = o.id), o.number), null from orders o where o.contact_id = $1
-       union all select 'unsubscribed', u.at, u.campaign_id, u.way, null from unsubscribes u where u.contact_id = $1
+           from order_lines l where l.order_id = o.id), o.number), null, null from orders o where o.contact_id = $1
+       union all select 'unsubscribed', u.at, u.campaign_id, u.way, null, null from unsubscribes u where u.contact_id = $1
        union all select 'chose', ch.at, ch.campaign_id, case ch.what when 'subscribed' then 'Subscribed again'
-           when 'joined' then 'Joined ' || coalesce(l.name, 'a list') else 'Left ' || coalesce(l.name, 'a list') end, ch.way
+           when 'joined' then 'Joined ' || coalesce(l.name, 'a list') else 'Left ' || coalesce(l.name, 'a list') end, ch.way, null
          from choices ch left join lists l on l.id = ch.list_id where ch.contact_id = $1
-       union all select 'answered', a.answered_at, a.campaign_id, a.answer::text, null from answers a where a.contact_id = $1
+       union all select 'answered', a.answered_at, a.campaign_id, a.answer::text, null, null from answers a where a.contact_id = $1
      ) h left join campaigns c on c.id = h.campaign
      order by h.at desc, h.kind limit ${MOST}`,
     [id],

@@ -84,3 +84,12 @@ function asSource(address: string): string[] {
   const { origin, pathname } = new URL(address);
   return [origin + pathname.replaceAll(";", "%3B").replaceAll(",", "%2C")];
 }
+
+/** A message to be looked at, with what its frame may load. */
+export function shownMessage<M extends { html: string | null }>(septima: Septima, mail: M) {
+  return {
+    mail,
+    foreign: mail.html !== null && showsForeignPictures(septima, mail.html),
+    policies: { ours: messagePolicy(septima, "ours"), all: messagePolicy(septima, "all") },
+  };
+}

@@ -15,6 +15,7 @@ import { bookDispatch } from "./bookings";
 import { claim, Hold, nextBatch } from "./claiming";
 import { bookedDispatch, dispatchesOf, moveDispatch, sendFailed, steerDispatch } from "./dispatches";
 import { gather } from "./gather";
+import { paceOf, recipientsOf } from "./recipients";
 import { runDispatch } from "./run";
 import { endLeases, settle, takeOver } from "./settling";
 
@@ -183,7 +184,7 @@ test("those who were refused are sent it again, all or chosen, and each trouble 
       ...septima.relay,
       async send(envelope, ...rest) {
         if (["reader1@mail.example", "reader2@mail.example"].includes(envelope.to))
-          throw new (await import("../mail/relay")).RelayError("552 Full", "refused");
+          throw new (await import("../mail/relay")).RelayError(`552 <${envelope.to}> is full`, "refused");
         await septima.relay.send(envelope, ...rest);
       },
     },
@@ -194,6 +195,19 @@ test("those who were refused are sent it again, all or chosen, and each trouble 
     "select contact_id from recipients where dispatch_id = $1 and state = 'failed' order by 1",
     [id],
   );
+  expect(await paceOf(septima, id)).toMatchObject({
+    failed: [{ words: "552 … is full", count: 2 }],
+    waiting: [],
+    workers: [],
+    perSecond: (READERS - 2) / 10,
+  });
+  const listed = await recipientsOf(septima, id, { state: "failed", text: "READER1@" });
+  expect(listed).toMatchObject({ total: 1, lines: [{ address: "reader1@mail.example", made: true }] });
+  expect(listed.lines[0].troubles.map(({ words }) => words)).toEqual(["552 <reader1@mail.example> is full"]);
+  expect((await recipientsOf(septima, id, { state: "accepted", offset: 30 })).lines).toHaveLength(
+    READERS - 32,
+  );
+  expect((await recipientsOf(septima, id, {})).total).toBe(READERS);
   await sendFailed(septima, id, [failed[0].contact_id]);
   await runDispatch(septima, id);
   expect(await stateOf()).toMatchObject({ state: "sent", counts: { accepted: READERS - 1, failed: 1 } });
@@ -207,8 +221,32 @@ test("those who were refused are sent it again, all or chosen, and each trouble 
     "select troubles from recipients where dispatch_id = $1 and contact_id = $2",
     [id, failed[0].contact_id],
   );
-  expect(row.troubles.map(({ words }) => words)).toEqual(["552 Full"]);
-  await moveDispatch(septima, id, "sending", "sent");
+  expect(row.troubles.map(({ words }) => words)).toEqual(["552 <reader1@mail.example> is full"]);
+});
+
+test("who is at it and who waits for another try is told", async () => {
+  await claim(named("one"), id, "a.example", 0, 3);
+  await claim(named("other"), id, "a.example", 0, 2);
+  await claim(named("dead", -1000), id, "a.example", 0, 1);
+  const pace = await paceOf(septima, id);
+  expect(pace.workers).toEqual([
+    { name: "one", count: 3 },
+    { name: "other", count: 2 },
+  ]);
+  const [row] = (await recipientsOf(septima, id, { state: "handing" })).lines;
+  const [{ message_id: messageId }] = await septima.db.query<{ message_id: string }>(
+    "select message_id from recipients where dispatch_id = $1 and contact_id = $2",
+    [id, row.contact],
+  );
+  const nextTry = new Date(septima.now() + 60_000).toISOString();
+  await settle(septima, id, [
+    { id: row.contact, messageId, state: "pending", trouble: "451 Later", tried: true, nextTry },
+  ]);
+  expect((await paceOf(septima, id)).waiting).toEqual([{ words: "451 Later", count: 1 }]);
+  expect(await recipientsOf(septima, id, { state: "again" })).toMatchObject({
+    total: 1,
+    lines: [{ contact: row.contact, nextTry, troubles: [{ words: "451 Later" }] }],
+  });
 });
 
 test.skipIf(serverPrograms() === null)(
@@ -219,6 +257,10 @@ test.skipIf(serverPrograms() === null)(
     const dbs = [0, 1, 2].map(() => openServer(server.url));
     try {
       await migrate(dbs[0], "server/db/migrations");
+      let begun: () => void = () => undefined;
+      const several = new Promise<void>((resolve) => {
+        begun = resolve;
+      });
       const worlds = await Promise.all(
         dbs.map(
           async (db, at): Promise<Septima> => ({
@@ -231,6 +273,9 @@ test.skipIf(serverPrograms() === null)(
               ...septima.relay,
               async send(...given) {
                 by.push(at);
+                // Nobody is through before another has begun.
+                if (new Set(by).size > 1) begun();
+                await several;
                 await septima.relay.send(...given);
               },
             },

@@ -30,7 +30,7 @@ import type { Septima } from "../septima";
 import { CodesShort, reserveCodes } from "../sources/codes";
 import { liveContent, refreshAll } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
-import { type Booked, moveDispatch } from "./dispatches";
+import { type Booked, moveDispatch, stateOf } from "./dispatches";
 import { findingsIn } from "./findings";
 import { type Frozen, keepFrozen } from "./frozen";
 
@@ -101,6 +101,7 @@ async function freeze(septima: Septima, dispatch: Booked): Promise<void> {
     await allowBroad(tx);
     // Of two who gather the same the second waits, and finds it done.
     await tx.query("select pg_advisory_xact_lock(hashtext('gathering'), hashtext($1))", [id]);
+    if ((await stateOf(tx, id)) !== "gathering") throw new Elsewhere();
     const chosen = recipientsSql(campaignId, dispatch.readers, context);
     const { total, editions, shown } = await writeRecipients(tx, bound, context, { id, at }, chosen);
     if (hasDrifted(confirmed, total, tolerance)) throw new Drifted(confirmed, total);

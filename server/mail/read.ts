@@ -31,7 +31,11 @@ export async function searchMail(
  * @throws Refusal when it is not there
  */
 export async function openMail(septima: Septima, id: string): Promise<OpenMessage> {
-  const source = await mailSource(septima, id);
+  return readMail(await mailSource(septima, id), id);
+}
+
+/** Takes a message apart. @param id under which it is known */
+export async function readMail(source: Buffer, id: string): Promise<OpenMessage> {
   const mail = await simpleParser(source, { skipImageLinks: true });
   return {
     id,

@@ -38,6 +38,8 @@ interface NodemailerFailure extends Error {
   /** The verb that failed, as `RCPT TO`; `CONN` for the greeting, `AUTH …` for the login. */
   command?: string;
   responseCode?: number;
+  /** What the relay said, all of it. */
+  response?: string;
 }
 
 /** What a refused greeting or login, or a connection that is not there, says about every message. */
@@ -81,8 +83,10 @@ function readRefusal(error: NodemailerFailure, address: string, whole: boolean):
       "closed",
     );
   }
-  if (code < 500) return new RelayError(error.message, "passing");
-  return new RelayError(error.message, isGone(error, code) ? "gone" : "refused");
+  // In the words of whoever refused it.
+  const words = error.response?.replace(/\s+/g, " ").trim() || error.message;
+  if (code < 500) return new RelayError(words, "passing");
+  return new RelayError(words, isGone(error, code) ? "gone" : "refused");
 }
 
 /** Whether a refusal is about the mailbox: 5.1.x, or one of the codes for it without an enhanced code. */
