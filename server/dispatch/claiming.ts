@@ -74,6 +74,8 @@ export async function claim(
  */
 export class Hold {
   private until = 0;
+  /** How many batches are in hand. */
+  private held = 0;
   private readonly timer: ReturnType<typeof setInterval>;
 
   constructor(
@@ -84,12 +86,19 @@ export class Hold {
     this.timer.unref();
   }
 
-  /** Takes recipients in hand under this lease. */
+  /** Takes recipients in hand under this lease, until they are settled: `release`. */
   async claim(domain: string, after: number, most: number): ReturnType<typeof claim> {
     const asked = performance.now();
     const taken = await claim(this.septima, this.dispatchId, domain, after, most);
-    this.until = this.endOf(asked);
+    // Of several the first ends first.
+    if (this.held === 0) this.until = this.endOf(asked);
+    if (taken.claimed.length > 0) this.held++;
     return taken;
+  }
+
+  /** A batch that was claimed is settled. */
+  release(): void {
+    this.held--;
   }
 
   /** Whether what is in hand may have been taken over by somebody else. */

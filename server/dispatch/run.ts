@@ -80,7 +80,16 @@ async function finish(septima: Septima, id: string): Promise<void> {
   if (!open) await moveDispatch(septima, id, "sending", "sent");
 }
 
-/** Claims, hands over and settles until nobody's turn has come. Returns what stopped it before. */
+/** Recipients in hand, with the codes of those who have any. */
+interface Batch {
+  claimed: Claimed[];
+  codes: Map<number, Record<string, string>>;
+}
+
+/**
+ * Claims, hands over and settles until nobody's turn has come: while one batch is handed over, the next is taken in hand and
+ * the last is settled. Returns what stopped it before.
+ */
 async function handOverAll(
   septima: Septima,
   dispatch: Booked,
@@ -91,33 +100,55 @@ async function handOverAll(
 ): Promise<Error | null> {
   const { id, campaignId } = dispatch;
   const domain = headers.from.slice(headers.from.lastIndexOf("@") + 1);
-  const halted = () => septima.stopping.aborted || steered();
+  const streak = { unknown: 0 };
+  let stopped: Error | null = null;
+  const halted = () => stopped !== null || septima.stopping.aborted || steered();
   // Where others have been is not looked at again until the end: claiming costs the same however many are through.
   let after = 0;
   let before: { size: number; took: number } | null = null;
-  while (!halted()) {
-    const { claimed, last } = await hold.claim(domain, after, nextBatch(before));
-    const begun = performance.now();
-    if (last === null) {
-      if (after === 0) return null;
-      after = 0;
-      continue;
+  const take = async (): Promise<Batch | null> => {
+    while (!halted()) {
+      const { claimed, last } = await hold.claim(domain, after, nextBatch(before));
+      if (last === null && after === 0) break;
+      after = last ?? 0;
+      if (claimed.length === 0) continue;
+      const ids = claimed.map((row) => row.id);
+      return { claimed, codes: await codesOf(septima, campaignId, maker.batches, ids) };
     }
-    after = last;
-    const ids = claimed.map((row) => row.id);
-    const codes = await codesOf(septima, campaignId, maker.batches, ids);
-    const { outcomes, unknown, stopped } = await handOverBatch(
-      septima,
-      claimed,
-      (row) => maker.make(row, codes.get(row.id)),
-      () => halted() || hold.over,
-    );
-    await stubbornly(septima, () => settle(septima, id, outcomes));
-    await stubbornly(septima, () => settleUnknown(septima, id, unknown));
-    if (stopped) return stopped;
-    if (claimed.length > 0) before = { size: claimed.length, took: performance.now() - begun };
+    return null;
+  };
+  let settled: Promise<void> = Promise.resolve();
+  let coming = take();
+  try {
+    for (;;) {
+      const batch = await coming;
+      if (!batch) break;
+      coming = take();
+      // Its error is met where it is waited for.
+      coming.catch(() => undefined);
+      const begun = performance.now();
+      const came = await handOverBatch(
+        septima,
+        batch.claimed,
+        (row) => maker.make(row, batch.codes.get(row.id)),
+        () => halted() || hold.over,
+        streak,
+      );
+      before = { size: batch.claimed.length, took: performance.now() - begun };
+      stopped ??= came.stopped;
+      await settled;
+      settled = settleBatch(septima, id, came).finally(() => hold.release());
+      settled.catch(() => undefined);
+    }
+  } finally {
+    await settled;
   }
-  return null;
+  return stopped;
+}
+
+async function settleBatch(septima: Septima, id: string, { outcomes, unknown }: Came): Promise<void> {
+  await stubbornly(septima, () => settle(septima, id, outcomes));
+  await stubbornly(septima, () => settleUnknown(septima, id, unknown));
 }
 
 /** Hands one message over. @throws RelayError for what concerns all of them, or when nobody knows what became of it */
@@ -139,6 +170,13 @@ async function handOver(septima: Septima, row: Claimed, { from, message }: Made)
   }
 }
 
+/** What came of a batch: those whose fate is unknown, and what stopped it before its end. */
+interface Came {
+  outcomes: Outcome[];
+  unknown: Claimed[];
+  stopped: Error | null;
+}
+
 /** So many messages in a row whose fate is unknown are enough. */
 const MOST_UNKNOWN = 3;
 
@@ -146,21 +184,21 @@ const MOST_UNKNOWN = 3;
  * Hands a batch over on all connections side by side, and ends when none of them is at work any more. Rows that were
  * not begun, or that the relay cannot have, go back.
  * @param halted whether no more is to be begun
- * @returns with those whose fate is unknown, and what stopped it before the end of the batch
+ * @param streak how many in a row have an unknown fate, also of the batches before
  */
 async function handOverBatch(
   septima: Septima,
   claimed: readonly Claimed[],
   make: (row: Claimed) => Made,
   halted: () => boolean,
-): Promise<{ outcomes: Outcome[]; unknown: Claimed[]; stopped: Error | null }> {
+  streak: { unknown: number },
+): Promise<Came> {
   const outcomes: Outcome[] = [];
   const unknown: Claimed[] = [];
   const back = ({ id, messageId }: Claimed) =>
     outcomes.push({ id, messageId, state: "pending", trouble: null, tried: false });
   let stopped: Error | null = null;
   let next = 0;
-  let inARow = 0;
   const connection = async () => {
     while (next < claimed.length && !stopped && !halted()) {
       const row = claimed[next++];
@@ -174,12 +212,12 @@ async function handOverBatch(
       }
       try {
         outcomes.push(await handOver(septima, row, made));
-        inARow = 0;
+        streak.unknown = 0;
       } catch (error) {
         const kind = error instanceof RelayError ? error.kind : null;
         if (kind === "closed" || kind === "away") back(row);
         else unknown.push(row);
-        if (kind !== "unknown" || ++inARow >= MOST_UNKNOWN) stopped ??= error as Error;
+        if (kind !== "unknown" || ++streak.unknown >= MOST_UNKNOWN) stopped ??= error as Error;
       }
     }
   };
