@@ -10,6 +10,7 @@ import { doorLines } from "./doors";
 import { findingLines } from "./finding";
 import { importLines } from "./importing";
 import { largeLines } from "./large";
+import { ledgerLines } from "./ledger";
 import type { Line } from "./line";
 import { messageLines } from "./message";
 import { personalLines } from "./personal";
@@ -24,6 +25,7 @@ const GROUPS: Readonly<Record<string, () => Line[] | Promise<Line[]>>> = {
   behaviour: behaviourLines,
   importing: importLines,
   large: largeLines,
+  ledger: ledgerLines,
   sending: sendingLines,
   codes: codeLines,
   doors: doorLines,

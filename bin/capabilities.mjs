@@ -19,6 +19,9 @@ const tests = reports.flatMap((report) =>
   ),
 );
 
+/** Whether tests that need a PostgreSQL server could not be run: it is said, and no fault. */
+const unserved = process.env.SEPTIMA_NO_SERVER === "1" || reports.length < 2;
+
 let capability = null;
 const capabilities = [];
 const faults = [];
@@ -37,7 +40,9 @@ for (const [index, line] of readFileSync(list, "utf8").split("\n").entries()) {
   const found = tests.filter((test) => test.file === file && test.name.includes(words));
   if (found.length === 0) faults.push(`line ${index + 1}: ${file} has no test “${words}”`);
   for (const test of found)
-    if (test.status !== "passed") faults.push(`line ${index + 1}: ${file} “${test.name}” is ${test.status}`);
+    if (test.status === "skipped" && unserved) console.log(`line ${index + 1}: “${test.name}” was skipped`);
+    else if (test.status !== "passed")
+      faults.push(`line ${index + 1}: ${file} “${test.name}” is ${test.status}`);
 }
 for (const fault of faults) console.log(fault);
 const bare = capabilities.filter(({ proofs }) => proofs === 0);
