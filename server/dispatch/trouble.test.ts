@@ -4,14 +4,22 @@ import { addContacts } from "../audience/contacts";
 
 import { countSelection } from "../audience/selection";
 import { campaign, setReaders, startCampaign } from "../campaigns/campaigns";
-import { type HostileRelay, openHostileRelay, type Script } from "../mail/hostile";
+import { type HostileRelay, openHostileRelay, RELAY_CERTIFICATE, type Script } from "../mail/hostile";
 import { openRelay } from "../mail/relay";
 import type { Septima } from "../septima";
 import { addList, openWorld, saveDesign } from "../test-world";
 import { bookDispatch } from "./bookings";
 import { dispatchesOf, sendUnconfirmed, steerDispatch } from "./dispatches";
+import { recipientsOf } from "./recipients";
 import { runDispatch } from "./run";
 
+/** A relay that is away or slow is waited for shortly. */
+const OPTIONS = {
+  connections: 3,
+  patience: 250,
+  slowest: { connect: 300, message: 400 },
+  trust: RELAY_CERTIFICATE,
+};
 const MINUTE = 60_000;
 const READERS = 9;
 let world: Septima;
@@ -46,7 +54,7 @@ afterEach(async () => {
 /** Orders a letter to all through a relay that does as told. It has no mailboxes that could be asked. */
 async function booked(script: Script, login = ""): Promise<{ id: string; campaignId: string }> {
   hostile = await openHostileRelay(script, login);
-  septima = { ...world, relay: openRelay(hostile.address, 3, 250), mailboxes: null, now: () => now };
+  septima = { ...world, relay: openRelay(hostile.address, OPTIONS), mailboxes: null, now: () => now };
   const campaignId = await startCampaign(septima, "Test", "letter");
   const next = structuredClone((await campaign(septima, campaignId)).email);
   next.envelope.subject = [{ type: "text", text: "Beans" }];
@@ -79,6 +87,17 @@ test.each<[string, Script, RegExp, string?]>([
   ["a door that is shut", { greeting: null }, /cannot be reached/],
   ["a cut before the message", { data: null }, /cannot be reached/],
   ["a sender that is not taken", { mail: "550 5.7.1 Not from you" }, /does not take mail from this sender/],
+  ["a cut at the hello", { ehlo: null }, /cannot be reached/],
+  ["421 at the hello", { ehlo: "421 Closing" }, /cannot be reached/],
+  ["a cut at the sender", { mail: null }, /cannot be reached/],
+  ["421 at the sender", { mail: "421 Closing" }, /cannot be reached/],
+  ["a cut at the reader", { rcpt: null }, /cannot be reached/],
+  ["421 at the reader", { rcpt: "421 Closing" }, /cannot be reached/],
+  ["421 before the message", { data: "421 Closing" }, /cannot be reached/],
+  ["421 after the message", { end: "421 Closing" }, /cannot be reached/],
+  ["encryption that fails", { starttls: "454 Not now" }, /encrypted/, "me:right@"],
+  ["a server that never answers", { silent: "greeting" }, /longer than/],
+  ["a server that answers an octet at a time", { silent: "rcpt", drip: 20 }, /longer than/],
 ])(
   "%s pauses the dispatch with the reason, and everybody is waiting, however often it is tried",
   async (_what, script, words, login) => {
@@ -90,12 +109,38 @@ test.each<[string, Script, RegExp, string?]>([
       await steerDispatch(septima, id, "sending");
     }
     hostile.script = {};
-    if (login) return;
     await runDispatch(septima, id);
     expect(await dispatchOf(campaignId, id)).toMatchObject({ state: "sent", counts: { accepted: READERS } });
     expect(hostile.taken).toHaveLength(READERS);
   },
 );
+
+test.each<[string, Script, number]>([
+  ["451 twice for some readers", {}, READERS],
+  ["552 for some", { rcpt: (to) => (/[36]@/.test(to) ? "552 5.2.2 Full" : undefined) }, READERS - 2],
+  ["a passing no after the message", { end: "451 4.3.0 Not now" }, READERS],
+])("%s: each gets exactly one message, or the right reason", async (what, script, get) => {
+  const asked = new Map<string, number>();
+  const twice = (to: string) => {
+    const times = (asked.get(to) ?? 0) + 1;
+    asked.set(to, times);
+    return /[147]@/.test(to) && times <= 2 ? "451 4.7.1 Greylisted" : undefined;
+  };
+  const { id, campaignId } = await booked(what.startsWith("451") ? { rcpt: twice } : script);
+  for (let turn = 0; turn < 8; turn++) {
+    await runDispatch(septima, id);
+    if ((await dispatchOf(campaignId, id)).state === "sent") break;
+    if (turn === 1 && script.end) hostile.script = {};
+    now += 5 * 60 * MINUTE;
+  }
+  const { counts, state } = await dispatchOf(campaignId, id);
+  expect(state).toBe("sent");
+  expect(counts).toMatchObject({ accepted: get, failed: READERS - get, unconfirmed: 0 });
+  expect(new Set(hostile.taken).size).toBe(get);
+  expect(hostile.taken).toHaveLength(get);
+  const reasons = (await recipientsOf(septima, id, {})).lines.flatMap(({ troubles }) => troubles);
+  for (const { words } of reasons) expect(words).toMatch(/^(451|552) /);
+});
 
 test("421 at every fourth message slows it down and pauses nothing", async () => {
   let calls = 0;

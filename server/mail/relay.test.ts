@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, test } from "vitest";
-import { type HostileRelay, openHostileRelay, type Script } from "./hostile";
-import { openRelay, type Relay, RelayError } from "./relay";
+import { type HostileRelay, openHostileRelay, RELAY_CERTIFICATE, type Script } from "./hostile";
+import { openRelay, type Relay, RelayError, type RelayOptions } from "./relay";
 
 const message = new TextEncoder().encode("Subject: Beans\r\n\r\nSow them.\r\n");
 const envelope = { from: "letters@tansyrow.example", to: "ines@mail.example" };
@@ -14,7 +14,7 @@ afterEach(async () => {
 
 async function failure(script: Script, login = ""): Promise<RelayError> {
   hostile = await openHostileRelay(script, login);
-  relay = openRelay(hostile.address, 2, PATIENCE);
+  relay = openRelay(hostile.address, OPTIONS);
   return relay.send(envelope, message).then(
     () => {
       throw new Error("It was taken.");
@@ -23,8 +23,13 @@ async function failure(script: Script, login = ""): Promise<RelayError> {
   );
 }
 
-/** How long a relay that is away is waited for here, in milliseconds. */
-const PATIENCE = 250;
+/** A relay that is away or slow is waited for shortly; its certificate is trusted. */
+const OPTIONS: RelayOptions = {
+  connections: 2,
+  patience: 250,
+  slowest: { connect: 300, message: 400 },
+  trust: RELAY_CERTIFICATE,
+};
 
 describe("concerns every message:", () => {
   test.each<[string, Script, RelayError["kind"], RegExp, string?]>([
@@ -47,6 +52,18 @@ describe("concerns every message:", () => {
     ["421 at the reader", { rcpt: "421 4.7.0 Too many" }, "away", /421/],
     ["421 at the data", { data: "421 Closing" }, "away", /421/],
     ["421 at the end", { end: "421 Closing" }, "away", /421/],
+    ["a cut instead of an answer to the hello", { ehlo: null }, "away", /cannot be reached/],
+    ["421 at the hello", { ehlo: "421 Closing" }, "away", /cannot be reached/],
+    ["a cut at the sender", { mail: null }, "away", /cannot be reached/],
+    ["encryption that is refused", { starttls: "454 Not now" }, "closed", /encrypted/, "me:right@"],
+    ["encryption that cuts the connection", { starttls: null }, "away", /cannot be reached/, "me:right@"],
+    ["no greeting, without an end", { silent: "greeting" }, "away", /longer than 0\.3 s/],
+    ["a greeting an octet at a time", { silent: "greeting", drip: 20 }, "away", /longer than 0\.3 s/],
+    ["no answer to the hello", { silent: "ehlo" }, "away", /longer than 0\.3 s/],
+    ["no answer at the reader", { silent: "rcpt" }, "away", /longer than 0\.4 s/],
+    ["an answer an octet at a time", { silent: "mail", drip: 20 }, "away", /longer than 0\.4 s/],
+    ["no answer at the end", { silent: "end" }, "unknown", /before it said whether it has/],
+    ["an end an octet at a time", { silent: "end", drip: 20 }, "unknown", /before it said whether it has/],
     ["a connection cut at the reader", { rcpt: null }, "away", /cannot be reached/],
     ["a connection cut before the message", { data: null }, "away", /cannot be reached/],
     [
@@ -63,10 +80,32 @@ describe("concerns every message:", () => {
     expect(hostile?.taken).toEqual([]);
   });
 
+  test("a name and a password go encrypted, to who proves who they are, or not at all", async () => {
+    // Whom nobody vouches for.
+    hostile = await openHostileRelay({}, "me:secret@");
+    relay = openRelay(hostile.address, { ...OPTIONS, trust: undefined });
+    await expect(relay.send(envelope, message)).rejects.toMatchObject({
+      kind: "closed",
+      message: expect.stringMatching(/encrypted.*certificate/),
+    });
+    await hostile.close();
+    // Who offers no encryption.
+    hostile = await openHostileRelay({}, "me:secret@", { tls: false });
+    relay = openRelay(hostile.address, OPTIONS);
+    await expect(relay.send(envelope, message)).rejects.toMatchObject({ kind: "closed" });
+    expect(hostile.logins).toEqual([]);
+    await hostile.close();
+    hostile = await openHostileRelay({}, "me:secret@");
+    relay = openRelay(hostile.address, OPTIONS);
+    await relay.send(envelope, message);
+    expect(hostile.logins.map(({ encrypted }) => encrypted)).toEqual([true]);
+    expect(hostile.taken).toEqual(["ines@mail.example"]);
+  });
+
   test("nobody at that address", async () => {
     hostile = await openHostileRelay({});
     await hostile.close();
-    const error = await openRelay(hostile.address, 2, PATIENCE)
+    const error = await openRelay(hostile.address, OPTIONS)
       .send(envelope, message)
       .catch((caught) => caught);
     expect(error.kind).toBe("away");
@@ -82,7 +121,7 @@ test.each<[string, string | null]>([
   async (_what, said) => {
     let calls = 0;
     hostile = await openHostileRelay({ rcpt: () => (++calls % 5 === 0 ? said : undefined) });
-    relay = openRelay(hostile.address, 3);
+    relay = openRelay(hostile.address, { connections: 3 });
     const readers = Array.from({ length: 20 }, (_, at) => `reader${at}@mail.example`);
     await Promise.all(readers.map((to) => relay!.send({ ...envelope, to }, message)));
     expect([...hostile.taken].sort()).toEqual([...readers].sort());
@@ -91,7 +130,7 @@ test.each<[string, string | null]>([
 
 test("who ends waits no longer for a relay that is away", async () => {
   hostile = await openHostileRelay({ greeting: "421 Too busy" });
-  relay = openRelay(hostile.address, 2);
+  relay = openRelay(hostile.address, { connections: 2 });
   const ending = new AbortController();
   const sent = relay.send(envelope, message, ending.signal).catch((error) => error);
   await expect.poll(() => hostile!.connected).toBeGreaterThan(0);

@@ -44,6 +44,11 @@ interface NodemailerFailure extends Error {
 
 /** What a refused greeting or login, or a connection that is not there, says about every message. */
 function readClosed(error: NodemailerFailure, address: string): RelayError {
+  if (isUnproven(error))
+    return new RelayError(
+      `The mail relay at ${address} could not be talked to encrypted (${error.message}). A name and a password are not sent in the clear: use a relay that offers encryption and proves who it is, or smtps:// where it speaks that.`,
+      "closed",
+    );
   if (error.code === "EAUTH" || error.command?.startsWith("AUTH"))
     return new RelayError(
       `The mail relay at ${address} refused the login (${error.message}). Check the name and the password in its address.`,
@@ -55,8 +60,12 @@ function readClosed(error: NodemailerFailure, address: string): RelayError {
   );
 }
 
-/** Whether trying again is no use: it said no for good, or does not prove to be who it should be. */
-const needsHand = ({ code, responseCode = 0 }: NodemailerFailure) => responseCode >= 500 || code === "ETLS";
+/** Whether it cannot be talked to encrypted, or does not prove to be who it should be: of that the library tells in words only. */
+const isUnproven = ({ code, message }: NodemailerFailure) =>
+  code === "ETLS" || (code === "ESOCKET" && /certificate/i.test(message));
+
+/** Whether trying again is no use: it said no for good. */
+const needsHand = ({ responseCode = 0 }: NodemailerFailure) => responseCode >= 500;
 
 /**
  * What became of one message (RFC 5321, 4.2 and 4.3.2; enhanced codes by RFC 3463).
@@ -128,12 +137,27 @@ class Given {
 const pause = (milliseconds: number, signal?: AbortSignal) =>
   sleep(milliseconds, undefined, { signal }).catch(() => undefined);
 
+/** What may be otherwise than usual, as in tests. */
+export interface RelayOptions {
+  connections?: number;
+  /** How long one that is away is tried again, in milliseconds. */
+  patience?: number;
+  /** How long greeting, encryption and login may take together, and one message, however busily octets come; in milliseconds. */
+  slowest?: { connect: number; message: number };
+  /** A certificate (PEM) that is trusted besides the usual ones. */
+  trust?: string;
+}
+
+/** However slowly it speaks: after so long a relay counts as away. */
+const SLOWEST = { connect: 30_000, message: 180_000 };
+
 /**
  * A relay by its address, `smtp://[user:password@]host:port` or `smtps://…`, with a pool of open connections: of the mail
- * library, but not its pool, which does not tell a message that had left as a whole from one that had not.
- * @param patience how long one that is away is tried again, in milliseconds
+ * library, but not its pool, which does not tell a message that had left as a whole from one that had not. A name and a
+ * password are never sent in the clear.
  */
-export function openRelay(address: string, connections = 6, patience = PATIENCE): Relay {
+export function openRelay(address: string, options: RelayOptions = {}): Relay {
+  const { connections = 6, patience = PATIENCE, slowest = SLOWEST, trust } = options;
   const url = new URL(address);
   const secure = url.protocol === "smtps:";
   const port = Number(url.port || (secure ? 465 : 587));
@@ -149,12 +173,19 @@ export function openRelay(address: string, connections = 6, patience = PATIENCE)
         host: url.hostname,
         port,
         secure,
+        requireTLS: !secure && url.username !== "",
+        ...(trust !== undefined && { tls: { ca: trust } }),
         connectionTimeout: 10_000,
         greetingTimeout: 10_000,
         socketTimeout: 60_000,
       });
       let settled = false;
+      const late = setTimeout(
+        () => fail(new Error(`it took longer than ${slowest.connect / 1000} s to let us in`)),
+        slowest.connect,
+      );
       const fail = (error: NodemailerFailure) => {
+        clearTimeout(late);
         forget(connection);
         connection.close();
         if (!settled) {
@@ -168,6 +199,7 @@ export function openRelay(address: string, connections = 6, patience = PATIENCE)
       connection.connect((error) => {
         if (error) return fail(error);
         const ready = () => {
+          clearTimeout(late);
           settled = true;
           resolve(connection);
         };
@@ -216,15 +248,21 @@ export function openRelay(address: string, connections = 6, patience = PATIENCE)
         forget(connection);
         connection.close();
       };
-      const lost = () => {
-        const closed: NodemailerFailure = new Error("it closed the connection");
-        reject(readRefusal(closed, shown, given.whole));
+      const lose = (why: string) => {
+        clearTimeout(late);
+        reject(readRefusal(new Error(why), shown, given.whole));
       };
+      const lost = () => lose("it closed the connection");
+      const late = setTimeout(() => {
+        lose(`it took longer than ${slowest.message / 1000} s for one message`);
+        drop();
+      }, slowest.message);
       connection.once("end", lost);
       connection.send(
         { from: envelope.from, to: [envelope.to] },
         given as unknown as Readable,
         (error: NodemailerFailure | null) => {
+          clearTimeout(late);
           connection.removeListener("end", lost);
           if (!error) {
             release(connection);

@@ -15,7 +15,7 @@ test("messages sent over SMTP are kept whole, found, and there again after a res
   const folder = await mkdtemp(path.join(tmpdir(), "postroom-"));
   try {
     let postroom = await openPostroom(folder, () => 1000);
-    const relay = openRelay(postroom.address, 4);
+    const relay = openRelay(postroom.address, { connections: 4 });
     await Promise.all(
       Array.from({ length: 60 }, (_, id) =>
         relay.send({ from: "a@b.example", to: `reader${id}@mail.example` }, message(id)),
@@ -28,7 +28,7 @@ test("messages sent over SMTP are kept whole, found, and there again after a res
     await appendFile(path.join(folder, "messages"), "half a mess");
     await appendFile(path.join(folder, "index.jsonl"), '{"id":"m12","to":"x');
     postroom = await openPostroom(folder, () => 2000);
-    const again = openRelay(postroom.address, 2);
+    const again = openRelay(postroom.address, { connections: 2 });
     await again.send({ from: "a@b.example", to: "late@mail.example" }, message(99));
     const { total, messages } = await postroom.search({ text: "", offset: 0, limit: 500 });
     expect(total).toBe(61);
@@ -54,13 +54,13 @@ test("messages sent over SMTP are kept whole, found, and there again after a res
 });
 
 test("a relay that is not there is unreachable, an address it does not take is refused", async () => {
-  const gone = openRelay("smtp://127.0.0.1:1", 1, 200);
+  const gone = openRelay("smtp://127.0.0.1:1", { connections: 1, patience: 200 });
   await expect(gone.send({ from: "a@b.example", to: "c@d.example" }, message(1))).rejects.toMatchObject({
     kind: "away",
   });
   const folder = await mkdtemp(path.join(tmpdir(), "postroom-"));
   const postroom = await openPostroom(folder, () => 0);
-  const relay = openRelay(postroom.address, 1);
+  const relay = openRelay(postroom.address, { connections: 1 });
   const refused = relay.send({ from: "a@b.example", to: "no address" }, message(1));
   await expect(refused).rejects.toBeInstanceOf(RelayError);
   await expect(refused).rejects.toMatchObject({ kind: "refused" });
