@@ -7,7 +7,7 @@ import { clearFiles } from "~/server/audience/import-file";
 import { recordSizes } from "~/server/audience/sizes";
 import { settleChanges } from "~/server/audience/taking-back";
 import { emptyBin } from "~/server/campaigns/campaigns";
-import { finishCarrying } from "~/server/campaigns/carrying";
+import { type Carriers, finishCarrying } from "~/server/campaigns/carrying";
 import { carryClipping } from "~/server/campaigns/clippings";
 import { readMissingWords } from "~/server/campaigns/finding";
 import { carryTemplate } from "~/server/campaigns/template-offers";
@@ -122,6 +122,12 @@ export async function openSeptima(
   };
 }
 
+const CARRIERS: Carriers = {
+  clipping: (world, { clipping }) => carryClipping(world, clipping),
+  picture: (world, { picture, scheduled }) => showEverywhere(world, picture, { scheduled }),
+  template: carryTemplate,
+};
+
 /**
  * Starts the work that goes on by itself: dispatches, refreshing the sources every ten minutes, the bin and the sizes of
  * groups every night.
@@ -144,14 +150,14 @@ export async function startWork(
   await septima.jobs.ask("refresh-sources", {});
   void readMissingWords(septima).catch(() => undefined);
   // So is what was to reach many designs and has not reached all.
-  await finishCarrying(septima, {
-    clipping: (world, { clipping }) => carryClipping(world, clipping),
-    picture: (world, { picture, scheduled }) => showEverywhere(world, picture, { scheduled }),
-    template: carryTemplate,
-  });
+  const carry = (nobodyElse: boolean) => finishCarrying(septima, CARRIERS, nobodyElse);
+  await carry(alone);
   // An import that a process left in the middle is taken back.
   await settleChanges(septima, alone);
-  await septima.jobs.work("settle-changes", () => settleChanges(septima, false));
+  await septima.jobs.work("settle-changes", async () => {
+    await settleChanges(septima, false);
+    await carry(false);
+  });
   await septima.jobs.repeat("settle-changes", "* * * * *");
   await septima.jobs.work("record-sizes", () => recordSizes(septima));
   await septima.jobs.repeat("record-sizes", "40 3 * * *");

@@ -49,10 +49,17 @@ export async function carried<K extends Kind, T>(
   }
 }
 
-/** Does what processes before left in the middle, oldest first. Returns how many there were. */
-export async function finishCarrying(septima: Septima, carriers: Carriers): Promise<number> {
+/** What was begun so long ago is not being done by anybody any more, in milliseconds. */
+const DEAD = 10 * 60_000;
+
+/**
+ * Does what processes before left in the middle, oldest first. Returns how many there were.
+ * @param alone whether no other process can be at it
+ */
+export async function finishCarrying(septima: Septima, carriers: Carriers, alone: boolean): Promise<number> {
   const rows = await septima.db.query<{ id: string; kind: string; data: unknown }>(
-    "select id, kind, data from carrying order by begun_at, id",
+    "select id, kind, data from carrying where $1 or begun_at < $2 order by begun_at, id",
+    [alone, new Date(septima.now() - DEAD)],
   );
   const carry = async <K extends Kind>(kind: K, data: unknown) => {
     const read = SCHEMAS[kind].parse(data) as Data[K];

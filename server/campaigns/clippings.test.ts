@@ -185,10 +185,12 @@ test("a change that was killed half way reaches the rest after the next start, e
   const revisions = async () =>
     Promise.all(designs.map(async (id) => (await campaign(septima, id)).revision));
   const before = await revisions();
-  expect(await finishCarrying(septima, CARRIERS)).toBe(1);
+  // What a living process may be at is let be.
+  expect(await finishCarrying(septima, CARRIERS, false)).toBe(0);
+  expect(await finishCarrying(septima, CARRIERS, true)).toBe(1);
   expect(await reached()).toHaveLength(3);
   expect((await revisions()).map((now, at) => now - before[at]).sort()).toEqual([0, 1, 1]);
-  expect(await finishCarrying(septima, CARRIERS)).toBe(0);
+  expect(await finishCarrying(septima, CARRIERS, true)).toBe(0);
 });
 
 test("so does a template's offer that was taken by several, but for one that was sent since", async () => {
@@ -213,7 +215,7 @@ test("so does a template's offer that was taken by several, but for one that was
   }));
   await expect(takeTemplates(killedAfter(1), id, asked)).rejects.toThrow("killed");
   await addOrder(septima, made[2], "sent");
-  expect(await finishCarrying(septima, CARRIERS)).toBe(1);
+  expect(await finishCarrying(septima, CARRIERS, true)).toBe(1);
   expect(await Promise.all(made.map(said))).toEqual([
     "Corrected",
     "Corrected",

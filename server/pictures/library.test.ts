@@ -9,6 +9,7 @@ import { addCampaign, campaign } from "../campaigns/campaigns";
 import { finishCarrying } from "../campaigns/carrying";
 import { addClipping } from "../campaigns/clippings";
 import { savedDesign } from "../campaigns/saving";
+import type { Septima } from "../septima";
 import { addOrder, openWorld, saveDesign } from "../test-world";
 import { lookupsOf, saveLookup } from "../workspace/lookups";
 import { setRemoved } from "../workspace/removals";
@@ -294,10 +295,12 @@ test("a picture that was saved over when the process was killed is shown by ever
   const shown = () => Promise.all(drafts.map(async (id) => srcOf((await campaign(septima, id)).email)));
   expect(new Set(await shown()).size).toBe(2);
   const none = () => Promise.resolve();
-  await finishCarrying(septima, {
+  const carriers = {
     clipping: none,
     template: none,
-    picture: (at, { picture: id, scheduled }) => showEverywhere(at, id, { scheduled }),
-  });
+    picture: (at: Septima, { picture: id, scheduled }: { picture: string; scheduled?: string[] }) =>
+      showEverywhere(at, id, { scheduled }),
+  };
+  await finishCarrying(septima, carriers, true);
   expect(await shown()).toEqual([now, now, now]);
 });
