@@ -32,6 +32,7 @@ export default [
     route("send", "routes/send.tsx"),
     route("send/sheet", "routes/send-sheet.ts"),
     route("send/progress", "routes/send-progress.ts"),
+    route("send/follow", "routes/send-follow.ts"),
   ]),
   route("campaigns/:campaign/sent/:dispatch/:contact/source", "routes/sent-source.ts"),
   route("campaigns/:campaign/sent/:dispatch/recipients", "routes/send-recipients.ts"),

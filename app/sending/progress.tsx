@@ -1,11 +1,13 @@
 import { CircleAlert, CircleCheck, Pause, Play, TriangleAlert, X } from "lucide-react";
 import { useEffect, useReducer, useState } from "react";
-import { Link, useFetcher, useRevalidator } from "react-router";
+import { href, Link, useFetcher, useRevalidator } from "react-router";
 import type { Dispatch } from "~/server/dispatch/dispatches";
+import type { Progress } from "~/server/dispatch/progress";
 import type { Pace } from "~/server/dispatch/recipients";
 import { ask } from "../requests";
 import { Button, buttonLook } from "../ui/button";
 import { Dialog } from "../ui/dialog";
+import { useFollowed } from "../ui/followed";
 import { Problem } from "../ui/form";
 import { Progress as ProgressBar } from "../ui/progress";
 import { count, counted, timeWords } from "../ui/time";
@@ -18,32 +20,38 @@ const ASK_AGAIN = 700;
 /** An answer that is older says so, in milliseconds. */
 const OLD = 2000;
 
-/** A sending as it goes: asked for again once the last answer is there. */
+const ENDED = ["sent", "cancelled"];
+
+/** A sending as it goes: told as it happens or, where there is no room for that, asked for again once the last answer is there. */
 export function Sending({ first, now, campaign }: { first: Shown; now: number; campaign: string }) {
   const { revalidate } = useRevalidator();
+  const [over, setOver] = useState(ENDED.includes(first.state));
+  const told = useFollowed<Progress>(over ? null : href("/campaigns/:campaign/send/follow", { campaign }));
   const [turn, again] = useReducer((turns: number) => turns + 1, 0);
-  const { last, waiting } = useAnswer(turn, (signal) =>
+  const asked = useAnswer(turn, (signal) =>
     ask("/campaigns/:campaign/send/progress", { at: { campaign }, signal }),
   );
+  const { waiting } = asked;
+  const last = (told.last?.now ?? 0) > (asked.last?.now ?? 0) ? told.last : asked.last;
   const answer =
     last?.dispatch?.id === first.id
       ? { now: last.now, dispatch: last.dispatch, pace: last.pace }
       : { now, dispatch: first, pace: null };
   const shown = answer.dispatch;
-  const goes = !["sent", "cancelled"].includes(shown.state);
   useEffect(() => {
-    if (!goes || waiting) return;
+    if (over || waiting || told.tells) return;
     const timer = setTimeout(again, ASK_AGAIN);
     return () => clearTimeout(timer);
-  }, [goes, waiting]);
+  }, [over, waiting, told.tells]);
   // The bar above, and the sheet for the rest, go by how it ended.
   useEffect(() => {
+    setOver(ENDED.includes(shown.state));
     if (shown.state !== first.state) revalidate();
   }, [shown.state, first.state, revalidate]);
   const age = useAge(last);
   return (
     <>
-      <Progress dispatch={shown} pace={answer.pace} now={answer.now} age={age} asked={waiting} ask={again} />
+      <HowFar dispatch={shown} pace={answer.pace} now={answer.now} age={age} asked={waiting} ask={again} />
       {shown.state !== "scheduled" && shown.state !== "gathering" && (
         <Recipients campaign={campaign} dispatch={shown} />
       )}
@@ -65,7 +73,7 @@ function useAge(answer: unknown): number {
 }
 
 /** How far a dispatch is, and what can be done about it. */
-function Progress({
+function HowFar({
   dispatch,
   pace,
   now,

@@ -37,7 +37,9 @@ export function Dialog({ open, onClose, title, about, wide, size, children }: Di
       open={open}
       onOpenChange={(next) => {
         if (next) return;
-        if (isWritten()) setAsking(true);
+        // A key that comes before the question listens is for the question, too.
+        if (asking) setAsking(false);
+        else if (isWritten()) setAsking(true);
         else onClose();
       }}
     >

@@ -15,6 +15,7 @@ import { bookDispatch } from "./bookings";
 import { claim, Hold, nextBatch } from "./claiming";
 import { bookedDispatch, dispatchesOf, moveDispatch, sendFailed, steerDispatch } from "./dispatches";
 import { gather } from "./gather";
+import { followProgress, type Progress } from "./progress";
 import { paceOf, recipientsOf } from "./recipients";
 import { runDispatch } from "./run";
 import { endLeases, settle, takeOver } from "./settling";
@@ -172,7 +173,7 @@ test("where one process has the data for itself, a start ends what the last one 
 test("as many are taken in hand as are handed over in a moment", () => {
   expect(nextBatch(null)).toBeLessThan(10);
   expect(nextBatch({ size: 2, took: 10_000 })).toBe(1);
-  expect(nextBatch({ size: 100, took: 100 })).toBe(300);
+  expect(nextBatch({ size: 100, took: 100 })).toBe(150);
   expect(nextBatch({ size: 10, took: 1 })).toBe(40);
   expect(nextBatch({ size: 480, took: 1 })).toBe(480);
 });
@@ -247,6 +248,29 @@ test("who is at it and who waits for another try is told", async () => {
     total: 1,
     lines: [{ contact: row.contact, nextTry, troubles: [{ words: "451 Later" }] }],
   });
+});
+
+test("how it goes is told at once when its state changes, and while it moves; to nobody who has gone", async () => {
+  const told: Progress[] = [];
+  const closing = new AbortController();
+  await followProgress(septima, campaignId, (progress) => told.push(progress), closing.signal);
+  expect(told).toMatchObject([
+    { dispatch: { id, state: "sending", counts: { pending: READERS } }, pace: {} },
+  ]);
+  await claim(septima, id, "a.example", 0, 5);
+  await expect.poll(() => told.at(-1)!.dispatch!.counts.handing, { timeout: 3000 }).toBe(5);
+  await steerDispatch(septima, id, "paused");
+  await expect.poll(() => told.at(-1)!.dispatch!.state, { timeout: 3000 }).toBe("paused");
+  // Nothing moves any more, and still it is told at once.
+  const begun = performance.now();
+  await steerDispatch(septima, id, "cancelled");
+  await expect.poll(() => told.at(-1)!.dispatch!.state, { timeout: 3000 }).toBe("cancelled");
+  expect(performance.now() - begun).toBeLessThan(3000);
+  closing.abort();
+  const count = told.length;
+  await septima.db.query("select pg_notify('dispatches', $1)", [id]);
+  await expect.poll(() => performance.now() > begun + 700, { timeout: 3000 }).toBe(true);
+  expect(told).toHaveLength(count);
 });
 
 test.skipIf(serverPrograms() === null)(

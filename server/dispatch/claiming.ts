@@ -22,7 +22,7 @@ export const leaseSql = (parameter: number) =>
  * to be asked about, so that it is about as many as are handed over in `STRETCH` milliseconds.
  */
 const BATCH = { first: 2, least: 1, most: 480 };
-const STRETCH = 300;
+const STRETCH = 150;
 /** By how much more are taken than the last time, at most. */
 const GROWTH = 4;
 

@@ -97,6 +97,7 @@ async function freeze(septima: Septima, dispatch: Booked): Promise<void> {
   const context = await audienceContext(septima);
   const at = new Date(septima.now());
   const bound = await boundEmail(septima, email, { content, tags: dispatch.tags });
+  const shared = await sharedOf(septima, dispatch);
   await septima.db.transaction(async (tx) => {
     await allowBroad(tx);
     // Of two who gather the same the second waits, and finds it done.
@@ -116,22 +117,17 @@ async function freeze(septima: Septima, dispatch: Booked): Promise<void> {
       [id, total, JSON.stringify(Object.fromEntries(content))],
     );
     if (moved.length === 0) throw new Elsewhere();
-    await keepFrozen(tx, id, await frozenFrom(septima, dispatch, bound, editions));
+    await keepFrozen(tx, id, { program: freezeProgram(bound, editions), ...shared });
   });
 }
 
-async function frozenFrom(
+/** What all messages of a dispatch share. */
+async function sharedOf(
   septima: Septima,
   { id, campaignId, email }: Booked,
-  bound: Bound,
-  editions: readonly EditionCount[],
-): Promise<Frozen> {
+): Promise<Omit<Frozen, "program">> {
   const of = { list: "letters", campaign: campaignId, sending: id } as const;
-  return {
-    program: freezeProgram(bound, editions),
-    headers: sharedHeaders(email, await brandOf(septima), of),
-    origin: septima.config.origin,
-  };
+  return { headers: sharedHeaders(email, await brandOf(septima), of), origin: septima.config.origin };
 }
 
 /** Freezes what a dispatch still has to send that was gathered before anything was frozen. */
@@ -139,6 +135,7 @@ export async function freezeLate(septima: Septima, dispatch: Booked): Promise<vo
   const { id, content, email, tags } = dispatch;
   const context = await audienceContext(septima);
   const bound = await boundEmail(septima, email, { content: content ?? undefined, tags });
+  const shared = await sharedOf(septima, dispatch);
   await septima.db.transaction(async (tx) => {
     const [open] = await tx.query("select 1 from dispatches where id = $1 and frozen is null for update", [
       id,
@@ -150,7 +147,7 @@ export async function freezeLate(septima: Septima, dispatch: Booked): Promise<vo
     };
     const at = new Date(septima.now());
     const { editions } = await writeRecipients(tx, bound, context, { id, at }, waiting);
-    await keepFrozen(tx, id, await frozenFrom(septima, dispatch, bound, editions));
+    await keepFrozen(tx, id, { program: freezeProgram(bound, editions), ...shared });
   });
 }
 

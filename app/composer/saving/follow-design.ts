@@ -1,12 +1,10 @@
+import { placeToBeTold } from "../../ui/followed";
 import type { Composer } from "../state/store";
 import type { Autosave } from "./autosave";
 import { StandingSchema } from "./wire";
 
 /** So often a window that is not told asks, in milliseconds; and so long it waits to be told for the first time. */
 const ASK_EVERY = 10_000;
-
-/** How many windows of one browser are told: each takes one of the few connections that it opens to a server. */
-const AT_ONCE = 3;
 
 /**
  * Learns at once of other windows and of what they saved: the server tells it (server-sent events). A window that is one
@@ -72,7 +70,7 @@ export function followDesign(
   };
   const turn = async () => {
     if (source) return;
-    letGo = mayBeTold ? await oneOf(AT_ONCE) : null;
+    letGo = mayBeTold ? await placeToBeTold() : null;
     if (ended) close();
     else if (letGo) open();
     else await ask();
@@ -92,19 +90,4 @@ export function followDesign(
     window.removeEventListener("pagehide", leave);
     leave();
   };
-}
-
-/** Takes one of so many places that the windows of this browser share; null when all are taken. Returns how to leave it. */
-async function oneOf(places: number): Promise<(() => void) | null> {
-  if (!navigator.locks) return () => undefined;
-  for (let place = 1; place <= places; place++) {
-    const letGo = await new Promise<(() => void) | null>((resolve) => {
-      void navigator.locks.request(`septima told ${place}`, { ifAvailable: true }, (lock) => {
-        if (!lock) return resolve(null);
-        return new Promise<void>((done) => resolve(() => done()));
-      });
-    });
-    if (letGo) return letGo;
-  }
-  return null;
 }
