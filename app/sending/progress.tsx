@@ -2,8 +2,7 @@ import { CircleAlert, CircleCheck, Pause, Play, TriangleAlert, X } from "lucide-
 import { useEffect, useReducer, useState } from "react";
 import { href, Link, useFetcher, useRevalidator } from "react-router";
 import type { Dispatch } from "~/server/dispatch/dispatches";
-import type { Progress } from "~/server/dispatch/progress";
-import type { Pace } from "~/server/dispatch/recipients";
+import type { Pace, Progress } from "~/server/dispatch/progress";
 import { ask } from "../requests";
 import { Button, buttonLook } from "../ui/button";
 import { Dialog } from "../ui/dialog";
@@ -53,7 +52,7 @@ export function Sending({ first, now, campaign }: { first: Shown; now: number; c
     <>
       <HowFar dispatch={shown} pace={answer.pace} now={answer.now} age={age} asked={waiting} ask={again} />
       {shown.state !== "scheduled" && shown.state !== "gathering" && (
-        <Recipients campaign={campaign} dispatch={shown} />
+        <Recipients campaign={campaign} dispatch={shown} now={answer.now} />
       )}
     </>
   );

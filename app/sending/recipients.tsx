@@ -23,6 +23,8 @@ type Shown = keyof typeof SHOWN;
 
 /** So long after a letter the list is asked for, in milliseconds. */
 const TYPED = 250;
+/** So often the list is looked for again while it is being sent, in milliseconds. */
+const LOOK_AGAIN = 5000;
 /** So many are listed at once. */
 const PAGE = 50;
 
@@ -30,16 +32,20 @@ const PAGE = 50;
 export function Recipients({
   campaign,
   dispatch: { id, state, counts, total },
+  now,
 }: {
   campaign: string;
   dispatch: Pick<Dispatch, "id" | "state" | "counts" | "total">;
+  /** When it was so, in milliseconds. */
+  now: number;
 }) {
   const fetcher = useFetcher<{ problem: string | null }>();
   const [shown, setShown] = useState<Shown>("all");
   const [text, setText] = useState("");
   const [offset, setOffset] = useState(0);
-  // What has come since is looked for again.
-  const key = JSON.stringify([shown, text, offset, counts]);
+  // What has come since is looked for again: from time to time while it moves, as there may be many to look through.
+  const since = state === "sending" ? Math.floor(now / LOOK_AGAIN) : counts;
+  const key = JSON.stringify([shown, text, offset, state, since]);
   const { last, problem } = useAnswer(
     key,
     (signal) =>

@@ -15,8 +15,8 @@ import { bookDispatch } from "./bookings";
 import { claim, Hold, nextBatch } from "./claiming";
 import { bookedDispatch, dispatchesOf, moveDispatch, sendFailed, steerDispatch } from "./dispatches";
 import { gather } from "./gather";
-import { followProgress, type Progress } from "./progress";
-import { paceOf, recipientsOf } from "./recipients";
+import { followProgress, type Progress, progressOf } from "./progress";
+import { recipientsOf } from "./recipients";
 import { runDispatch } from "./run";
 import { endLeases, settle, takeOver } from "./settling";
 
@@ -196,7 +196,7 @@ test("those who were refused are sent it again, all or chosen, and each trouble 
     "select contact_id from recipients where dispatch_id = $1 and state = 'failed' order by 1",
     [id],
   );
-  expect(await paceOf(septima, id)).toMatchObject({
+  expect((await progressOf(septima, campaignId)).pace).toMatchObject({
     failed: [{ words: "552 … is full", count: 2 }],
     waiting: [],
     workers: [],
@@ -229,7 +229,7 @@ test("who is at it and who waits for another try is told", async () => {
   await claim(named("one"), id, "a.example", 0, 3);
   await claim(named("other"), id, "a.example", 0, 2);
   await claim(named("dead", -1000), id, "a.example", 0, 1);
-  const pace = await paceOf(septima, id);
+  const pace = (await progressOf(septima, campaignId)).pace!;
   expect(pace.workers).toEqual([
     { name: "one", count: 3 },
     { name: "other", count: 2 },
@@ -243,7 +243,7 @@ test("who is at it and who waits for another try is told", async () => {
   await settle(septima, id, [
     { id: row.contact, messageId, state: "pending", trouble: "451 Later", tried: true, nextTry },
   ]);
-  expect((await paceOf(septima, id)).waiting).toEqual([{ words: "451 Later", count: 1 }]);
+  expect((await progressOf(septima, campaignId)).pace?.waiting).toEqual([{ words: "451 Later", count: 1 }]);
   expect(await recipientsOf(septima, id, { state: "again" })).toMatchObject({
     total: 1,
     lines: [{ contact: row.contact, nextTry, troubles: [{ words: "451 Later" }] }],

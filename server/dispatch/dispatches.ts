@@ -13,8 +13,8 @@ import type { Sendable } from "./findings";
 import { frozenOf } from "./frozen";
 import { RECIPIENT_STATES, type RecipientState } from "./recipient";
 
-/** One carrying-out of a booking. */
-export interface Dispatch {
+/** One carrying-out of a booking, without its recipients. */
+export interface DispatchFacts {
   id: string;
   campaignId: string;
   state: DispatchState;
@@ -24,8 +24,14 @@ export interface Dispatch {
   trouble: string | null;
   startedAt: string | null;
   finishedAt: string | null;
-  /** How many recipients are in each state. */
-  counts: Record<RecipientState, number>;
+}
+
+/** How many recipients are in each state. */
+export type Counts = Record<RecipientState, number>;
+
+/** One carrying-out of a booking. */
+export interface Dispatch extends DispatchFacts {
+  counts: Counts;
 }
 
 interface DispatchRow {
@@ -59,41 +65,52 @@ const TagFactsSchema = z.object({
   referrals: z.array(ReferralStepSchema).optional(),
 });
 
-async function counts(septima: Septima, id: string): Promise<Record<RecipientState, number>> {
-  const result = Object.fromEntries(RECIPIENT_STATES.map((state) => [state, 0])) as Record<
-    RecipientState,
-    number
-  >;
-  const rows = await septima.db.query<{ state: RecipientState; count: number }>(
-    "select state, count(*) as count from recipients where dispatch_id = $1 group by state",
-    [id],
-  );
-  for (const row of rows) result[row.state] = row.count;
-  return result;
-}
+/** Counts by state; what is not named is none. */
+export const countsOf = (rows: readonly { state: RecipientState; count: number }[]): Counts => {
+  const counts = Object.fromEntries(RECIPIENT_STATES.map((state) => [state, 0])) as Counts;
+  for (const { state, count } of rows) counts[state] += count;
+  return counts;
+};
 
 /** The dispatches of a campaign, newest first. */
 export async function dispatchesOf(septima: Septima, campaignId: string, most = 20): Promise<Dispatch[]> {
+  const all = await dispatchFacts(septima, campaignId, most);
+  return Promise.all(
+    all.map(async (dispatch) => ({
+      ...dispatch,
+      counts: countsOf(
+        await septima.db.query(
+          "select state, count(*) as count from recipients where dispatch_id = $1 group by state",
+          [dispatch.id],
+        ),
+      ),
+    })),
+  );
+}
+
+/** The same without looking at their recipients, which may be many. */
+export async function dispatchFacts(
+  septima: Septima,
+  campaignId: string,
+  most: number,
+): Promise<DispatchFacts[]> {
   const rows = await septima.db.query<DispatchRow>(
     `select d.id, d.campaign_id, d.state, b.goes_at, b.zone, d.total, d.trouble, d.started_at, d.finished_at
      from dispatches d join bookings b on b.id = d.booking_id
      where d.campaign_id = $1 order by d.created_at desc limit $2`,
     [campaignId, most],
   );
-  return Promise.all(
-    rows.map(async (row) => ({
-      id: row.id,
-      campaignId: row.campaign_id,
-      state: row.state,
-      scheduledFor: row.goes_at?.toISOString() ?? null,
-      zone: row.zone,
-      total: row.total,
-      trouble: row.trouble,
-      startedAt: row.started_at?.toISOString() ?? null,
-      finishedAt: row.finished_at?.toISOString() ?? null,
-      counts: await counts(septima, row.id),
-    })),
-  );
+  return rows.map((row) => ({
+    id: row.id,
+    campaignId: row.campaign_id,
+    state: row.state,
+    scheduledFor: row.goes_at?.toISOString() ?? null,
+    zone: row.zone,
+    total: row.total,
+    trouble: row.trouble,
+    startedAt: row.started_at?.toISOString() ?? null,
+    finishedAt: row.finished_at?.toISOString() ?? null,
+  }));
 }
 
 /** How a dispatch stands; null when it is gone. */
