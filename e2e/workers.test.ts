@@ -5,9 +5,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { setTimeout as sleep } from "node:timers/promises";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { mapEmail } from "~/core/email";
 import { addContacts } from "~/server/audience/contacts";
-import { campaign, setReaders, startCampaign } from "~/server/campaigns/campaigns";
 import { openServer } from "~/server/db/postgres";
 import { serverPrograms, startServer } from "~/server/db/test-server";
 import { bookDispatch } from "~/server/dispatch/bookings";
@@ -15,7 +13,7 @@ import { dispatchesOf } from "~/server/dispatch/dispatches";
 import { type HostileRelay, openHostileRelay } from "~/server/mail/hostile";
 import { openNews } from "~/server/news";
 import type { Septima } from "~/server/septima";
-import { addList, openWorld, saveDesign, TEST_BRAND } from "~/server/test-world";
+import { addList, openWorld, readyLetter, TEST_BRAND } from "~/server/test-world";
 import { setBrand } from "~/server/workspace/settings";
 import { readyLine } from "./program";
 
@@ -97,16 +95,7 @@ describe.skipIf(serverPrograms() === null)("on one PostgreSQL server", () => {
 
   /** Books a letter to all; its subject begins with its number. */
   async function book(): Promise<{ campaign: string; dispatch: string }> {
-    const id = await startCampaign(septima, "Test", "letter");
-    const { email } = await campaign(septima, id);
-    const ready = mapEmail(email, (node) =>
-      "type" in node && node.type === "button" ? { ...node, href: "https://shop.example/" } : node,
-    );
-    await saveDesign(septima, id, {
-      ...ready,
-      envelope: { ...ready.envelope, subject: [{ type: "text", text: `Letter ${id}` }] },
-    });
-    await setReaders(septima, id, { include: [{ kind: "list", id: "all" }], exclude: [] });
+    const id = await readyLetter(septima, "all", (letter) => [{ type: "text", text: `Letter ${letter}` }]);
     return { campaign: id, dispatch: await bookDispatch(septima, id, { confirmed: READERS, when: null }) };
   }
 

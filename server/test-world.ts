@@ -7,13 +7,13 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { expect } from "vitest";
 import type { Contact } from "~/core/audience";
-import type { Brand, Email } from "~/core/email";
+import { type Brand, type Email, type Inline, mapEmail } from "~/core/email";
 import { difference, pack } from "~/core/steps";
 import { openPostroom } from "~/standins/postroom";
 import { Publisher } from "~/standins/publisher";
 import { searchContacts } from "./audience/contacts";
 import { saveList } from "./audience/groups";
-import { campaign } from "./campaigns/campaigns";
+import { campaign, setReaders, startCampaign } from "./campaigns/campaigns";
 import { type SaveAnswer, savedDesign, saveSteps } from "./campaigns/saving";
 import { openConfined, PICTURE_WORK } from "./confined/confined";
 import { openEmbedded } from "./db/embedded";
@@ -157,6 +157,25 @@ export async function saveDesign(septima: Septima, campaignId: string, email: Em
   const saved = await savedDesign(septima, campaignId);
   const steps = pack(difference(saved.email, email));
   return saveSteps(septima, campaignId, { revision: saved.revision, save: septima.newId(), steps });
+}
+
+/**
+ * Starts a letter that nothing keeps from being sent: it has a subject, and its buttons lead somewhere.
+ * @param list the list it goes to
+ */
+export async function readyLetter(
+  septima: Septima,
+  list: string,
+  subject: (campaignId: string) => Inline[],
+): Promise<string> {
+  const id = await startCampaign(septima, "Test", "letter");
+  const { email } = await campaign(septima, id);
+  const ready = mapEmail(email, (node) =>
+    "type" in node && node.type === "button" ? { ...node, href: "https://shop.example/" } : node,
+  );
+  await saveDesign(septima, id, { ...ready, envelope: { ...ready.envelope, subject: subject(id) } });
+  await setReaders(septima, id, { include: [{ kind: "list", id: list }], exclude: [] });
+  return id;
 }
 
 /** The same world with the publisher behind a real address. */

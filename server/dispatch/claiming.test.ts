@@ -1,15 +1,13 @@
 /** Recipients in hand: by one at a time, for as long as they say so, and what is told of them late. */
 import { afterAll, beforeAll, beforeEach, expect, test } from "vitest";
-import { mapEmail } from "~/core/email";
 import { addContacts } from "../audience/contacts";
-import { campaign, setReaders, startCampaign } from "../campaigns/campaigns";
 import type { Database, Queries } from "../db/database";
 import { migrate } from "../db/migrate";
 import { openServer } from "../db/postgres";
 import { serverPrograms, startServer } from "../db/test-server";
 import { openNews } from "../news";
 import type { Septima } from "../septima";
-import { addList, openWorld, saveDesign, TEST_BRAND } from "../test-world";
+import { addList, openWorld, readyLetter, TEST_BRAND } from "../test-world";
 import { setBrand } from "../workspace/settings";
 import { bookDispatch } from "./bookings";
 import { claim, Hold, nextBatch } from "./claiming";
@@ -42,14 +40,7 @@ async function people(world: Septima) {
 }
 
 async function book(world: Septima): Promise<{ campaignId: string; id: string }> {
-  const campaignId = await startCampaign(world, "Test", "letter");
-  const { email } = await campaign(world, campaignId);
-  const ready = mapEmail(email, (node) =>
-    "type" in node && node.type === "button" ? { ...node, href: "https://shop.example/" } : node,
-  );
-  const subject = [{ type: "text" as const, text: `Letter ${campaignId}` }];
-  await saveDesign(world, campaignId, { ...ready, envelope: { ...ready.envelope, subject } });
-  await setReaders(world, campaignId, { include: [{ kind: "list", id: "all" }], exclude: [] });
+  const campaignId = await readyLetter(world, "all", (id) => [{ type: "text", text: `Letter ${id}` }]);
   return { campaignId, id: await bookDispatch(world, campaignId, { confirmed: READERS, when: null }) };
 }
 

@@ -4,12 +4,12 @@ import { afterAll, beforeAll, expect, test } from "vitest";
 import { addContacts } from "../audience/contacts";
 
 import { countSelection } from "../audience/selection";
-import { campaign, setReaders, startCampaign } from "../campaigns/campaigns";
+import { campaign } from "../campaigns/campaigns";
 import { type Relay, RelayError } from "../mail/relay";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { addBatch } from "../sources/codes";
-import { addList, openWorld, saveDesign } from "../test-world";
+import { addList, openWorld, readyLetter } from "../test-world";
 import { bookDispatch } from "./bookings";
 import { dispatchesOf, steerDispatch } from "./dispatches";
 import { messageAsSent } from "./frozen";
@@ -73,21 +73,11 @@ function moody(moods: Mood[], onSend: () => Promise<void>): Relay {
   };
 }
 
-async function draft(): Promise<string> {
-  const id = await startCampaign(septima, "Test", "letter");
-  const next = structuredClone((await campaign(septima, id)).email);
-  next.envelope.subject = [
+const draft = () =>
+  readyLetter(septima, "all", (id) => [
     { type: "text", text: `Letter ${id} ` },
     { type: "mergeTag", attrs: { field: "code.gift", fallback: "", format: "asIs" } },
-  ];
-  for (const section of next.sections)
-    for (const row of section.rows)
-      for (const column of row.columns)
-        for (const block of column.blocks) if (block.type === "button") block.href = "https://shop.example/";
-  await saveDesign(septima, id, next);
-  await setReaders(septima, id, { include: [{ kind: "list", id: "all" }], exclude: [] });
-  return id;
-}
+  ]);
 
 /** Orders it for whoever does not have it yet; null when that is nobody, or it has gone out already. */
 async function book(id: string): Promise<string | null> {

@@ -3,11 +3,11 @@ import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from "vitest
 import { addContacts } from "../audience/contacts";
 
 import { countSelection } from "../audience/selection";
-import { campaign, setReaders, startCampaign } from "../campaigns/campaigns";
+import { campaign } from "../campaigns/campaigns";
 import { type HostileRelay, openHostileRelay, RELAY_CERTIFICATE, type Script } from "../mail/hostile";
 import { openRelay } from "../mail/relay";
 import type { Septima } from "../septima";
-import { addList, openWorld, saveDesign } from "../test-world";
+import { addList, openWorld, readyLetter } from "../test-world";
 import { bookDispatch } from "./bookings";
 import { dispatchesOf, sendUnconfirmed, steerDispatch } from "./dispatches";
 import { recipientsOf } from "./recipients";
@@ -55,15 +55,7 @@ afterEach(async () => {
 async function booked(script: Script, login = ""): Promise<{ id: string; campaignId: string }> {
   hostile = await openHostileRelay(script, login);
   septima = { ...world, relay: openRelay(hostile.address, OPTIONS), mailboxes: null, now: () => now };
-  const campaignId = await startCampaign(septima, "Test", "letter");
-  const next = structuredClone((await campaign(septima, campaignId)).email);
-  next.envelope.subject = [{ type: "text", text: "Beans" }];
-  for (const section of next.sections)
-    for (const row of section.rows)
-      for (const column of row.columns)
-        for (const block of column.blocks) if (block.type === "button") block.href = "https://shop.example/";
-  await saveDesign(septima, campaignId, next);
-  await setReaders(septima, campaignId, { include: [{ kind: "list", id: "all" }], exclude: [] });
+  const campaignId = await readyLetter(septima, "all", () => [{ type: "text", text: "Beans" }]);
   return { id: await book(campaignId), campaignId };
 }
 
