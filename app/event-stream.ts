@@ -2,6 +2,7 @@
 
 /**
  * An answer that goes on until the page or the program ends.
+ * @throws a response 406 for who does not ask for such an answer
  * @param follow tells from now on, until `closed`; what it throws before it resolves is the answer instead
  */
 export async function eventStream<T>(
@@ -9,6 +10,9 @@ export async function eventStream<T>(
   stopping: AbortSignal,
   follow: (told: (it: T) => void, closed: AbortSignal) => Promise<void>,
 ): Promise<Response> {
+  // Whoever asks for it as for a value would wait for its end.
+  if (!request.headers.get("accept")?.includes("text/event-stream"))
+    throw new Response("This is told as it happens: ask for text/event-stream.", { status: 406 });
   const closing = new AbortController();
   const closed = AbortSignal.any([closing.signal, request.signal, stopping]);
   const words = new TextEncoder();
