@@ -3,7 +3,7 @@ import { type Database, type Queries, tell } from "./db/database";
 
 /** What is heard of, each under the name of its channel; of a dispatch a trigger tells. */
 const CHANNELS = ["designs", "dispatches"] as const;
-export type Told = (typeof CHANNELS)[number];
+type Told = (typeof CHANNELS)[number];
 
 /** Hears of designs and dispatches. */
 export interface News {

@@ -25,8 +25,6 @@ type Shown = keyof typeof SHOWN;
 const TYPED = 250;
 /** So often the list is looked for again while it is being sent, in milliseconds. */
 const LOOK_AGAIN = 5000;
-/** So many are listed at once. */
-const PAGE = 50;
 
 /** The readers of a sending: sought, narrowed down, each with what was tried and the message as it was sent. */
 export function Recipients({
@@ -154,13 +152,13 @@ export function Recipients({
         )}
         {!last && <p className="p-6 text-center text-ink-soft">Looking…</p>}
       </div>
-      {last && last.total > PAGE && (
+      {last && last.total > last.most && (
         <div className="mt-2 flex items-center justify-between text-ink-soft">
-          <Button disabled={offset === 0} onClick={() => setOffset(offset - PAGE)}>
+          <Button disabled={offset === 0} onClick={() => setOffset(offset - last.most)}>
             Before
           </Button>
-          {count(offset + 1)}–{count(Math.min(last.total, offset + PAGE))} of {count(last.total)}
-          <Button disabled={offset + PAGE >= last.total} onClick={() => setOffset(offset + PAGE)}>
+          {count(offset + 1)}–{count(Math.min(last.total, offset + last.most))} of {count(last.total)}
+          <Button disabled={offset + last.most >= last.total} onClick={() => setOffset(offset + last.most)}>
             After
           </Button>
         </div>

@@ -31,14 +31,14 @@ export interface RecipientLine {
 }
 
 /** So many are listed at once. */
-export const RECIPIENTS_AT_ONCE = 50;
+const AT_ONCE = 50;
 
-/** Recipients of a dispatch, those with whom something happened last first. `again` are those who wait for another try. */
+/** Recipients of a dispatch, those with whom something happened last first, at most so many at once. `again` are those who wait for another try. */
 export async function recipientsOf(
   septima: Septima,
   dispatchId: string,
   query: RecipientQuery,
-): Promise<{ total: number; lines: RecipientLine[] }> {
+): Promise<{ total: number; most: number; lines: RecipientLine[] }> {
   const { state, text, offset } = RecipientQuerySchema.parse(query);
   const params: unknown[] = [dispatchId];
   const conditions = ["r.dispatch_id = $1"];
@@ -59,7 +59,7 @@ export async function recipientsOf(
   }>(
     `select r.contact_id as contact, r.name, coalesce(r.address, c.email) as address, r.state, r.changed_at as at,
        r.next_try, r.troubles, r.trouble, r.edition is not null and r.handed_at is not null as made
-     ${those} order by r.changed_at desc, r.contact_id limit ${RECIPIENTS_AT_ONCE} offset $${params.push(offset)}`,
+     ${those} order by r.changed_at desc, r.contact_id limit ${AT_ONCE} offset $${params.push(offset)}`,
     params,
   );
   const [{ total }] = await septima.db.query<{ total: number }>(
@@ -68,6 +68,7 @@ export async function recipientsOf(
   );
   return {
     total,
+    most: AT_ONCE,
     lines: rows.map(({ at, next_try, troubles, trouble, ...row }) => ({
       ...row,
       at: at.toISOString(),

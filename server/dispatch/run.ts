@@ -1,4 +1,5 @@
 /** Carrying one dispatch out, beside whoever else does. */
+import { domainOf } from "../campaigns/rendering";
 import { RelayError } from "../mail/relay";
 import type { Septima } from "../septima";
 import { codesOf, releaseCodes } from "../sources/codes";
@@ -99,7 +100,7 @@ async function handOverAll(
   steered: () => boolean,
 ): Promise<Error | null> {
   const { id, campaignId } = dispatch;
-  const domain = headers.from.slice(headers.from.lastIndexOf("@") + 1);
+  const domain = domainOf(headers.from);
   const streak = { unknown: 0 };
   let stopped: Error | null = null;
   const halted = () => stopped !== null || septima.stopping.aborted || steered();
