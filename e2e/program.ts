@@ -42,6 +42,8 @@ export async function startProgram({ data, contacts = USUAL, env = {} }: Options
       SEPTIMA_DATA: folder,
       SEPTIMA_DEMO: "1",
       SEPTIMA_DEMO_CONTACTS: String(contacts),
+      // Nothing of a test is kept outside of its folder.
+      SEPTIMA_KEY: "what is sealed in tests",
       ...env,
     },
     stdio: ["ignore", "pipe", "pipe"],

@@ -4,6 +4,7 @@ import type { Jobs } from "./jobs";
 import type { Mailboxes } from "./mail/mailboxes";
 import type { Relay } from "./mail/relay";
 import type { News } from "./news";
+import type { KeyPlace } from "./seal";
 
 /** Where things are for this process. */
 interface Config {
@@ -14,6 +15,14 @@ interface Config {
   origin: string;
   /** Addresses of stand-ins by name; `standin://name/…` in an address stands for them. */
   standins: Readonly<Record<string, string>>;
+  /** Where the key is by which passwords and signing keys are sealed. */
+  key: KeyPlace;
+  /** The relay that the environment sets; null when it does not. */
+  relay: string | null;
+  /** The address of the postroom of this process; null where there is none. */
+  postroom: string | null;
+  /** The name server to ask, `address[:port]`; that of the machine when missing. */
+  dns?: string;
 }
 
 /** A process among those that share the work. */
@@ -39,7 +48,7 @@ export interface Septima {
   confined: Confined;
   /** Where pictures are looked at and worked out: it takes longer, and nobody's feed should wait for it. */
   pictureWork: Confined;
-  /** The postroom's mailboxes; null when mail goes to a real relay. */
+  /** The mailboxes of the postroom of this process, whether mail goes there or not; null where there is none. */
   mailboxes: Mailboxes | null;
   /** Hears of what happens to designs. */
   news: News;

@@ -208,7 +208,8 @@ test("with a relay that cannot tell, interrupted hand-overs are left unconfirmed
       throw new RelayError("The connection closed.", "unknown");
     },
   };
-  await runDispatch({ ...septima, relay: lost, mailboxes: null }, dispatch);
+  const config = { ...septima.config, relay: "smtp://relay.example" };
+  await runDispatch({ ...septima, config, relay: lost, mailboxes: null }, dispatch);
   const [it] = await dispatchesOf(septima, id);
   expect(it).toMatchObject({ state: "paused", counts: { unconfirmed: 3, pending: readers - 3 } });
 });

@@ -19,6 +19,7 @@ import { openConfined, PICTURE_WORK } from "./confined/confined";
 import { openEmbedded } from "./db/embedded";
 import { migrate } from "./db/migrate";
 import { openRelay } from "./mail/relay";
+import { setRelaySigns } from "./mail/signing-keys";
 import { keepMentions, walkMentions } from "./mentions";
 import { openNews } from "./news";
 import type { Septima } from "./septima";
@@ -77,7 +78,15 @@ export async function openWorld(): Promise<{ septima: Septima; folder: string; c
     pictureWork,
     mailboxes: postroom,
     news: await openNews(db),
-    config: { version: "test", data: folder, origin: "https://septima.example", standins: {} },
+    config: {
+      version: "test",
+      data: folder,
+      origin: "https://septima.example",
+      standins: {},
+      relay: null,
+      postroom: postroom.address,
+      key: { given: "what is sealed in tests", folder },
+    },
     jobs: {
       work: async () => undefined,
       ask: async () => undefined,
@@ -90,6 +99,7 @@ export async function openWorld(): Promise<{ septima: Septima; folder: string; c
     stopping: new AbortController().signal,
   };
   await setBrand(septima, TEST_BRAND);
+  await setRelaySigns(septima, "marlmoss.example", true);
   return {
     septima,
     folder,

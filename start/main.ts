@@ -5,10 +5,13 @@
  * Environment: `PORT` (0 picks a free one), `HOST`, `SEPTIMA_DATA` (folder), `SEPTIMA_ORIGIN` (address readers reach),
  * `SEPTIMA_DEMO` (1 fills an empty workspace), `SEPTIMA_SMTP` (a real relay), `DATABASE_URL` (a PostgreSQL server),
  * `SEPTIMA_STANDINS` (stand-ins elsewhere, `name=address` with spaces between; sources name them `standin://name/`),
+ * `SEPTIMA_KEY` (by it passwords and signing keys are sealed, the same on every machine; without it one is kept in the
+ * configuration folder of whoever runs it), `SEPTIMA_DNS` (a name server to ask instead of the machine's),
  * `SEPTIMA_LEASE` (for how many seconds a worker has recipients in hand unless it says again that it does; 60).
  */
 
 import { readFileSync } from "node:fs";
+import { homedir } from "node:os";
 import path from "node:path";
 import type { Septima } from "~/server/septima";
 import { clearHalfMade, isEmpty, readOwnSources, seedDemo } from "./demo/seed";
@@ -42,8 +45,6 @@ function partsOf(word = ""): { serves: boolean; works: boolean } {
     throw new StartError(
       `“${word}” shares a PostgreSQL server with others: set DATABASE_URL. bin/demo runs everything in one process without one.`,
     );
-  if (word === "work" && !env.SEPTIMA_SMTP)
-    throw new StartError("A worker hands mail over to a relay: set SEPTIMA_SMTP.");
   if (word === "work" && !env.SEPTIMA_ORIGIN)
     throw new StartError(
       "A worker writes addresses into messages: set SEPTIMA_ORIGIN to that of the web server.",
@@ -70,6 +71,12 @@ async function main() {
     migrations: path.join(root, "server/db/migrations"),
     databaseUrl: env.DATABASE_URL,
     relayUrl: env.SEPTIMA_SMTP,
+    alone: serves && works,
+    key: {
+      given: env.SEPTIMA_KEY ?? null,
+      folder: path.join(env.XDG_CONFIG_HOME ?? path.join(homedir(), ".config"), "septima"),
+    },
+    dns: env.SEPTIMA_DNS,
     lease: env.SEPTIMA_LEASE ? Number(env.SEPTIMA_LEASE) * 1000 : undefined,
     say,
     report,

@@ -19,12 +19,13 @@ import { openServer } from "~/server/db/postgres";
 import { endLeases } from "~/server/dispatch/settling";
 import { type Dispatching, startDispatching } from "~/server/dispatch/worker";
 import { startJobs } from "~/server/jobs";
-import { openRelay } from "~/server/mail/relay";
+import { mailGoes, openChosenRelay } from "~/server/mail/chosen-relay";
 import { fillMentions } from "~/server/mentions";
 import { openNews } from "~/server/news";
 import { showEverywhere } from "~/server/pictures/editing";
 import { clearComing } from "~/server/pictures/files";
 import { giveRewards, REWARD_JOB } from "~/server/referrals/rewards";
+import type { KeyPlace } from "~/server/seal";
 import type { Septima } from "~/server/septima";
 import { refreshAll } from "~/server/sources/sources";
 import { openPostroom } from "~/standins/postroom";
@@ -43,6 +44,11 @@ export interface StartOptions {
   migrations: string;
   databaseUrl?: string;
   relayUrl?: string;
+  /** Whether this process serves and works, and needs no other. */
+  alone: boolean;
+  key: KeyPlace;
+  /** The name server to ask; that of the machine when missing. */
+  dns?: string;
   /** How long a worker has recipients in hand, in milliseconds; a minute when missing. */
   lease?: number;
   say(what: string): void;
@@ -67,10 +73,9 @@ export async function openSeptima(
     ? openServer(options.databaseUrl)
     : await openApart(options.database, path.join(data, "db"));
   const schema = await migrate(db, options.migrations, { 17: fillMentions });
-  const postroom = options.relayUrl ? null : await openPostroom(path.join(data, "postroom"), Date.now);
-  const relay = openRelay(options.relayUrl ?? postroom!.address);
-  const unreachable = outOfReach({ origin: options.origin, from: options.relayUrl ? "anywhere" : "here" });
-  if (unreachable) say(`Nothing will be sent: ${unreachable}`);
+  // Those that share the work share a relay.
+  const postroom =
+    options.relayUrl || !options.alone ? null : await openPostroom(path.join(data, "postroom"), Date.now);
   const jobs = await startJobs(db, report);
   // A first start draws and reads much at once, perhaps on a machine that is busy.
   let starting = true;
@@ -80,13 +85,22 @@ export async function openSeptima(
   const ending = new AbortController();
   const septima: Septima = {
     db,
-    config: { version: options.version, data, origin: options.origin, standins: options.standins },
+    config: {
+      version: options.version,
+      data,
+      origin: options.origin,
+      standins: options.standins,
+      relay: options.relayUrl ?? null,
+      postroom: postroom?.address ?? null,
+      key: options.key,
+      dns: options.dns,
+    },
     schema,
     worker: {
       name: `${hostname()} ${process.pid} ${randomBytes(4).toString("hex")}`,
       lease: options.lease ?? LEASE,
     },
-    relay,
+    relay: openChosenRelay(() => septima),
     confined,
     pictureWork,
     jobs,
@@ -98,6 +112,8 @@ export async function openSeptima(
     stopping: ending.signal,
   };
   if (options.databaseUrl) await hearChanges(septima);
+  const unreachable = outOfReach({ origin: options.origin, from: await mailGoes(septima) });
+  if (unreachable) say(`Nothing will be sent: ${unreachable}`);
   return {
     septima,
     started() {
@@ -114,7 +130,7 @@ export async function openSeptima(
       await jobs.stop();
       await confined.close();
       await pictureWork.close();
-      await relay.close();
+      await septima.relay.close();
       await postroom?.close();
       await db.close();
       await unlock?.();

@@ -39,6 +39,12 @@ export function encodeWords(text: string): string {
   return encoded.join(" ");
 }
 
+/** What stands behind the @ of an address. */
+export const domainOf = (address: string): string => address.slice(address.lastIndexOf("@") + 1);
+
+/** The domain that a message from an address is signed for, as the DNS writes it. */
+export const signingDomain = (address: string): string => domainOf(asciiDomain(address)).toLowerCase();
+
 /** The domain of an address in ASCII (IDNA), the rest untouched. */
 function asciiDomain(address: string): string {
   const at = address.lastIndexOf("@");

@@ -14,6 +14,10 @@ import { quotedPrintable } from "./quoted-printable";
 
 const ascii = new TextEncoder();
 
+/** The head of the part in plain text. */
+const PLAIN =
+  "Content-Type: text/plain; charset=utf-8\r\nContent-Transfer-Encoding: quoted-printable\r\n\r\n";
+
 /** What all messages of one dispatch share. */
 export interface Headers {
   /** The sender's address for readers for whom the program gives none that can be one. */
@@ -22,8 +26,14 @@ export interface Headers {
   listId: { name: string; domain: string };
   /** `Feedback-ID`: campaign and sender, so that complaints can be told apart. */
   feedbackId?: string;
-  /** For proofs: put before the subject, and a note above the text. */
+  /** For proofs, which say so in a field of their own: what is put before the subject. */
   proof?: { subjectPrefix: string };
+}
+
+/** The address a reader gets it from. @param otherwise where the program gives none that can be one */
+export function senderOf(bound: Bound, reader: Reader, otherwise: string): string {
+  const own = run(bound.senderAddress, bound, reader).trim();
+  return isAddress(own) ? own : otherwise;
 }
 
 /** What is this message's own. */
@@ -62,6 +72,15 @@ export class MessageFactory {
     this.end = ascii.encode(`\r\n--${boundary}--\r\n`);
   }
 
+  /** The octets with which the body of each of its messages begins. */
+  get opening(): Uint8Array {
+    const { bound, boundary, text, sink } = this;
+    if (!bound.only) sink.write(ascii.encode(`--${boundary}\r\n${PLAIN}`));
+    const [first] = text.ops;
+    if (!bound.finish && first?.op === "static") sink.write(first.bytes);
+    return sink.take();
+  }
+
   /** A complete message with CRLF line ends; dot-stuffing is left to the transport. */
   build(reader: Reader, envelope: Delivery): Uint8Array {
     const { bound, headers, boundary, sink } = this;
@@ -80,6 +99,7 @@ export class MessageFactory {
         `${encodeWords(headers.listId.name).replace(/[<>",]/g, "")} <${headers.listId.domain}>`,
       );
     if (isAddress(replyTo)) head += headerLine("Reply-To", formatAddress("", replyTo));
+    if (headers.proof) head += headerLine("Septima-Proof", "yes");
     if (headers.feedbackId) head += headerLine("Feedback-ID", headers.feedbackId);
     if (envelope.unsubscribe) {
       head += headerLine("List-Unsubscribe", `<${envelope.unsubscribe}>`);
@@ -88,15 +108,13 @@ export class MessageFactory {
       head += headerLine("List-Help", `<${envelope.unsubscribe}>`);
     }
     head += "MIME-Version: 1.0\r\n";
-    const plain =
-      "Content-Type: text/plain; charset=utf-8\r\nContent-Transfer-Encoding: quoted-printable\r\n\r\n";
     if (bound.only) {
-      sink.write(ascii.encode(head + plain));
+      sink.write(ascii.encode(head + PLAIN));
       this.writeText(reader);
       return sink.take();
     }
     head +=
-      `Content-Type: multipart/alternative; boundary="${boundary}"\r\n\r\n` + `--${boundary}\r\n${plain}`;
+      `Content-Type: multipart/alternative; boundary="${boundary}"\r\n\r\n` + `--${boundary}\r\n${PLAIN}`;
     sink.write(ascii.encode(head));
     this.writeText(reader);
     sink.write(this.between);
@@ -107,8 +125,7 @@ export class MessageFactory {
 
   /** From whose address a reader gets it. */
   from(reader: Reader): string {
-    const own = run(this.bound.senderAddress, this.bound, reader).trim();
-    return isAddress(own) ? own : this.headers.from;
+    return senderOf(this.bound, reader, this.headers.from);
   }
 
   private writeText(reader: Reader): void {

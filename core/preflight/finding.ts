@@ -71,6 +71,8 @@ export interface Circumstances {
   today?: string;
   /** The keys of what is known of readers, and the ids of the sources, where they are to be looked for. */
   there?: { fields: ReadonlySet<string>; sources: ReadonlySet<string> };
-  /** The address under which readers reach this program, and whether it is sent to mailboxes here or anywhere. */
-  reached?: { origin: string; from: "here" | "anywhere" };
+  /** The address under which readers reach this program, and whether it is sent to mailboxes here, anywhere, or has nowhere to go. */
+  reached?: { origin: string; from: "here" | "anywhere" | "nowhere" };
+  /** The domains it would come from for which nothing signs. */
+  unsigned?: readonly string[];
 }

@@ -5,5 +5,5 @@
 export { isBare } from "./bare";
 export { codesShort } from "./codes";
 export { type Finding, type Recipients, recipients } from "./finding";
-export { outOfReach } from "./sender";
+export { notSigned, outOfReach } from "./sender";
 export { asksAbout, unfinished } from "./unfinished";

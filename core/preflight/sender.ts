@@ -55,8 +55,23 @@ function isPublic(origin: string): boolean {
 
 /** What is said where mail goes out through a real relay but readers cannot reach this program; null where they can. */
 export function outOfReach({ origin, from }: NonNullable<Circumstances["reached"]>): string | null {
+  if (from === "nowhere")
+    return "Mail has nowhere to go: no relay is set. Set one in Settings, under Sending.";
   if (from === "here" || isPublic(origin)) return null;
   return `Links and pictures would lead readers to ${origin}, where they cannot reach Septima. Start it with SEPTIMA_ORIGIN set to the https address under which they can.`;
+}
+
+/** What is said of domains for which nothing signs; null where there are none. */
+export function notSigned(domains: readonly string[]): string | null {
+  if (domains.length === 0) return null;
+  return `Nothing signs messages from ${domains.join(" and ")}, and receivers take them for forged. Make keys for ${
+    domains.length === 1 ? "it" : "them"
+  } in Settings, under Sending, or say there that the relay signs.`;
+}
+
+export function unsigned({ unsigned: domains = [] }: Circumstances): Finding[] {
+  const words = notSigned(domains);
+  return words === null ? [] : [stops(words)];
 }
 
 export function unreachable({ reached }: Circumstances): Finding[] {

@@ -25,7 +25,7 @@ import { languageName, versionsOf } from "../translation";
 import { codesShort } from "./codes";
 import type { Circumstances, Finding } from "./finding";
 import { casesIn, fieldsOfTag, saidIn, tagsOf } from "./said";
-import { placeholders, unreachable } from "./sender";
+import { placeholders, unreachable, unsigned } from "./sender";
 import {
   gone,
   goneData,
@@ -107,6 +107,7 @@ export function unfinished(email: Email, circumstances: Circumstances): Finding[
     ...envelope(email),
     ...placeholders(email, circumstances),
     ...unreachable(circumstances),
+    ...unsigned(circumstances),
     ...footer(email),
     ...blocksOf(email).flatMap(unready),
     ...(circumstances.readers.count === 0

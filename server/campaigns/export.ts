@@ -2,7 +2,7 @@ import { strToU8, zipSync } from "fflate";
 import { contactName } from "~/core/audience";
 import { type NamedKind, namedKey, namesIn } from "~/core/compose";
 import { type Email, SCHEMA_VERSION } from "~/core/email";
-import { MessageFactory } from "~/core/mime";
+import { domainOf, MessageFactory } from "~/core/mime";
 import { previewAddresses, readerOf } from "~/core/personal";
 import { unescapeHtml } from "~/core/program";
 import { ruleWords } from "../audience/words";
@@ -16,7 +16,7 @@ import { sources } from "../sources/sources";
 import { clockFile, drawingFile, glyphFile, playFile } from "../workspace/drawn";
 import { brandOf } from "../workspace/settings";
 import { campaign } from "./campaigns";
-import { boundEmail, campaignAs, domainOf, fixedSender, sharedHeaders } from "./rendering";
+import { boundEmail, campaignAs, fixedSender, sharedHeaders } from "./rendering";
 import { tagFacts } from "./tag-facts";
 
 export const EXPORTS = ["html", "txt", "eml", "zip", "json"] as const;
@@ -57,7 +57,7 @@ export async function exportCampaign(
       const someone = contact ?? { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
       const factory = new MessageFactory(
         await boundEmail(septima, email, { campaign: id }),
-        sharedHeaders(email, brand, { list: "letters", campaign: id, sending: "export" }),
+        sharedHeaders(email, brand, { campaign: id, sending: "export" }),
         `septima-${septima.newId()}`,
       );
       const shown = contactName(someone);

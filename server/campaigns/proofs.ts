@@ -1,14 +1,15 @@
 import { contactName, parseAddresses } from "~/core/audience";
-import { MessageFactory } from "~/core/mime";
+import { domainOf, MessageFactory } from "~/core/mime";
 import { type Bound, previewAddresses, readerOf } from "~/core/personal";
 import { escapeHtml } from "~/core/program";
 import { contactById } from "../audience/contacts";
+import { sendSigned, signingOf } from "../mail/leaving";
 import { RelayError } from "../mail/relay";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
 import { campaign } from "./campaigns";
-import { boundEmail, domainOf, fixedSender, sharedHeaders } from "./rendering";
+import { boundEmail, fixedSender, sharedHeaders } from "./rendering";
 
 export interface Proof {
   id: string;
@@ -80,23 +81,25 @@ export async function sendProof(
   const factory = new MessageFactory(
     bound,
     {
-      ...sharedHeaders(email, brand, { list: "proofs", campaign: campaignId, sending: id }),
+      ...sharedHeaders(email, brand, { campaign: campaignId, sending: id }),
       proof: { subjectPrefix: "Proof: " },
     },
     `septima-${id}`,
   );
   const system = previewAddresses(septima.config.origin);
   const reader = readerOf(contact, email.language, system);
+  const signing = signingOf(factory);
   const done: string[] = [];
   for (const [index, address] of addresses.entries()) {
+    const at = septima.now();
     const message = factory.build(reader, {
       to: { name: "", address },
       messageId: `proof.${id}.${index}@${domain}`,
-      date: septima.now(),
+      date: at,
       unsubscribe: system.unsubscribe,
     });
     try {
-      await septima.relay.send({ from: factory.from(reader), to: address }, message);
+      await sendSigned(septima, signing, { from: factory.from(reader), to: address }, message, at);
       done.push(address);
     } catch (error) {
       if (!(error instanceof RelayError)) throw error;

@@ -10,7 +10,7 @@ import {
   same,
   type TagFacts,
 } from "~/core/email";
-import type { Headers } from "~/core/mime";
+import { domainOf, type Headers } from "~/core/mime";
 import {
   type Bound,
   batchOf,
@@ -367,8 +367,6 @@ export async function campaignPicture(septima: Septima, id: string, contactId?: 
   return made;
 }
 
-export const domainOf = (address: string): string => address.slice(address.lastIndexOf("@") + 1);
-
 /** The address a design is sent from, or the brand's first where it differs from reader to reader. */
 export function fixedSender({ address }: Pick<Email["envelope"]["sender"], "address">, brand: Brand): string {
   return hasTyped(address) ? brand.senders[0].address : address;
@@ -376,17 +374,17 @@ export function fixedSender({ address }: Pick<Email["envelope"]["sender"], "addr
 
 /**
  * What all messages of one sending share, a proof's and an export's as well as the real thing's.
- * @param of the name of the list within the sender's domain (RFC 2919), and what complaints are told apart by
+ * @param of what complaints are told apart by
  */
 export function sharedHeaders(
   { envelope: { sender } }: Email,
   brand: Brand,
-  of: { list: "letters" | "proofs"; campaign: string; sending: string },
+  of: { campaign: string; sending: string },
 ): Headers {
   const from = fixedSender(sender, brand);
   return {
     from,
-    listId: { name: brand.name, domain: `${of.list}.${domainOf(from)}` },
+    listId: { name: brand.name, domain: `letters.${domainOf(from)}` },
     feedbackId: `${of.campaign}:${of.sending}:septima`,
   };
 }

@@ -1,4 +1,5 @@
 /** Taking recipients in hand, so that nobody else does. */
+import { TURN_SQL } from "../mail/signing-keys";
 import type { Septima } from "../septima";
 import { DELIVERED, type Delivered } from "./frozen";
 
@@ -59,7 +60,7 @@ export async function claim(
          trouble = case when next.may then r.trouble else 'May not be written to any more' end,
          changed_at = $3, handed_at = $3, address = next.email, claim = r.claim + 1,
          message_id = r.dispatch_id || '.' || r.contact_id || '.' || (r.claim + 1) || '@' || $6::text,
-         worker = $4, leased_until = ${leaseSql(7)}
+         turn = ${TURN_SQL}, worker = $4, leased_until = ${leaseSql(7)}
        from next where r.dispatch_id = $1 and r.contact_id = next.contact_id returning r.*
      )
      select ${DELIVERED}, r.attempts, r.state = 'handing' as handing from taken r order by r.contact_id`,

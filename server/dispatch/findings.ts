@@ -1,6 +1,7 @@
 /** What stands in the way of sending: asked of a campaign while it is composed and booked, and again of what was booked. */
 import { Bits, isAnswerable, namesGoneList, RuleError } from "~/core/audience";
 import { type Email, resolveTheme, type TagFacts } from "~/core/email";
+import { signingDomain } from "~/core/mime";
 import {
   asksAbout,
   codesShort,
@@ -14,8 +15,10 @@ import { readerFields } from "../audience/fields";
 import { audienceContext } from "../audience/groups";
 import { rulesOf, type Selection, selectedReaders } from "../audience/selection";
 import { campaign } from "../campaigns/campaigns";
-import { boundEmail, codeReaders } from "../campaigns/rendering";
+import { boundEmail, codeReaders, fixedSender } from "../campaigns/rendering";
 import { tagFacts } from "../campaigns/tag-facts";
+import { mailGoes } from "../mail/chosen-relay";
+import { signedDomains } from "../mail/signing-keys";
 import type { Septima } from "../septima";
 import { codeFacts, codesWanted } from "../sources/codes";
 import { sources } from "../sources/sources";
@@ -57,7 +60,8 @@ export async function findingsIn(septima: Septima, it: Sendable): Promise<Findin
         fields: new Set((await readerFields(septima)).map(({ key }) => key)),
         sources: new Set((await sources(septima)).map(({ id }) => id)),
       },
-      reached: { origin: septima.config.origin, from: septima.mailboxes === null ? "anywhere" : "here" },
+      unsigned: await unsignedOf(septima, email),
+      reached: { origin: septima.config.origin, from: await mailGoes(septima) },
     });
   } catch (error) {
     if (!(error instanceof RuleError)) throw error;
@@ -68,6 +72,12 @@ export async function findingsIn(septima: Septima, it: Sendable): Promise<Findin
       },
     ];
   }
+}
+
+/** The domain a design comes from, if nothing signs for it. Where it differs from reader to reader it is asked of each at last. */
+async function unsignedOf(septima: Septima, { envelope: { sender } }: Email): Promise<string[]> {
+  const domain = signingDomain(fixedSender(sender, await brandOf(septima)));
+  return domain === "" || (await signedDomains(septima)).has(domain) ? [] : [domain];
 }
 
 /** Of which batches a campaign has too few codes for its readers now, each in a sentence that says what those get. */

@@ -1,7 +1,9 @@
 /** What a dispatch froze when its readers were gathered, and the messages that are made of it: the same at any time. */
-import { type Headers, MessageFactory } from "~/core/mime";
+import { type Headers, MessageFactory, signingDomain } from "~/core/mime";
 import { type FrozenProgram, type FrozenReader, frozenContact, readerOf, thaw } from "~/core/personal";
 import type { Queries } from "../db/database";
+import { signingOf } from "../mail/leaving";
+import { signersOf } from "../mail/signing-keys";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { codesOf } from "../sources/codes";
@@ -22,10 +24,12 @@ export interface Delivered extends Omit<FrozenReader, "email"> {
   name: string | null;
   messageId: string;
   at: Date;
+  /** As of which turn of the keys it is signed; null for what is from before there were any. */
+  turn: number | null;
 }
 
 /** What is read of `recipients r` to make a message. */
-export const DELIVERED = `r.contact_id as id, r.edition, r.facts, r.address, r.name, r.message_id as "messageId", r.handed_at as at`;
+export const DELIVERED = `r.contact_id as id, r.edition, r.facts, r.address, r.name, r.message_id as "messageId", r.handed_at as at, r.turn`;
 
 /** Keeps what a dispatch is made of; once. */
 export async function keepFrozen(tx: Queries, dispatchId: string, frozen: Frozen): Promise<void> {
@@ -55,7 +59,7 @@ export interface Maker {
   /** The batches of which some readers have a code. */
   batches: readonly string[];
   /** One reader's message. */
-  make(to: Delivered, codes?: Readonly<Record<string, string>>): Made;
+  make(to: Delivered, codes?: Readonly<Record<string, string>>): Promise<Made>;
 }
 
 /** Readies what a dispatch froze for its readers. */
@@ -66,10 +70,11 @@ export async function makerOf(
 ): Promise<Maker> {
   const { program, headers, origin } = frozen;
   const factory = new MessageFactory(thaw(program), headers, `septima-${dispatch.id}`);
+  const signing = signingOf(factory);
   const addresses = await readerAddresses(septima, origin);
   return {
     batches: [...new Set(program.editions.flatMap(({ codes }) => codes))],
-    make(to, codes = {}) {
+    async make(to, codes = {}) {
       const system = addresses(to.id, dispatch.campaignId);
       const contact = frozenContact({ ...to, email: to.address });
       const reader = readerOf(contact, program.bound.language, system, codes);
@@ -79,7 +84,9 @@ export async function makerOf(
         date: to.at.getTime(),
         unsubscribe: system.unsubscribe,
       });
-      return { from: factory.from(reader), message };
+      const from = factory.from(reader);
+      const signers = to.turn === null ? [] : await signersOf(septima, signingDomain(from), to.turn);
+      return { from, message: await signing.signed(message, signers, to.at.getTime()) };
     },
   };
 }
@@ -109,5 +116,5 @@ export async function messageAsSent(
     throw new Refusal("This reader’s turn has not come: nothing was sent to them yet.", 404);
   const maker = await makerOf(septima, { id: dispatchId, campaignId: row.campaignId }, frozen);
   const codes = await codesOf(septima, row.campaignId, maker.batches, [contactId]);
-  return maker.make(row, codes.get(contactId)).message;
+  return (await maker.make(row, codes.get(contactId))).message;
 }

@@ -8,6 +8,7 @@ import {
   testsIn,
 } from "~/core/audience";
 import { blocksOf, type Email } from "~/core/email";
+import { senderOf, signingDomain } from "~/core/mime";
 import {
   type Bound,
   batchOf,
@@ -18,13 +19,17 @@ import {
   freeze as freezeProgram,
   hasWords,
   isCode,
+  previewAddresses,
+  readerOf,
 } from "~/core/personal";
+import { notSigned } from "~/core/preflight";
 import { hasDrifted } from "~/core/sending";
 import { CONTACT_COLUMNS, OWN_COLUMNS, wholeFrom } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
 import { recipientsSql } from "../audience/selection";
 import { boundEmail, sharedHeaders } from "../campaigns/rendering";
 import { allowBroad, type Queries } from "../db/database";
+import { signedDomains } from "../mail/signing-keys";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { CodesShort, reserveCodes } from "../sources/codes";
@@ -98,13 +103,18 @@ async function freeze(septima: Septima, dispatch: Booked): Promise<void> {
   const at = new Date(septima.now());
   const bound = await boundEmail(septima, email, { content, tags: dispatch.tags });
   const shared = await sharedOf(septima, dispatch);
+  const signed = await signedDomains(septima);
   await septima.db.transaction(async (tx) => {
     await allowBroad(tx);
     // Of two who gather the same the second waits, and finds it done.
     await tx.query("select pg_advisory_xact_lock(hashtext('gathering'), hashtext($1))", [id]);
     if ((await stateOf(tx, id)) !== "gathering") throw new Elsewhere();
     const chosen = recipientsSql(campaignId, dispatch.readers, context);
-    const { total, editions, shown } = await writeRecipients(tx, bound, context, { id, at }, chosen);
+    const { total, editions, shown, senders } = await writeRecipients(tx, bound, context, { id, at }, chosen);
+    const unsigned = notSigned(
+      [...new Set([...senders].map(signingDomain))].filter((domain) => domain !== "" && !signed.has(domain)),
+    );
+    if (unsigned) throw new Refusal(`${unsigned} Nobody got anything yet.`);
     if (hasDrifted(confirmed, total, tolerance)) throw new Drifted(confirmed, total);
     // In the same order everywhere, so that two dispatches do not wait for each other.
     for (const [batch, readers] of [...shown].sort(([a], [b]) => (a < b ? -1 : 1))) {
@@ -126,7 +136,7 @@ async function sharedOf(
   septima: Septima,
   { id, campaignId, email }: Booked,
 ): Promise<Omit<Frozen, "program">> {
-  const of = { list: "letters", campaign: campaignId, sending: id } as const;
+  const of = { campaign: campaignId, sending: id };
   return { headers: sharedHeaders(email, await brandOf(septima), of), origin: septima.config.origin };
 }
 
@@ -160,6 +170,8 @@ interface Written {
   editions: EditionCount[];
   /** Who is shown a code, by the key of the batch; every batch that a tag names is there. */
   shown: Map<string, number[]>;
+  /** The addresses that readers get it from, where they differ. */
+  senders: Set<string>;
 }
 
 /**
@@ -187,6 +199,8 @@ async function writeRecipients(
     },
   });
   const places = new Map<EditionCount, number>();
+  const senders = new Set<string>();
+  const own = hasOwnSenders(bound);
   let total = 0;
   const asked = bound.asked.filter((rule) => isAnswerable(rule, context));
   const onLists = asked.some((rule) => testsIn(rule, context).some(({ kind }) => kind === "list"));
@@ -214,6 +228,7 @@ async function writeRecipients(
     });
     const all = [...contacts.values()];
     const names = all.map((contact) => contactName(contact));
+    if (own) for (const contact of all) senders.add(senderOf(bound, anonymous(contact), ""));
     await tx.query(
       `insert into recipients (dispatch_id, contact_id, edition, address, name, facts, changed_at)
        select $1, r.id, r.edition, r.address, nullif(r.name, r.address), r.facts::jsonb, $2
@@ -232,8 +247,14 @@ async function writeRecipients(
     );
   }
   await tx.query("close gathered");
-  return { total, editions: [...places.keys()], shown };
+  return { total, editions: [...places.keys()], shown, senders };
 }
+
+/** Whether the address it comes from depends on who reads it. */
+const hasOwnSenders = ({ senderAddress }: Bound) => senderAddress.some(({ op }) => op !== "static");
+
+/** A reader whose addresses nobody asks for. */
+const anonymous = (contact: Contact) => readerOf(contact, "en", previewAddresses(""));
 
 /** Whether readers would get nothing where a code is missing. */
 function mustHaveCode({ slots }: Bound, batch: string): boolean {

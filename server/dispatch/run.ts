@@ -1,5 +1,5 @@
 /** Carrying one dispatch out, beside whoever else does. */
-import { domainOf } from "../campaigns/rendering";
+import { domainOf } from "~/core/mime";
 import { RelayError } from "../mail/relay";
 import type { Septima } from "../septima";
 import { codesOf, releaseCodes } from "../sources/codes";
@@ -190,7 +190,7 @@ const MOST_UNKNOWN = 3;
 async function handOverBatch(
   septima: Septima,
   claimed: readonly Claimed[],
-  make: (row: Claimed) => Made,
+  make: (row: Claimed) => Promise<Made>,
   halted: () => boolean,
   streak: { unknown: number },
 ): Promise<Came> {
@@ -205,7 +205,7 @@ async function handOverBatch(
       const row = claimed[next++];
       let made: Made;
       try {
-        made = make(row);
+        made = await make(row);
       } catch (error) {
         back(row);
         stopped ??= error as Error;

@@ -2,6 +2,7 @@
 import { setTimeout as sleep } from "node:timers/promises";
 import { EVENT_KINDS } from "~/core/audience";
 import { audienceChanged, behaviourChanged } from "../audience/answers";
+import { mailboxesOf } from "../mail/chosen-relay";
 import type { Septima } from "../septima";
 import { releaseCodes } from "../sources/codes";
 import { leaseSql } from "./claiming";
@@ -68,7 +69,8 @@ export async function settleUnknown(
   messages: readonly { id: number; messageId: string }[],
 ): Promise<void> {
   if (messages.length === 0) return;
-  const arrived = await septima.mailboxes?.arrivedOrNever(messages.map(({ messageId }) => messageId));
+  const mailboxes = await mailboxesOf(septima);
+  const arrived = await mailboxes?.arrivedOrNever(messages.map(({ messageId }) => messageId));
   const state = (messageId: string): RecipientState =>
     arrived === undefined ? "unconfirmed" : arrived.has(messageId) ? "accepted" : "pending";
   await settle(

@@ -54,7 +54,8 @@ afterEach(async () => {
 /** Orders a letter to all through a relay that does as told. It has no mailboxes that could be asked. */
 async function booked(script: Script, login = ""): Promise<{ id: string; campaignId: string }> {
   hostile = await openHostileRelay(script, login);
-  septima = { ...world, relay: openRelay(hostile.address, OPTIONS), mailboxes: null, now: () => now };
+  const config = { ...world.config, relay: hostile.address };
+  septima = { ...world, config, relay: openRelay(hostile.address, OPTIONS), mailboxes: null, now: () => now };
   const campaignId = await readyLetter(septima, "all", () => [{ type: "text", text: "Beans" }]);
   return { id: await book(campaignId), campaignId };
 }

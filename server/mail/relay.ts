@@ -33,6 +33,15 @@ export interface Relay {
   close(): Promise<void>;
 }
 
+/** A relay at one address. */
+export interface OpenRelay extends Relay {
+  /** Says hello and logs in, no more. @throws RelayError */
+  greet(): Promise<{ encrypted: boolean }>;
+}
+
+/** How many connections are used side by side. */
+export const CONNECTIONS = 6;
+
 interface NodemailerFailure extends Error {
   code?: string;
   /** The verb that failed, as `RCPT TO`; `CONN` for the greeting, `AUTH …` for the login. */
@@ -156,8 +165,8 @@ const SLOWEST = { connect: 30_000, message: 180_000 };
  * library, but not its pool, which does not tell a message that had left as a whole from one that had not. A name and a
  * password are never sent in the clear.
  */
-export function openRelay(address: string, options: RelayOptions = {}): Relay {
-  const { connections = 6, patience = PATIENCE, slowest = SLOWEST, trust } = options;
+export function openRelay(address: string, options: RelayOptions = {}): OpenRelay {
+  const { connections = CONNECTIONS, patience = PATIENCE, slowest = SLOWEST, trust } = options;
   const url = new URL(address);
   const secure = url.protocol === "smtps:";
   const port = Number(url.port || (secure ? 465 : 587));
@@ -301,6 +310,11 @@ export function openRelay(address: string, options: RelayOptions = {}): Relay {
           if (until?.aborted) throw error;
         }
       }
+    },
+    async greet() {
+      const connection = await acquire();
+      release(connection);
+      return { encrypted: Boolean((connection as { secure?: boolean }).secure) };
     },
     async close() {
       for (const connection of [...open]) connection.quit();

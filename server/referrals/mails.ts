@@ -1,11 +1,11 @@
 /** Short mails of the programme to one person: a few lines, and a button where there is something to press. */
 import { createBlock } from "~/core/blocks";
 import { type Block, type Email, resolveTheme, richText, SCHEMA_VERSION } from "~/core/email";
-import { MessageFactory } from "~/core/mime";
+import { domainOf, MessageFactory } from "~/core/mime";
 import { bind, previewAddresses, readerOf } from "~/core/personal";
 import { compile } from "~/core/render";
 import { audienceContext } from "../audience/groups";
-import { domainOf } from "../campaigns/rendering";
+import { sendSigned, signingOf } from "../mail/leaving";
 import type { Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
 
@@ -56,10 +56,11 @@ export async function sendNote(septima: Septima, { to, id, subject, lines, butto
   );
   const nobody = { id: 0, email: to, fields: {}, lists: [] };
   const reader = readerOf(nobody, "en", previewAddresses(origin));
+  const at = septima.now();
   const message = factory.build(reader, {
     to: { name: "", address: to },
     messageId: `${id}@${domain}`,
-    date: septima.now(),
+    date: at,
   });
-  await septima.relay.send({ from: sender.address, to }, message);
+  await sendSigned(septima, signingOf(factory), { from: sender.address, to }, message, at);
 }

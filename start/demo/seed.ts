@@ -1,14 +1,17 @@
 import sharp from "sharp";
 import { drawing } from "~/core/drawings";
 import type { Brand } from "~/core/email";
+import { signingDomain } from "~/core/mime";
 import { addContacts } from "~/server/audience/contacts";
 import { setFields } from "~/server/audience/fields";
 import { lists, saveList, saveSegment, segments } from "~/server/audience/groups";
 import { saveRecords, saveTable } from "~/server/audience/records";
 import { addCampaign, setArchived } from "~/server/campaigns/campaigns";
+import { makeKeys, setRelaySigns } from "~/server/mail/signing-keys";
 import { filePictures, type Picture } from "~/server/pictures/library";
 import { addPicture } from "~/server/pictures/taking";
 import { saveProgramme } from "~/server/referrals/programme";
+import { Refusal } from "~/server/refusal";
 import type { Septima } from "~/server/septima";
 import { addBatch } from "~/server/sources/codes";
 import { addFeed, refreshAll, sources } from "~/server/sources/sources";
@@ -261,9 +264,27 @@ async function makeDemo(septima: Septima, count: number, say: (what: string) => 
     const { path: src, width, height } = await addPicture(septima, title, drawn, "Tansy Row");
     return { src, width, height };
   };
+  await signFor(septima, [...new Set(BRAND.senders.map(({ address }) => signingDomain(address)))], say);
   await setBrand(septima, {
     ...BRAND,
     logo: await mark("Mark", "#2B5C3A", "#F2B632"),
     logoDark: await mark("Mark for dark grounds", "#DCE8D4", "#F2C14E"),
   });
+}
+
+/** Makes keys for domains; where they cannot be kept, the relay is said to sign. */
+async function signFor(
+  septima: Septima,
+  domains: readonly string[],
+  say: (what: string) => void,
+): Promise<void> {
+  for (const domain of domains) {
+    try {
+      await makeKeys(septima, domain);
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      say(error.message);
+      await setRelaySigns(septima, domain, true);
+    }
+  }
 }
