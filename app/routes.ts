@@ -17,6 +17,7 @@ export default [
     route("pictures", "routes/pictures.tsx"),
     route("brand", "routes/brand.tsx"),
     route("settings", "routes/settings.tsx"),
+    route("settings/sending", "routes/settings-sending.tsx"),
     route("campaigns/:campaign/sent/:dispatch/:contact", "routes/sent-message.tsx"),
     route("postroom", "routes/postroom.tsx", [route(":message", "routes/message.tsx")]),
   ]),

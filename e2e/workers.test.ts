@@ -13,8 +13,7 @@ import { dispatchesOf } from "~/server/dispatch/dispatches";
 import { type HostileRelay, openHostileRelay } from "~/server/mail/hostile";
 import { openNews } from "~/server/news";
 import type { Septima } from "~/server/septima";
-import { addList, openWorld, readyLetter, TEST_BRAND } from "~/server/test-world";
-import { setBrand } from "~/server/workspace/settings";
+import { addList, beSomebody, openWorld, readyLetter } from "~/server/test-world";
 import { readyLine } from "./program";
 
 const DISPATCHES = 10;
@@ -68,13 +67,13 @@ describe.skipIf(serverPrograms() === null)("on one PostgreSQL server", () => {
     for (const child of children) await kill(child);
     const world = await openWorld();
     const db = openServer(server.url);
-    const config = { ...world.septima.config, origin: ORIGIN };
+    const config = { ...world.septima.config, origin: ORIGIN, relay: relay.address };
     septima = { ...world.septima, db, config, mailboxes: null, cache: new Map(), news: await openNews(db) };
     close = async () => {
       await db.close();
       await world.close();
     };
-    await setBrand(septima, TEST_BRAND);
+    await beSomebody(septima);
     await addList(septima, "all", "All");
     await addContacts(
       septima,

@@ -3,17 +3,12 @@ import { createCipheriv, createDecipheriv, createHash, randomBytes } from "node:
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { z } from "zod";
+import type { Queries } from "./db/database";
 import { Refusal } from "./refusal";
-import { cached, type Septima } from "./septima";
+import { cached, type KeyPlace, type Septima } from "./septima";
 
-/** Where the key that opens what is sealed comes from. */
-export interface KeyPlace {
-  /** The key itself, as the environment says it (`SEPTIMA_KEY`); any words of at least 20 signs. */
-  given: string | null;
-  /** The folder in which it is kept otherwise, one for each workspace; not within that of the data. */
-  folder: string;
-}
-
+/** Under this it is known; forgotten with the other settings. */
+const SEAL = "setting seal";
 const CIPHER = "aes-256-gcm";
 /** By it the right key is known. */
 const KNOWN = "Septima";
@@ -59,14 +54,14 @@ async function keptKey(septima: Septima): Promise<Buffer | null> {
       place.given === null
         ? `the file “${id}.key” of the machine they were made on in ${place.folder}, or with `
         : ""
-    }SEPTIMA_KEY set as it was then; or give the passwords and make the signing keys anew.`,
+    }SEPTIMA_KEY set as it was then; or give up what is sealed, in Settings under Sending.`,
     409,
   );
 }
 
 /** @throws Refusal when there is a key and it is not here, or a new one cannot be kept */
 function keyOf(septima: Septima): Promise<Buffer> {
-  return cached(septima, "seal", async () => {
+  return cached(septima, SEAL, async () => {
     const kept = await keptKey(septima);
     if (kept) return kept;
     const place = septima.config.key;
@@ -92,6 +87,22 @@ function keyOf(septima: Septima): Promise<Buffer> {
     // Of two who make one at the same time the first counts.
     return (await keptKey(septima))!;
   });
+}
+
+/** Why what is sealed cannot be opened here; null when it can, or nothing is. */
+export async function sealTrouble(septima: Septima): Promise<string | null> {
+  try {
+    await keptKey(septima);
+    return null;
+  } catch (error) {
+    if (error instanceof Refusal) return error.message;
+    throw error;
+  }
+}
+
+/** Gives up what is sealed, so that something new can be: whoever holds it takes it away in the same transaction. */
+export async function breakSeal(tx: Queries): Promise<void> {
+  await tx.query("delete from settings where key = 'seal'");
 }
 
 /** Seals words. @throws Refusal when the workspace's key is not here */

@@ -4,7 +4,14 @@ import type { Jobs } from "./jobs";
 import type { Mailboxes } from "./mail/mailboxes";
 import type { Relay } from "./mail/relay";
 import type { News } from "./news";
-import type { KeyPlace } from "./seal";
+
+/** Where the key that opens what is sealed comes from. */
+export interface KeyPlace {
+  /** The key itself, as the environment says it (`SEPTIMA_KEY`); any words of at least 20 signs. */
+  given: string | null;
+  /** The folder in which it is kept otherwise, one for each workspace; not within that of the data. */
+  folder: string;
+}
 
 /** Where things are for this process. */
 interface Config {

@@ -8,6 +8,7 @@ import path from "node:path";
 import { expect } from "vitest";
 import type { Contact } from "~/core/audience";
 import { type Brand, type Email, type Inline, mapEmail } from "~/core/email";
+import { domainOf } from "~/core/mime";
 import { difference, pack } from "~/core/steps";
 import { openPostroom } from "~/standins/postroom";
 import { Publisher } from "~/standins/publisher";
@@ -62,6 +63,12 @@ export const TEST_BRAND: Brand = {
   senders: [{ name: "Marl & Moss", address: "letters@marlmoss.example" }],
 };
 
+/** Gives a workspace a sender whose messages are signed, by the relay. */
+export async function beSomebody(septima: Septima): Promise<void> {
+  await setBrand(septima, TEST_BRAND);
+  for (const { address } of TEST_BRAND.senders) await setRelaySigns(septima, domainOf(address), true);
+}
+
 export async function openWorld(): Promise<{ septima: Septima; folder: string; close(): Promise<void> }> {
   const folder = await mkdtemp(path.join(tmpdir(), "septima-server-"));
   const { db, schema } = await newDatabase();
@@ -98,8 +105,7 @@ export async function openWorld(): Promise<{ septima: Septima; folder: string; c
     cache: new Map(),
     stopping: new AbortController().signal,
   };
-  await setBrand(septima, TEST_BRAND);
-  await setRelaySigns(septima, "marlmoss.example", true);
+  await beSomebody(septima);
   return {
     septima,
     folder,

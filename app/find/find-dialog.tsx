@@ -20,6 +20,7 @@ const PAGES = [
   { to: "/brand", label: "Brand" },
   { to: "/postroom", label: "Postroom" },
   { to: "/settings", label: "Settings" },
+  { to: "/settings/sending", label: "Settings of sending: relay, keys" },
 ];
 
 /** How well something fits: every word sought is in its label, best at the beginning, or in the words about it. */

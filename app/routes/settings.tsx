@@ -8,9 +8,9 @@ import { setZone, zoneOf } from "~/server/workspace/settings";
 import { forgetWho } from "../assistant/who";
 import { jsonInput } from "../input";
 import { orProblem } from "../refusal";
+import { SettingsFrame } from "../settings/frame";
 import { Button } from "../ui/button";
 import { Input, Labelled, Problem } from "../ui/form";
-import { Page } from "../ui/page";
 import { useDraft } from "../ui/use-draft";
 import { ZoneChoice } from "../ui/zone-choice";
 import type { Route } from "./+types/settings";
@@ -51,12 +51,10 @@ export async function action({ context: { septima }, request }: Route.ActionArgs
 
 export default function SettingsPage({ loaderData: { assistant, zone, now } }: Route.ComponentProps) {
   return (
-    <Page title="Settings" about="What Septima works with">
-      <div className="space-y-5">
-        <WorkspaceZone kept={zone} now={now} />
-        <Assistant kept={assistant} />
-      </div>
-    </Page>
+    <SettingsFrame>
+      <WorkspaceZone kept={zone} now={now} />
+      <Assistant kept={assistant} />
+    </SettingsFrame>
   );
 }
 
@@ -64,7 +62,7 @@ export default function SettingsPage({ loaderData: { assistant, zone, now } }: R
 function WorkspaceZone({ kept, now }: { kept: string; now: number }) {
   const fetcher = useFetcher<typeof action>();
   return (
-    <section className="card max-w-2xl space-y-3 p-5" aria-label="Time zone">
+    <section className="card space-y-3 p-5" aria-label="Time zone">
       <div>
         <h2 className="text-[15px] font-semibold">Time zone</h2>
         <p className="mt-1 text-ink-soft">
@@ -126,7 +124,7 @@ function Assistant({ kept }: { kept: { address: string; hasKey: boolean } }) {
     });
   const busy = fetcher.state !== "idle";
   return (
-    <section className="card max-w-2xl space-y-4 p-5" aria-label="Writing assistant">
+    <section className="card space-y-4 p-5" aria-label="Writing assistant">
       <div>
         <h2 className="text-[15px] font-semibold">Writing assistant</h2>
         <p className="mt-1 text-ink-soft">

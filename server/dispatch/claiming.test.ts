@@ -7,8 +7,7 @@ import { openServer } from "../db/postgres";
 import { serverPrograms, startServer } from "../db/test-server";
 import { openNews } from "../news";
 import type { Septima } from "../septima";
-import { addList, openWorld, readyLetter, TEST_BRAND } from "../test-world";
-import { setBrand } from "../workspace/settings";
+import { addList, beSomebody, openWorld, readyLetter } from "../test-world";
 import { bookDispatch } from "./bookings";
 import { claim, Hold, nextBatch } from "./claiming";
 import { bookedDispatch, dispatchesOf, moveDispatch, sendFailed, steerDispatch } from "./dispatches";
@@ -298,7 +297,7 @@ test.skipIf(serverPrograms() === null)(
         ),
       );
       const by: number[] = [];
-      await setBrand(worlds[0], TEST_BRAND);
+      await beSomebody(worlds[0]);
       await people(worlds[0]);
       const booked = await book(worlds[0]);
       // What one is about to take in hand, another passes by, and does not wait for it.

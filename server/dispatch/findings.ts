@@ -77,7 +77,8 @@ export async function findingsIn(septima: Septima, it: Sendable): Promise<Findin
 /** The domain a design comes from, if nothing signs for it. Where it differs from reader to reader it is asked of each at last. */
 async function unsignedOf(septima: Septima, { envelope: { sender } }: Email): Promise<string[]> {
   const domain = signingDomain(fixedSender(sender, await brandOf(septima)));
-  return domain === "" || (await signedDomains(septima)).has(domain) ? [] : [domain];
+  if (domain === "") return [];
+  return (await signedDomains(septima)).has(domain) ? [] : [domain];
 }
 
 /** Of which batches a campaign has too few codes for its readers now, each in a sentence that says what those get. */

@@ -5,7 +5,7 @@ import { seal, unseal } from "../seal";
 import type { Septima } from "../septima";
 import { cachedSetting, writeSetting } from "../workspace/settings";
 import type { Mailboxes } from "./mailboxes";
-import { CONNECTIONS, openRelay, type Relay, RelayError } from "./relay";
+import { CONNECTIONS, openRelay, type Relay, RelayError, type RelayOptions } from "./relay";
 
 const ChosenSchema = z.object({
   /** `smtp://host:port` or `smtps://host:port`; empty for none. */
@@ -63,7 +63,7 @@ export interface RelayWords {
 
 /** `protocol://host:port` of what somebody wrote. @throws Refusal */
 function readAddress(words: string): string {
-  const bare = words.trim().replace(/\/+$/, "");
+  const bare = words.trim();
   const whole = bare.includes("://") ? bare : `smtp://${bare}`;
   const url = URL.canParse(whole) ? new URL(whole) : null;
   if (!url || !/^smtps?:$/.test(url.protocol) || url.hostname === "" || /[\s@]/.test(url.host))
@@ -127,13 +127,14 @@ export async function setRelay(septima: Septima, words: RelayWords): Promise<voi
 export async function tryRelay(
   septima: Septima,
   words: RelayWords | null,
+  options: RelayOptions = {},
 ): Promise<{ encrypted: boolean; ms: number }> {
   const address =
     words && septima.config.relay === null
       ? await opened(septima, await chosenFrom(septima, words))
       : await addressNow(septima);
   const begun = performance.now();
-  const relay = openRelay(address, { connections: 1, patience: 0 });
+  const relay = openRelay(address, { ...options, connections: 1, patience: 0 });
   try {
     const { encrypted } = await relay.greet();
     return { encrypted, ms: Math.round(performance.now() - begun) };
@@ -166,7 +167,7 @@ interface Open {
 }
 
 /** The relay that is set, whichever that is at the moment: what is on its way through the last one comes to its end there. */
-export function openChosenRelay(septima: () => Septima): Relay {
+export function openChosenRelay(septima: () => Septima, options: RelayOptions = {}): Relay {
   let now: Open | null = null;
   const end = (it: Open) => {
     if (it.left && it.busy === 0) void it.relay.close();
@@ -178,7 +179,7 @@ export function openChosenRelay(septima: () => Septima): Relay {
     });
     if (now?.address === address) return now;
     const before = now;
-    now = { address, relay: openRelay(address), busy: 0, left: false };
+    now = { address, relay: openRelay(address, options), busy: 0, left: false };
     if (before) {
       before.left = true;
       end(before);

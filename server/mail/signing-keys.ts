@@ -2,12 +2,18 @@
 import { createHash, createPrivateKey, generateKeyPair, type KeyObject, randomInt, sign } from "node:crypto";
 import { promisify } from "node:util";
 import { z } from "zod";
-import { keyRecord, SIGNING_ALGORITHMS, type Signer, type SigningAlgorithm } from "~/core/mime";
+import {
+  keyRecord,
+  SIGNING_ALGORITHMS,
+  type Signer,
+  type SigningAlgorithm,
+  signingDomain,
+} from "~/core/mime";
 import type { Queries } from "../db/database";
 import { Refusal } from "../refusal";
-import { seal, unseal } from "../seal";
+import { breakSeal, seal, unseal } from "../seal";
 import { cached, type Septima } from "../septima";
-import { cachedSetting, writeSetting } from "../workspace/settings";
+import { brandOf, cachedSetting, writeSetting } from "../workspace/settings";
 import { askRecord, type Seen, SeenSchema } from "./dns";
 
 /** Whether a key does not sign yet, signs, or does not sign any more. */
@@ -27,8 +33,8 @@ export interface SigningKey {
   seen: Seen | null;
 }
 
-/** Of which kind a new key is, in milliseconds of nobody's time: 2048 bits, as receivers want (RFC 8301, 3.2). */
 const generate = promisify(generateKeyPair);
+/** As many bits as receivers want (RFC 8301, 3.2). */
 const RSA_BITS = 2048;
 
 const RelaySigns = z.array(z.string());
@@ -151,7 +157,7 @@ export async function makeKeys(septima: Septima, words: string): Promise<void> {
 }
 
 /** Lets a key sign; the one of its kind that did for the domain does not any more. @throws Refusal when it does not wait */
-export async function useKey(septima: Septima, id: string): Promise<void> {
+export async function letSign(septima: Septima, id: string): Promise<void> {
   await septima.db.transaction(async (tx) => {
     const turn = await newTurn(tx);
     const [key] = await tx.query<{ domain: string; algorithm: string }>(
@@ -178,6 +184,22 @@ export async function retireKey(septima: Septima, id: string): Promise<void> {
       turn,
     ]);
   });
+}
+
+/**
+ * Gives up all that is sealed, where the key to it is lost: nothing signs any more, and the relay's password is gone. What
+ * the keys have signed cannot be shown as it was sent.
+ */
+export async function giveUpSealed(septima: Septima): Promise<void> {
+  await septima.db.transaction(async (tx) => {
+    const turn = await newTurn(tx);
+    await tx.query("delete from signing_keys where signs_from is null");
+    await tx.query("update signing_keys set signs_until = $1 where signs_until is null", [turn]);
+    await tx.query("update signing_keys set private = ''");
+    await tx.query("update settings set value = value || '{\"password\": null}' where key = 'relay'");
+    await breakSeal(tx);
+  });
+  septima.cache.clear();
 }
 
 /** Asks the DNS whether a key is published as it should be, and keeps the answer with it. @throws Refusal when it is gone */
@@ -248,4 +270,35 @@ function signWith(algorithm: SigningAlgorithm, key: KeyObject): Signer["sign"] {
   if (algorithm === "rsa-sha256") return (octets) => signApart("sha256", octets, key);
   // Of their SHA-256, not of the octets themselves (RFC 8463, 3).
   return (octets) => signApart(null, createHash("sha256").update(octets).digest(), key);
+}
+
+/** A domain letters come from, or did. */
+export interface SenderDomain {
+  domain: string;
+  /** Whether a sender of the brand writes from it. */
+  used: boolean;
+  /** Who signs its messages. */
+  signs: "keys" | "relay" | "nobody";
+  keys: SigningKey[];
+}
+
+/** The domains of the brand's senders, and others for which something signs or did. */
+export async function senderDomains(septima: Septima): Promise<SenderDomain[]> {
+  const keys = await signingKeys(septima);
+  const relay = await relaySignsFor(septima);
+  const { senders } = await brandOf(septima);
+  const used = new Set(
+    senders.map(({ address }) => signingDomain(address)).filter((domain) => domain !== ""),
+  );
+  const all = new Set([...used, ...relay, ...keys.map(({ domain }) => domain)]);
+  return [...all].sort().map((domain) => {
+    const own = keys.filter((key) => key.domain === domain);
+    const signing = own.some(({ stage }) => stage === "signing");
+    return {
+      domain,
+      used: used.has(domain),
+      signs: signing ? "keys" : relay.includes(domain) ? "relay" : "nobody",
+      keys: own,
+    };
+  });
 }
