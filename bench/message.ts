@@ -187,7 +187,7 @@ export async function messageLines(): Promise<Line[]> {
   const folder = await mkdtemp(path.join(tmpdir(), "septima-bench-"));
   try {
     // Hand-over to the postroom.
-    const postroom = await openPostroom(path.join(folder, "postroom"), Date.now);
+    const postroom = await openPostroom(path.join(folder, "postroom"), { now: Date.now });
     const relay = openRelay(postroom.address);
     const handOver = async (count: number, make: (index: number) => Uint8Array) => {
       let index = 0;

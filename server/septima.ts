@@ -28,6 +28,8 @@ interface Config {
   relay: string | null;
   /** The address of the postroom of this process; null where there is none. */
   postroom: string | null;
+  /** The folder into which others put what comes back; one within the data when missing. */
+  returns?: string;
   /** The name server to ask, `address[:port]`; that of the machine when missing. */
   dns?: string;
 }

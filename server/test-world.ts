@@ -23,6 +23,7 @@ import { openRelay } from "./mail/relay";
 import { setRelaySigns } from "./mail/signing-keys";
 import { keepMentions, walkMentions } from "./mentions";
 import { openNews } from "./news";
+import { openDoor } from "./returned/door";
 import type { Septima } from "./septima";
 import { bundled } from "./test-bundle";
 import { setBrand } from "./workspace/settings";
@@ -72,7 +73,8 @@ export async function beSomebody(septima: Septima): Promise<void> {
 export async function openWorld(): Promise<{ septima: Septima; folder: string; close(): Promise<void> }> {
   const folder = await mkdtemp(path.join(tmpdir(), "septima-server-"));
   const { db, schema } = await newDatabase();
-  const postroom = await openPostroom(path.join(folder, "postroom"), Date.now);
+  const door = await openDoor(() => septima, { host: "127.0.0.1", port: 0, via: "postroom" });
+  const postroom = await openPostroom(path.join(folder, "postroom"), { now: Date.now, door: door.address });
   const relay = openRelay(postroom.address);
   const confined = openConfined(CONFINED);
   const pictureWork = openConfined(CONFINED, PICTURE_WORK);
@@ -115,6 +117,7 @@ export async function openWorld(): Promise<{ septima: Septima; folder: string; c
       await pictureWork.close();
       await relay.close();
       await postroom.close();
+      await door.close();
       await db.close();
       await rm(folder, { recursive: true, force: true });
       expect(missing).toEqual([]);

@@ -27,6 +27,40 @@ export async function friendAddress(septima: Septima, referral: string): Promise
   return `${septima.config.origin}/join/confirm/${sign(await secretOf(septima), "friend", 0, referral)}`;
 }
 
+/** Letters and digits that stay what they are whoever writes them large or small (RFC 4648, 6). */
+const BASE32 = "abcdefghijklmnopqrstuvwxyz234567";
+
+/** A signature of 80 bits for what may be written large or small. */
+function macInAddress(secret: string, words: string): string {
+  const octets = createHmac("sha256", secret).update(`return ${words}`).digest();
+  return Array.from({ length: 16 }, (_, at) => {
+    const bit = at * 5;
+    return BASE32[(((octets[bit >> 3] << 8) | octets[(bit >> 3) + 1]) >> (11 - (bit & 7))) & 31];
+  }).join("");
+}
+
+/** The local parts of the return paths of a dispatch, once the key is known: who a message is for that comes back. */
+export async function returnPaths(septima: Septima, dispatch: string): Promise<(contact: number) => string> {
+  const secret = await secretOf(septima);
+  return (contact) => {
+    const words = `${dispatch}-${contact.toString(36)}`;
+    return `r-${words}-${macInAddress(secret, words)}`;
+  };
+}
+
+/** Whose return path an address is; null when it is none, or was made by somebody else. */
+export async function readReturnPath(
+  septima: Septima,
+  address: string,
+): Promise<{ dispatch: string; contact: number } | null> {
+  const [, words, dispatch, contact, given] =
+    /^r-(([a-z0-9]{1,40})-([a-z0-9]{1,8}))-([a-z2-7]{16})@/.exec(address.toLowerCase()) ?? [];
+  if (given === undefined) return null;
+  const expected = macInAddress(await secretOf(septima), words);
+  if (!timingSafeEqual(Buffer.from(given), Buffer.from(expected))) return null;
+  return { dispatch, contact: Number.parseInt(contact, 36) };
+}
+
 function sign(secret: string, purpose: Purpose, contactId: number, campaignId: string): string {
   const payload = Buffer.from(`${contactId}.${campaignId}`).toString("base64url");
   return `${payload}.${mac(secret, purpose, payload)}`;

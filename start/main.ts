@@ -7,7 +7,8 @@
  * `SEPTIMA_STANDINS` (stand-ins elsewhere, `name=address` with spaces between; sources name them `standin://name/`),
  * `SEPTIMA_KEY` (by it passwords and signing keys are sealed, the same on every machine; without it one is kept in the
  * configuration folder of whoever runs it), `SEPTIMA_DNS` (a name server to ask instead of the machine's),
- * `SEPTIMA_LEASE` (for how many seconds a worker has recipients in hand unless it says again that it does; 60).
+ * `SEPTIMA_RETURNS` (`host:port` of a door for what comes back by SMTP), `SEPTIMA_RETURNS_FOLDER` (a folder into which
+ * others put it), `SEPTIMA_LEASE` (for how many seconds a worker has recipients in hand unless it says again that it does; 60).
  */
 
 import { readFileSync } from "node:fs";
@@ -76,6 +77,8 @@ async function main() {
       given: env.SEPTIMA_KEY ?? null,
       folder: path.join(env.XDG_CONFIG_HOME ?? path.join(homedir(), ".config"), "septima"),
     },
+    returns: env.SEPTIMA_RETURNS_FOLDER && path.resolve(env.SEPTIMA_RETURNS_FOLDER),
+    door: env.SEPTIMA_RETURNS,
     dns: env.SEPTIMA_DNS,
     lease: env.SEPTIMA_LEASE ? Number(env.SEPTIMA_LEASE) * 1000 : undefined,
     say,

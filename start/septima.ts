@@ -25,10 +25,13 @@ import { openNews } from "~/server/news";
 import { showEverywhere } from "~/server/pictures/editing";
 import { clearComing } from "~/server/pictures/files";
 import { giveRewards, REWARD_JOB } from "~/server/referrals/rewards";
+import { openDoor } from "~/server/returned/door";
+import { takeFolder } from "~/server/returned/folder";
+import { forgetReturned } from "~/server/returned/listing";
 import type { KeyPlace, Septima } from "~/server/septima";
 import { refreshAll } from "~/server/sources/sources";
 import { openPostroom } from "~/standins/postroom";
-import { lockFolder } from "./lock";
+import { lockFolder, StartError } from "./lock";
 
 export interface StartOptions {
   version: string;
@@ -46,6 +49,10 @@ export interface StartOptions {
   /** Whether this process serves and works, and needs no other. */
   alone: boolean;
   key: KeyPlace;
+  /** The folder into which others put what comes back; one within the data when missing. */
+  returns?: string;
+  /** Where the door is opened for what comes back by SMTP, `host:port`; nowhere when missing. */
+  door?: string;
   /** The name server to ask; that of the machine when missing. */
   dns?: string;
   /** How long a worker has recipients in hand, in milliseconds; a minute when missing. */
@@ -73,8 +80,12 @@ export async function openSeptima(
     : await openApart(options.database, path.join(data, "db"));
   const schema = await migrate(db, options.migrations, { 17: fillMentions });
   // Those that share the work share a relay.
+  const ownDoor =
+    options.relayUrl || !options.alone
+      ? null
+      : await openDoor(() => septima, { host: "127.0.0.1", port: 0, via: "postroom" });
   const postroom =
-    options.relayUrl || !options.alone ? null : await openPostroom(path.join(data, "postroom"), Date.now);
+    ownDoor && (await openPostroom(path.join(data, "postroom"), { now: Date.now, door: ownDoor.address }));
   const jobs = await startJobs(db, report);
   // A first start draws and reads much at once, perhaps on a machine that is busy.
   let starting = true;
@@ -92,6 +103,7 @@ export async function openSeptima(
       relay: options.relayUrl ?? null,
       postroom: postroom?.address ?? null,
       key: options.key,
+      returns: options.returns,
       dns: options.dns,
     },
     schema,
@@ -111,6 +123,10 @@ export async function openSeptima(
     stopping: ending.signal,
   };
   if (options.databaseUrl) await hearChanges(septima);
+  const door = options.door
+    ? await openDoor(() => septima, { ...hostAndPort(options.door), via: "door" })
+    : null;
+  if (door) say(`What comes back is taken in at ${door.address}`);
   const unreachable = outOfReach({ origin: options.origin, from: await mailGoes(septima) });
   if (unreachable) say(`Nothing will be sent: ${unreachable}`);
   return {
@@ -131,10 +147,20 @@ export async function openSeptima(
       await pictureWork.close();
       await septima.relay.close();
       await postroom?.close();
+      await ownDoor?.close();
+      await door?.close();
       await db.close();
       await unlock?.();
     },
   };
+}
+
+/** @throws StartError when it is not `host:port` */
+function hostAndPort(words: string): { host: string; port: number } {
+  const [, host, port] = /^(?:(.+):)?(\d{1,5})$/.exec(words) ?? [];
+  if (port === undefined)
+    throw new StartError(`“${words}” is no host:port for what comes back (SEPTIMA_RETURNS).`);
+  return { host: host ?? "127.0.0.1", port: Number(port) };
 }
 
 const CARRIERS: Carriers = {
@@ -174,6 +200,10 @@ export async function startWork(
     await carry(false);
   });
   await septima.jobs.repeat("settle-changes", "* * * * *");
+  await septima.jobs.work("take-returned", async () => {
+    await takeFolder(septima);
+  });
+  await septima.jobs.repeat("take-returned", "* * * * *");
   await septima.jobs.work("record-sizes", () => recordSizes(septima));
   await septima.jobs.repeat("record-sizes", "40 3 * * *");
   await septima.jobs.ask("record-sizes", {});
@@ -181,6 +211,7 @@ export async function startWork(
     await emptyBin(septima);
     await clearComing(septima);
     await clearFiles(septima);
+    await forgetReturned(septima);
   });
   await septima.jobs.repeat("empty-bin", "17 3 * * *");
   return dispatching;

@@ -88,3 +88,33 @@ export function headerLine(name: string, value: string): string {
   }
   return `${text}${line}\r\n`;
 }
+
+/** The octets of what an encoded word holds, by “Q” or “B”. */
+function octetsIn(encoding: string, content: string): Uint8Array {
+  const text =
+    encoding.toLowerCase() === "b"
+      ? atob(content.replace(/[^A-Za-z0-9+/]/g, ""))
+      : content
+          .replace(/_/g, " ")
+          .replace(/=([0-9a-f]{2})/gi, (_, hex: string) => String.fromCharCode(Number.parseInt(hex, 16)));
+  return Uint8Array.from(text, (sign) => sign.charCodeAt(0));
+}
+
+/**
+ * Text with its encoded words decoded (RFC 2047); white space between two of them does not count. What cannot be decoded
+ * stays as it is.
+ */
+export function decodeWords(text: string): string {
+  return text
+    .replace(/(=\?[^?]+\?[bq]\?[^?]*\?=)\s+(?==\?[^?]+\?[bq]\?)/gi, "$1")
+    .replace(
+      /=\?([^?*]+)(?:\*[^?]*)?\?([bq])\?([^?]*)\?=/gi,
+      (all, charset: string, encoding: string, content: string) => {
+        try {
+          return new TextDecoder(charset).decode(octetsIn(encoding, content));
+        } catch {
+          return all;
+        }
+      },
+    );
+}

@@ -5,5 +5,6 @@
  * `hasDrifted` says when others would get it than were confirmed.
  */
 export { hasDrifted } from "./drift";
+export { type Manner, MannersSchema, mannersFor, STEPS, USUAL_MANNERS } from "./manners";
 export { isZone, momentOf, momentWords, ScheduleError } from "./schedule";
 export { canMove, DISPATCH_STATES, type DispatchState } from "./states";

@@ -27,7 +27,7 @@ beforeAll(async () => {
 });
 beforeEach(async () => {
   await septima.db.query(
-    "truncate contacts, lists, list_members, changes, change_rows, rejected_lines, record_tables, records, orders, recipients, unsubscribes, proofs, choices, referrals, kept_contacts, removed_values restart identity",
+    "truncate contacts, lists, list_members, changes, change_rows, rejected_lines, record_tables, records, orders, recipients, unsubscribes, proofs, choices, referrals, kept_contacts, removed_values, returned, suppressions restart identity",
   );
   await setFields(septima, []);
   await addList(septima, "letter", "Letter");

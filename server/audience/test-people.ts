@@ -25,7 +25,7 @@ export async function preparePeople(db: Database, lists: readonly string[], camp
 /** Puts these and nobody else into the audience, numbered from `step` on in steps of it. */
 export async function storePeople(db: Database, people: readonly Person[], step = 1): Promise<void> {
   await db.query(
-    "truncate contacts, list_members, events, orders, order_lines, recipients, unsubscribes, proofs",
+    "truncate contacts, list_members, events, orders, order_lines, recipients, unsubscribes, proofs, returned, suppressions",
   );
   const all = JSON.stringify(people);
   await db.query(

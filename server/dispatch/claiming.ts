@@ -9,6 +9,10 @@ import { DELIVERED, type Delivered } from "./frozen";
  */
 const MARGIN = 1 / 4;
 
+/** What nobody else can guess, so that a Message-ID proves to know the message: 64 random bits. */
+const UNGUESSABLE =
+  "left(translate(gen_random_uuid()::text, '-', ''), 8) || right(gen_random_uuid()::text, 8)";
+
 /** A recipient that is in hand. */
 export interface Claimed extends Delivered {
   attempts: number;
@@ -59,7 +63,7 @@ export async function claim(
        update recipients r set state = case when next.may then 'handing' else 'skipped' end,
          trouble = case when next.may then r.trouble else 'May not be written to any more' end,
          changed_at = $3, handed_at = $3, address = next.email, claim = r.claim + 1,
-         message_id = r.dispatch_id || '.' || r.contact_id || '.' || (r.claim + 1) || '@' || $6::text,
+         message_id = r.dispatch_id || '.' || r.contact_id || '.' || (r.claim + 1) || '.' || ${UNGUESSABLE} || '@' || $6::text,
          turn = ${TURN_SQL}, worker = $4, leased_until = ${leaseSql(7)}
        from next where r.dispatch_id = $1 and r.contact_id = next.contact_id returning r.*
      )

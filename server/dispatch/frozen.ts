@@ -5,6 +5,7 @@ import type { Queries } from "../db/database";
 import { signingOf } from "../mail/leaving";
 import { signersOf } from "../mail/signing-keys";
 import { Refusal } from "../refusal";
+import { envelopesOf } from "../returned/return-path";
 import type { Septima } from "../septima";
 import { codesOf } from "../sources/codes";
 import { readerAddresses } from "../tokens";
@@ -48,9 +49,9 @@ export async function frozenOf(septima: Septima, dispatchId: string): Promise<Fr
   return row?.frozen ?? null;
 }
 
-/** A message with the address it comes from. */
+/** A message with the address on its envelope, to which it comes back if it does. */
 export interface Made {
-  from: string;
+  returnPath: string;
   message: Uint8Array;
 }
 
@@ -71,6 +72,7 @@ export async function makerOf(
   const { program, headers, origin } = frozen;
   const factory = new MessageFactory(thaw(program), headers, `septima-${dispatch.id}`);
   const signing = signingOf(factory);
+  const envelope = await envelopesOf(septima, dispatch.id);
   const addresses = await readerAddresses(septima, origin);
   return {
     batches: [...new Set(program.editions.flatMap(({ codes }) => codes))],
@@ -86,7 +88,10 @@ export async function makerOf(
       });
       const from = factory.from(reader);
       const signers = to.turn === null ? [] : await signersOf(septima, signingDomain(from), to.turn);
-      return { from, message: await signing.signed(message, signers, to.at.getTime()) };
+      return {
+        returnPath: envelope(to.id, from),
+        message: await signing.signed(message, signers, to.at.getTime()),
+      };
     },
   };
 }

@@ -153,10 +153,10 @@ async function settleBatch(septima: Septima, id: string, { outcomes, unknown }: 
 }
 
 /** Hands one message over. @throws RelayError for what concerns all of them, or when nobody knows what became of it */
-async function handOver(septima: Septima, row: Claimed, { from, message }: Made): Promise<Outcome> {
+async function handOver(septima: Septima, row: Claimed, { returnPath, message }: Made): Promise<Outcome> {
   const of = { id: row.id, messageId: row.messageId, tried: true };
   try {
-    await septima.relay.send({ from, to: row.address }, message, septima.stopping);
+    await septima.relay.send({ from: returnPath, to: row.address }, message, septima.stopping);
     return { ...of, state: "accepted", trouble: null };
   } catch (error) {
     if (!(error instanceof RelayError) || ["closed", "away", "unknown"].includes(error.kind)) throw error;

@@ -2,6 +2,7 @@
 import { setTimeout as sleep } from "node:timers/promises";
 import { EVENT_KINDS } from "~/core/audience";
 import { audienceChanged, behaviourChanged } from "../audience/answers";
+import { suppress } from "../audience/suppressing";
 import { mailboxesOf } from "../mail/chosen-relay";
 import type { Septima } from "../septima";
 import { releaseCodes } from "../sources/codes";
@@ -49,12 +50,10 @@ export async function settle(septima: Septima, id: string, outcomes: readonly Ou
     [id, JSON.stringify(outcomes), new Date(septima.now())],
   );
   behaviourChanged(septima);
-  const gone = outcomes.filter((outcome) => outcome.gone).map((outcome) => outcome.id);
+  const gone = outcomes.filter((outcome) => outcome.gone);
   if (gone.length > 0) {
-    await septima.db.query(
-      "update contacts set status = 'bounced' where id = any($1::integer[]) and status = 'subscribed'",
-      [gone],
-    );
+    const reasons = gone.map((one) => ({ contact: one.id, kind: "gone" as const, words: one.trouble ?? "" }));
+    await suppress(septima.db, reasons, new Date(septima.now()));
     audienceChanged(septima);
   }
 }

@@ -1,3 +1,5 @@
+import type { Manner } from "~/core/sending";
+
 /** A message as a mailbox lists it. */
 export interface StoredMessage {
   id: string;
@@ -25,4 +27,8 @@ export interface Mailboxes {
   arrivedOrNever(messageIds: readonly string[]): Promise<Set<string>>;
   /** Throws all messages away. */
   empty(): Promise<void>;
+  /** How they behave that do not simply take what comes. */
+  manners(): readonly Manner[];
+  /** Lets them behave so from now on. */
+  behave(manners: readonly Manner[]): Promise<void>;
 }

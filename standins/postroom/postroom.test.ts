@@ -4,7 +4,6 @@ import path from "node:path";
 import { expect, test } from "vitest";
 import { openRelay, RelayError } from "~/server/mail/relay";
 import { openPostroom } from ".";
-import { decodeWords } from "./headers";
 
 const message = (id: number, subject = `Letter ${id}`) =>
   Buffer.from(
@@ -14,7 +13,7 @@ const message = (id: number, subject = `Letter ${id}`) =>
 test("messages sent over SMTP are kept whole, found, and there again after a restart with a torn end", async () => {
   const folder = await mkdtemp(path.join(tmpdir(), "postroom-"));
   try {
-    let postroom = await openPostroom(folder, () => 1000);
+    let postroom = await openPostroom(folder, { now: () => 1000 });
     const relay = openRelay(postroom.address, { connections: 4 });
     await Promise.all(
       Array.from({ length: 60 }, (_, id) =>
@@ -27,7 +26,7 @@ test("messages sent over SMTP are kept whole, found, and there again after a res
 
     await appendFile(path.join(folder, "messages"), "half a mess");
     await appendFile(path.join(folder, "index.jsonl"), '{"id":"m12","to":"x');
-    postroom = await openPostroom(folder, () => 2000);
+    postroom = await openPostroom(folder, { now: () => 2000 });
     const again = openRelay(postroom.address, { connections: 2 });
     await again.send({ from: "a@b.example", to: "late@mail.example" }, message(99));
     const { total, messages } = await postroom.search({ text: "", offset: 0, limit: 500 });
@@ -59,7 +58,7 @@ test("a relay that is not there is unreachable, an address it does not take is r
     kind: "away",
   });
   const folder = await mkdtemp(path.join(tmpdir(), "postroom-"));
-  const postroom = await openPostroom(folder, () => 0);
+  const postroom = await openPostroom(folder, { now: () => 0 });
   const relay = openRelay(postroom.address, { connections: 1 });
   const refused = relay.send({ from: "a@b.example", to: "no address" }, message(1));
   await expect(refused).rejects.toBeInstanceOf(RelayError);
@@ -69,8 +68,4 @@ test("a relay that is not there is unreachable, an address it does not take is r
   await relay.close();
   await postroom.close();
   await rm(folder, { recursive: true, force: true });
-});
-
-test("encoded words are decoded", () => {
-  expect(decodeWords("=?UTF-8?B?S8OkdGhl?= =?utf-8?q?_&_Co=2E?=")).toBe("Käthe & Co.");
 });
