@@ -18,9 +18,11 @@ export default [
     route("brand", "routes/brand.tsx"),
     route("settings", "routes/settings.tsx"),
     route("settings/sending", "routes/settings-sending.tsx"),
+    route("settings/returned", "routes/settings-returned.tsx"),
     route("campaigns/:campaign/sent/:dispatch/:contact", "routes/sent-message.tsx"),
     route("postroom", "routes/postroom.tsx", [route(":message", "routes/message.tsx")]),
   ]),
+  route("settings/returned/:returned/source", "routes/returned-source.ts"),
   route("postroom/list", "routes/message-list.ts"),
   route("postroom/:message/source/:file", "routes/message-source.ts"),
   route("campaigns/:campaign", "routes/campaign.tsx", [

@@ -288,6 +288,8 @@ test("axe finds nothing on any page", async () => {
     "/templates",
     "/postroom",
     "/settings",
+    "/settings/sending",
+    "/settings/returned",
     ...["compose", "preview", "all-editions", "readers", "proof", "send"].map(
       (step) => `/campaigns/${id}/${step}`,
     ),

@@ -21,6 +21,7 @@ const PAGES = [
   { to: "/postroom", label: "Postroom" },
   { to: "/settings", label: "Settings" },
   { to: "/settings/sending", label: "Settings of sending: relay, keys" },
+  { to: "/settings/returned", label: "What came back: not delivered, called spam, answers" },
 ];
 
 /** How well something fits: every word sought is in its label, best at the beginning, or in the words about it. */

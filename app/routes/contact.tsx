@@ -7,6 +7,8 @@ import { endSubscription, subscribeAgain } from "~/server/audience/choices";
 import { changeContact, contactFacts, type Happening, MOST } from "~/server/audience/contact-facts";
 import { fieldsOf } from "~/server/audience/fields";
 import { lists } from "~/server/audience/groups";
+import { liftSuppression, suppressionOf } from "~/server/audience/suppressing";
+import { Suppressed } from "../audience/suppressed";
 import { ValueInput } from "../audience/value-input";
 import { jsonInput } from "../input";
 import { orProblem } from "../refusal";
@@ -24,6 +26,7 @@ export async function loader({ context: { septima }, params }: Route.LoaderArgs)
     most: MOST,
     fields: (await fieldsOf(septima)).filter(({ key }) => key !== "email"),
     lists: await lists(septima),
+    why: await suppressionOf(septima, id),
     now: septima.now(),
   };
 }
@@ -36,6 +39,7 @@ const Body = z.union([
   }),
   z.object({ subscribe: z.string().max(500) }),
   z.object({ unsubscribe: z.literal(true) }),
+  z.object({ lift: z.string().max(500) }),
 ]);
 
 export async function action({ context: { septima }, params, request }: Route.ActionArgs) {
@@ -44,6 +48,7 @@ export async function action({ context: { septima }, params, request }: Route.Ac
     const id = Number(params.contact);
     if ("subscribe" in body) await subscribeAgain(septima, id, { way: body.subscribe });
     else if ("unsubscribe" in body) await endSubscription(septima, id, { campaign: null, way: "hand" });
+    else if ("lift" in body) await liftSuppression(septima, id, body.lift);
     else await changeContact(septima, id, body);
     return true;
   });
@@ -80,6 +85,9 @@ export default function ContactPage({ loaderData }: Route.ComponentProps) {
         <Known key={contact.id} {...loaderData} />
         <div className="space-y-5">
           <Subscription status={status} />
+          {(status === "bounced" || status === "complained") && (
+            <Suppressed status={status} why={loaderData.why} now={now} />
+          )}
           <section className="card p-5" aria-label="What they would get">
             <h2 className="mb-2 text-[15px] font-semibold">What they would get</h2>
             {drafts.length === 0 ? (
@@ -189,12 +197,20 @@ const SENT: Record<string, string> = {
   unconfirmed: "May have got",
 };
 
+const SUPPRESSED: Record<string, string> = {
+  gone: "The address took no mail",
+  soft: "Letters failed too often",
+  complaint: "Called a letter spam",
+};
+
 function happened({ kind, how }: Happening): string {
   if (kind === "sent") return SENT[how] ?? how;
   if (kind === "answered") return `Answered ${how} in`;
   if (kind === "chose") return how;
   if (kind === "opened") return "Opened";
   if (kind === "clicked") return `Went to ${how} from`;
+  if (kind === "suppressed") return SUPPRESSED[how] ?? how;
+  if (kind === "lifted") return "May be written to again";
   if (kind === "bought") return `Bought ${how}`;
   if (how === "hand") return "Unsubscribed by hand";
   return how === "one-click" ? "Unsubscribed in their mail program from" : "Unsubscribed on the page of";

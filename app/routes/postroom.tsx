@@ -1,4 +1,5 @@
 import { RefreshCw, Trash2 } from "lucide-react";
+import { useState } from "react";
 import {
   Link,
   Outlet,
@@ -8,7 +9,13 @@ import {
   useRevalidator,
   useSearchParams,
 } from "react-router";
-import { emptyPostroom, searchMail } from "~/server/mail/read";
+import { z } from "zod";
+import { MannersSchema } from "~/core/sending";
+import { relaySetting } from "~/server/mail/chosen-relay";
+import { emptyPostroom, mailboxManners, searchMail, teachManners } from "~/server/mail/read";
+import { jsonInput } from "../input";
+import { Manners } from "../postroom/manners";
+import { orProblem } from "../refusal";
 import { Button, IconButton } from "../ui/button";
 import { SearchInput } from "../ui/form";
 import { Empty, Page } from "../ui/page";
@@ -22,15 +29,34 @@ export async function loader({ context, request }: Route.LoaderArgs) {
   const query = url.searchParams.get("q") ?? "";
   const from = Math.max(0, Number(url.searchParams.get("from")) || 0);
   const found = await searchMail(context.septima, { text: query, offset: from, limit: PAGE });
-  return { now: context.septima.now(), query, from, found };
+  const { septima } = context;
+  return {
+    now: septima.now(),
+    query,
+    from,
+    found,
+    manners: mailboxManners(septima),
+    relay: await relaySetting(septima),
+  };
 }
 
-export async function action({ context }: Route.ActionArgs) {
-  await emptyPostroom(context.septima);
-  return null;
+const Body = z.union([
+  z.object({ intent: z.literal("empty") }),
+  z.object({ intent: z.literal("behave"), manners: MannersSchema }),
+]);
+
+export async function action({ context: { septima }, request }: Route.ActionArgs) {
+  const body = await jsonInput(request, Body);
+  return orProblem(async () => {
+    if (body.intent === "empty") await emptyPostroom(septima);
+    else await teachManners(septima, body.manners);
+    return true;
+  });
 }
 
-export default function Postroom({ loaderData: { found, query, from, now } }: Route.ComponentProps) {
+export default function Postroom({ loaderData }: Route.ComponentProps) {
+  const { found, query, from, now, manners, relay } = loaderData;
+  const [teaching, setTeaching] = useState(false);
   const { message } = useParams();
   const { search } = useLocation();
   const [, setParams] = useSearchParams();
@@ -39,8 +65,9 @@ export default function Postroom({ loaderData: { found, query, from, now } }: Ro
   if (!found) {
     return (
       <Page title="Postroom">
-        <Empty title="Mail goes to a real relay">
-          The postroom stands in for the mail system when none is set.
+        <Empty title="There is no postroom here">
+          It stands in for the mail system where one process does everything and no relay is set when it
+          starts.
         </Empty>
       </Page>
     );
@@ -54,8 +81,13 @@ export default function Postroom({ loaderData: { found, query, from, now } }: Ro
         <p className="text-ink-soft">
           {query ? `${counted(total, "message")} found` : counted(total, "message")} in the simulated
           mailboxes
+          {relay.by === "settings" && `. New mail goes to ${relay.address}`}
         </p>
         <div className="ml-auto flex gap-2">
+          <Button onClick={() => setTeaching(true)}>
+            How mailboxes behave{manners.length > 0 && ` (${manners.length})`}…
+          </Button>
+          <Manners manners={manners} open={teaching} onClose={() => setTeaching(false)} />
           <Button onClick={revalidate} disabled={state !== "idle"}>
             <RefreshCw className="size-4" aria-hidden /> Look again
           </Button>
@@ -63,7 +95,13 @@ export default function Postroom({ loaderData: { found, query, from, now } }: Ro
             icon={Trash2}
             label="Empty the postroom"
             disabled={total === 0}
-            onClick={() => emptying.submit(null, { method: "post", action: "/postroom" })}
+            onClick={() =>
+              emptying.submit(JSON.stringify({ intent: "empty" }), {
+                method: "post",
+                action: "/postroom",
+                encType: "application/json",
+              })
+            }
           />
         </div>
       </header>

@@ -9,6 +9,7 @@ import {
   senderDomains,
   setRelaySigns,
 } from "~/server/mail/signing-keys";
+import { returnsDomain, returnsSetting, setReturns } from "~/server/returned/return-path";
 import { sealTrouble } from "~/server/seal";
 import { jsonInput } from "../input";
 import { orProblem } from "../refusal";
@@ -16,6 +17,7 @@ import type { Came } from "../settings/ask";
 import { SenderDomains } from "../settings/domains";
 import { SettingsFrame } from "../settings/frame";
 import { RelayChoice } from "../settings/relay";
+import { Returns } from "../settings/returns";
 import { Sealed } from "../settings/sealed";
 import type { Route } from "./+types/settings-sending";
 
@@ -24,6 +26,7 @@ export async function loader({ context: { septima } }: Route.LoaderArgs) {
     relay: await relaySetting(septima),
     domains: await senderDomains(septima),
     sealed: await sealTrouble(septima),
+    returns: { kept: await returnsSetting(septima), now: await returnsDomain(septima) },
     now: septima.now(),
   };
 }
@@ -39,6 +42,7 @@ const Id = z.string().max(100);
 const Body = z.union([
   z.object({ intent: z.literal("relay"), relay: Words }),
   z.object({ intent: z.literal("try"), relay: Words.nullable() }),
+  z.object({ intent: z.literal("returns"), domain: Domain }),
   z.object({ intent: z.literal("give-up-sealed") }),
   z.object({ intent: z.literal("make-keys"), domain: Domain }),
   z.object({ intent: z.literal("relay-signs"), domain: Domain, signs: z.boolean() }),
@@ -57,6 +61,9 @@ export async function action({ context: { septima }, request }: Route.ActionArgs
         return { tried: await tryRelay(septima, body.relay) };
       case "make-keys":
         await makeKeys(septima, body.domain);
+        return {};
+      case "returns":
+        await setReturns(septima, body.domain);
         return {};
       case "give-up-sealed":
         await giveUpSealed(septima);
@@ -78,13 +85,14 @@ export async function action({ context: { septima }, request }: Route.ActionArgs
 }
 
 export default function SendingSettings({
-  loaderData: { relay, domains, sealed, now },
+  loaderData: { relay, domains, sealed, returns, now },
 }: Route.ComponentProps) {
   return (
     <SettingsFrame>
       {sealed && <Sealed trouble={sealed} />}
       <RelayChoice kept={relay} />
       <SenderDomains domains={domains} now={now} />
+      <Returns {...returns} />
     </SettingsFrame>
   );
 }

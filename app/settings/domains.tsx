@@ -144,7 +144,7 @@ function Key({ of: { id, algorithm, stage, record, seen, selector }, now }: { of
       </div>
       <dl className="space-y-1.5">
         <Published term="Name of the TXT record" words={record.name} />
-        <Published term="What it says" words={record.text} />
+        <Published term="What it says" words={record.text} long />
       </dl>
       <div className="flex flex-wrap items-center gap-3">
         <Button busy={busy} onClick={() => ask({ intent: "check-key", key: id })}>
@@ -157,7 +157,7 @@ function Key({ of: { id, algorithm, stage, record, seen, selector }, now }: { of
               busy={busy}
               onClick={() => ask({ intent: "use-key", key: id })}
             >
-              Sign with it<span className="sr-only">: {selector}</span>
+              Sign with it<span className="sr-only"> ({selector})</span>
             </Button>
             <Button kind="quiet" busy={busy} onClick={() => ask({ intent: "retire-key", key: id })}>
               Throw away<span className="sr-only"> {selector}</span>
@@ -178,19 +178,21 @@ function Key({ of: { id, algorithm, stage, record, seen, selector }, now }: { of
 }
 
 /** Words that are to be taken elsewhere as they stand. */
-function Published({ term, words }: { term: string; words: string }) {
+function Published({ term, words, long }: { term: string; words: string; long?: boolean }) {
   const [copied, setCopied] = useState(false);
   return (
     <div className="flex items-start gap-2">
       <dt className="w-44 shrink-0 text-ink-soft max-sm:w-24">{term}</dt>
-      <dd className="line-clamp-2 min-w-0 grow font-mono text-xs/5 break-all select-all">{words}</dd>
+      <dd className={`min-w-0 grow font-mono text-xs/5 break-all select-all ${long ? "line-clamp-2" : ""}`}>
+        {words}
+      </dd>
       <Button
         kind="quiet"
         className="-my-1"
         onClick={() => navigator.clipboard.writeText(words).then(() => setCopied(true))}
       >
         {copied ? "Copied" : "Copy"}
-        <span className="sr-only">: {term}</span>
+        <span className="sr-only"> ({term})</span>
       </Button>
     </div>
   );

@@ -5,6 +5,7 @@ import { Page } from "../ui/page";
 const PARTS = [
   { to: "/settings", label: "Workspace" },
   { to: "/settings/sending", label: "Sending" },
+  { to: "/settings/returned", label: "What came back" },
 ];
 
 /** One part of the settings, with the others beside it. */

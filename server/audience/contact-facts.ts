@@ -16,7 +16,16 @@ import { SelectionSchema, selectedReaders } from "./selection";
 
 /** Something that happened between us and a contact. */
 export interface Happening {
-  kind: "sent" | "opened" | "clicked" | "bought" | "unsubscribed" | "answered" | "chose";
+  kind:
+    | "sent"
+    | "opened"
+    | "clicked"
+    | "bought"
+    | "unsubscribed"
+    | "answered"
+    | "chose"
+    | "suppressed"
+    | "lifted";
   at: string;
   /** Null when the campaign is gone. */
   campaign: { id: string; name: string } | null;
@@ -71,6 +80,9 @@ export async function contactFacts(septima: Septima, id: number): Promise<Contac
        union all select 'chose', ch.at, ch.campaign_id, case ch.what when 'subscribed' then 'Subscribed again'
            when 'joined' then 'Joined ' || coalesce(l.name, 'a list') else 'Left ' || coalesce(l.name, 'a list') end, ch.way, null
          from choices ch left join lists l on l.id = ch.list_id where ch.contact_id = $1
+       union all select 'suppressed', s.at, null, s.kind, s.words, null from suppressions s where s.contact_id = $1
+       union all select 'lifted', s.lifted_at, null, '', s.lifted_way, null from suppressions s
+         where s.contact_id = $1 and s.lifted_at is not null
        union all select 'answered', a.answered_at, a.campaign_id, a.answer::text, null, null from answers a where a.contact_id = $1
      ) h left join campaigns c on c.id = h.campaign
      order by h.at desc, h.kind limit ${MOST}`,

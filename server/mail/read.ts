@@ -1,4 +1,5 @@
 import { type ParsedMail, simpleParser } from "mailparser";
+import type { Manner } from "~/core/sending";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import type { StoredMessage } from "./mailboxes";
@@ -69,4 +70,15 @@ export async function emptyPostroom(septima: Septima): Promise<void> {
 function addressText(addresses: ParsedMail["to"]): string {
   const list = addresses === undefined ? [] : Array.isArray(addresses) ? addresses : [addresses];
   return list.map((one) => one.text).join(", ");
+}
+
+/** How the mailboxes of the postroom behave that do not simply take what comes. */
+export function mailboxManners({ mailboxes }: Septima): readonly Manner[] {
+  return mailboxes?.manners() ?? [];
+}
+
+/** Lets the mailboxes of the postroom behave otherwise. @throws Refusal (409) where there is no postroom */
+export async function teachManners({ mailboxes }: Septima, manners: readonly Manner[]): Promise<void> {
+  if (!mailboxes) throw new Refusal("There is no postroom here: mail goes to a real relay.", 409);
+  await mailboxes.behave(manners);
 }

@@ -1,0 +1,124 @@
+/** Settings of sending, and what comes back of a letter: seen, and what can be done about it. */
+import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
+import { keepFailure, openBrowser, type Page } from "./browser";
+import { campaignNamed, eventually, sendToLetter } from "./campaigns";
+import { mailboxOf } from "./postroom";
+import { FEW, type Program, startProgram } from "./program";
+
+let program: Program;
+let page: Page;
+
+beforeAll(async () => {
+  program = await startProgram({ contacts: FEW });
+  page = await openBrowser(program.address);
+});
+afterAll(async () => {
+  await page?.driver.quit();
+  await program?.stop();
+});
+afterEach(({ task }) => keepFailure(page, task));
+
+test("what cannot be delivered, is called spam or answered comes back, is told with its reason, and undone where it may be", async () => {
+  for (const name of ["gone", "cross", "fan"]) {
+    const added = await fetch(`${program.address}/audience.data`, {
+      method: "POST",
+      headers: { "content-type": "application/json", origin: program.address },
+      body: JSON.stringify({
+        intent: "contact",
+        email: `${name}@box.example`,
+        first_name: name,
+        last_name: "Calder",
+        lists: ["letter"],
+      }),
+    });
+    expect(added.status).toBe(200);
+  }
+  await page.open("/postroom");
+  await page.press("How mailboxes behave…");
+  for (const [name, manner, said] of [
+    ["gone", "Taken, and sent back: no such mailbox", "sends it back: “550 5.1.1 No such mailbox”"],
+    ["cross", "Taken, and called spam", "calls it spam"],
+    ["fan", "Taken, and answered", "answers “Thank you for the letter.”"],
+  ]) {
+    await page.fill("Whose mailbox", `${name}@box.example`);
+    await page.choose("What it does", manner);
+    await page.press("Teach it");
+    await page.sees(said);
+  }
+  const readers = await sendToLetter(page, program, await campaignNamed(program, "Winter workshops"));
+  await eventually("all arrive", async () => (await mailboxOf(program, "")).length === readers);
+
+  await page.open("/settings/returned");
+  await eventually("all three came back", async () => {
+    await page.reload();
+    return (await page.words("main")).includes("3 messages");
+  });
+  await page.sees("550 5.1.1 No such mailbox");
+  await page.sees("The address is not written to any more.");
+  await page.sees("They are not written to any more, for ever.");
+  await page.choose("Which of it", "Answers");
+  await page.sees("1 message");
+  await page.sees("fan Calder");
+  await page.choose("Which of it", "All");
+  await page.fill("Search what came back", "gone@box");
+  await page.sees("1 message");
+  const { source } = await page.run<{ source: string }>(
+    `const [link] = [...document.querySelectorAll("a")].filter((one) => one.textContent === "As it came");
+     return { source: link.href };`,
+  );
+  expect(await (await fetch(source)).text()).toMatch(/^Status: 5\.1\.1\r$/m);
+
+  await page.press("gone Calder");
+  await page.sees("The address takes no mail.");
+  await page.sees("550 5.1.1 No such mailbox");
+  await page.fill("How you know that it takes mail again", "They wrote from it");
+  await page.press("Write to it again");
+  await page.sees("May be written to again");
+  await page.sees("They wrote from it");
+  await page.until(
+    async () => !(await page.words("main")).includes("Bounced: gets no email"),
+    "the contact is still bounced",
+  );
+  await page.open("/settings/returned?sort=complaints");
+  await page.press("cross Calder");
+  await page.sees("They called a letter spam.");
+  await page.sees("That is for ever");
+});
+
+test("a relay is tried before it is kept, and the keys of a domain are exchanged", async () => {
+  await page.open("/settings/sending");
+  await page.fill("Address of the relay", "smtp://127.0.0.1:9");
+  await page.press("Try it");
+  await page.sees("cannot be reached");
+  await page.fill("Name", "me");
+  await page.press("Save");
+  await page.sees("Write the password for “me”");
+  await page.fill("Password", "a password of mine");
+  await page.press("Save");
+  await page.sees("Mail leaves by smtp://127.0.0.1:9.");
+  await page.reload();
+  await page.sees("It is kept, sealed, and never shown again.");
+  expect(await page.run<string>("return document.documentElement.outerHTML")).not.toContain(
+    "a password of mine",
+  );
+  await page.fill("Address of the relay", "");
+  await page.press("Go back to the postroom");
+  await page.sees("nothing leaves this machine");
+
+  await page.press("Exchange the keys of tansyrow.example");
+  await page.sees("Waits: publish it, then let it sign");
+  const waiting = () =>
+    page.run<string[]>(
+      `return [...document.querySelectorAll("section[aria-label^='Key ']")]
+         .filter((one) => one.innerText.includes("Waits")).map((one) => one.ariaLabel.slice(4))`,
+    );
+  const [first, second] = await waiting();
+  await page.press(`Sign with it (${first})`);
+  await page.sees("A key that signs no more");
+  await page.press(`Throw away ${second}`);
+  await page.until(async () => (await waiting()).length === 0, "a key still waits");
+
+  await page.fill("Domain for it", "not a domain");
+  await page.press("Save");
+  await page.sees("is no domain");
+});
