@@ -62,7 +62,10 @@ export async function openPostroom(folder: string, { now, door }: PostroomOption
   const behaves = async (step: Step, address: string, session: SMTPServerSession) => {
     for (const { who, does } of mannersFor(manners, address)) {
       if (does.kind === "slow" && step === "reader") await sleep(does.seconds * 1000);
-      if (does.kind === "closes" && does.at === step) cut(server, session);
+      if (does.kind === "closes" && does.at === step) {
+        cut(server, session);
+        throw Object.assign(new Error("Cut"), { responseCode: 421 });
+      }
       if (does.kind !== "says" || does.at !== step) continue;
       const key = `${who} ${step} ${does.reply} ${address.toLowerCase()}`;
       const times = given.get(key) ?? 0;

@@ -69,3 +69,52 @@ test("a relay that is not there is unreachable, an address it does not take is r
   await postroom.close();
   await rm(folder, { recursive: true, force: true });
 });
+
+test("mailboxes behave as they are told, by address, by domain or all", async () => {
+  const folder = await mkdtemp(path.join(tmpdir(), "postroom-"));
+  let postroom = await openPostroom(folder, { now: () => 0 });
+  const send = async (to: string, from = "a@b.example") => {
+    const relay = openRelay(postroom.address, { connections: 1, patience: 0 });
+    const begun = performance.now();
+    const said = await relay.send({ from, to }, message(Math.random() * 1e9)).then(
+      () => "taken",
+      (error: RelayError) => `${error.kind} ${error.message}`,
+    );
+    await relay.close();
+    return { said, ms: performance.now() - begun };
+  };
+  const says = (
+    at: "greeting" | "sender" | "reader" | "message",
+    reply: string,
+    times: number | null = null,
+  ) => ({ kind: "says", at, reply, times }) as const;
+  await postroom.behave([
+    { who: "gone@mail.example", does: says("reader", "550 5.1.1 No such mailbox") },
+    { who: "@full.example", does: says("reader", "452 4.2.2 Mailbox full") },
+    { who: "grey@mail.example", does: says("reader", "451 4.7.1 Come again", 2) },
+    { who: "late@mail.example", does: says("message", "554 5.7.1 Not wanted") },
+    { who: "cut@mail.example", does: { kind: "closes", at: "message" } },
+    { who: "slow@mail.example", does: { kind: "slow", seconds: 0.4 } },
+    { who: "@bad.example", does: says("sender", "550 5.7.1 Not from you") },
+  ]);
+  const said = async (...given: Parameters<typeof send>) => (await send(...given)).said;
+  expect(await said("Gone@Mail.example")).toBe("gone 550 5.1.1 No such mailbox");
+  expect(await said("anybody@full.example")).toBe("passing 452 4.2.2 Mailbox full");
+  for (const wanted of ["passing 451 4.7.1 Come again", "passing 451 4.7.1 Come again", "taken"])
+    expect(await said("grey@mail.example")).toBe(wanted);
+  expect(await said("late@mail.example")).toBe("refused 554 5.7.1 Not wanted");
+  expect(await said("cut@mail.example")).toMatch(/^unknown/);
+  expect((await send("slow@mail.example")).ms).toBeGreaterThan(390);
+  expect(await said("ines@mail.example", "a@bad.example")).toMatch(/^closed/);
+  expect(await said("ines@mail.example")).toBe("taken");
+  const { total } = await postroom.search({ text: "", offset: 0, limit: 1 });
+  expect(total).toBe(3);
+  // It is kept over a restart; of all it can be said, too.
+  await postroom.close();
+  postroom = await openPostroom(folder, { now: () => 0 });
+  expect(await said("gone@mail.example")).toMatch(/^gone/);
+  await postroom.behave([{ who: "*", does: says("greeting", "554 5.3.2 Not today") }]);
+  expect(await said("ines@mail.example")).toMatch(/^closed/);
+  await postroom.close();
+  await rm(folder, { recursive: true, force: true });
+});
