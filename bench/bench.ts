@@ -17,6 +17,7 @@ import { personalLines } from "./personal";
 import { pictureLines } from "./pictures";
 import { savingLines } from "./saving";
 import { sendingLines } from "./sending";
+import { wireLines } from "./wire";
 
 const GROUPS: Readonly<Record<string, () => Line[] | Promise<Line[]>>> = {
   message: messageLines,
@@ -27,6 +28,7 @@ const GROUPS: Readonly<Record<string, () => Line[] | Promise<Line[]>>> = {
   large: largeLines,
   ledger: ledgerLines,
   sending: sendingLines,
+  wire: wireLines,
   codes: codeLines,
   doors: doorLines,
   finding: findingLines,

@@ -93,6 +93,12 @@ function Domain({ of: { domain, used, signs, keys }, now }: { of: SenderDomain; 
           The relay signs messages from {domain}
         </Switch>
       )}
+      {signs === "keys" &&
+        !keys.some(({ algorithm, stage }) => algorithm === "rsa-sha256" && stage !== "retired") && (
+          <p className="text-ink-soft">
+            Some receivers know RSA alone: exchange the keys before real letters go, and there will be one.
+          </p>
+        )}
       {problem && <Problem>{problem}</Problem>}
       {keys
         .filter(({ stage }) => stage !== "retired")

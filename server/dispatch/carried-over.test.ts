@@ -126,7 +126,7 @@ test("scheduled, half sent, paused, cancelled and sent: each is what it was, and
   // What was sent since can be looked at; of what was sent before it is said why not.
   const [mail] = await arrived("paused");
   const source = await septima.mailboxes!.source(mail.id);
-  const contact = Number(/\.(\d+)\.\d+@/.exec(mail.messageId)![1]);
+  const contact = Number(/^\w+\.(\d+)\.\d+\./.exec(mail.messageId)![1]);
   expect(Buffer.from(await messageAsSent(septima, old.paused, contact)).equals(source!)).toBe(true);
   await expect(messageAsSent(septima, old.sent, 3)).rejects.toThrow("was not kept");
   await expect(messageAsSent(septima, old.paused, 3)).rejects.toThrow("was not kept");

@@ -115,14 +115,18 @@ async function newTurn(tx: Queries): Promise<number> {
 }
 
 /**
- * Makes a key of each kind for a domain. They sign at once where none of their kind does; otherwise they wait until they
+ * Makes a key of each kind for a domain; RSA for all receivers, Ed25519 for newer ones, which costs a tenth. They sign at once where none of their kind does; otherwise they wait until they
  * are published and take over.
  * @throws Refusal when it is no domain, some wait already, or what is sealed cannot be opened
  */
-export async function makeKeys(septima: Septima, words: string): Promise<void> {
+export async function makeKeys(
+  septima: Septima,
+  words: string,
+  kinds: readonly SigningAlgorithm[] = SIGNING_ALGORITHMS,
+): Promise<void> {
   const domain = asDomain(words);
   const pairs = await Promise.all(
-    SIGNING_ALGORITHMS.map(async (algorithm) => {
+    kinds.map(async (algorithm) => {
       const { published, pem } = await newPair(algorithm);
       return { algorithm, published, sealed: await seal(septima, pem) };
     }),

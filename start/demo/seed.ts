@@ -272,7 +272,10 @@ async function makeDemo(septima: Septima, count: number, say: (what: string) => 
   });
 }
 
-/** Makes keys for domains; where they cannot be kept, the relay is said to sign. */
+/**
+ * Makes keys for domains; where they cannot be kept, the relay is said to sign. Of the quick kind: no receiver of the demo
+ * knows RSA alone.
+ */
 async function signFor(
   septima: Septima,
   domains: readonly string[],
@@ -280,7 +283,7 @@ async function signFor(
 ): Promise<void> {
   for (const domain of domains) {
     try {
-      await makeKeys(septima, domain);
+      await makeKeys(septima, domain, ["ed25519-sha256"]);
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
       say(error.message);
