@@ -91,10 +91,10 @@ test("a relay is tried before it is kept, and the keys of a domain are exchanged
   await page.press("Try it");
   await page.sees("cannot be reached");
   await page.fill("Name", "me");
-  await page.press("Save");
+  await page.press("Save the relay");
   await page.sees("Write the password for “me”");
   await page.fill("Password", "a password of mine");
-  await page.press("Save");
+  await page.press("Save the relay");
   await page.sees("Mail leaves by smtp://127.0.0.1:9.");
   await page.reload();
   await page.sees("It is kept, sealed, and never shown again.");
@@ -122,6 +122,6 @@ test("a relay is tried before it is kept, and the keys of a domain are exchanged
   await page.until(async () => (await waiting()).length === 0, "a key still waits");
 
   await page.fill("Domain for it", "not a domain");
-  await page.press("Save");
+  await page.press("Save the domain");
   await page.sees("is no domain");
 });

@@ -92,7 +92,7 @@ export function RelayChoice({ kept }: { kept: RelaySetting }) {
         <div className="flex flex-wrap items-center gap-3">
           {!fixed && (
             <Button type="submit" kind="primary" disabled={!changed} busy={busy}>
-              {address.trim() === "" && kept.address !== "" ? "Go back to the postroom" : "Save"}
+              {address.trim() === "" && kept.address !== "" ? "Go back to the postroom" : "Save the relay"}
             </Button>
           )}
           <Button

@@ -41,7 +41,7 @@ export function Returns({ kept, now }: { kept: string; now: string | null }) {
         </Labelled>
         <div className="flex items-center gap-3">
           <Button type="submit" kind="primary" disabled={!changed} busy={busy}>
-            Save
+            Save the domain
           </Button>
           {came?.result && !changed && (
             <span role="status" className="text-green">
