@@ -2,7 +2,7 @@
 import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
 import { keepFailure, openBrowser, type Page } from "./browser";
 import { campaignNamed, eventually, sendToLetter } from "./campaigns";
-import { mailboxOf } from "./postroom";
+import { download, mailboxOf } from "./postroom";
 import { FEW, type Program, startProgram } from "./program";
 
 let program: Program;
@@ -47,6 +47,25 @@ test("what cannot be delivered, is called spam or answered comes back, is told w
   }
   const readers = await sendToLetter(page, program, await campaignNamed(program, "Winter workshops"));
   await eventually("all arrive", async () => (await mailboxOf(program, "")).length === readers);
+
+  // A press on a link leads on, and is told with the contact; so is an opening.
+  const [listed] = await mailboxOf(program, "fan@box.example");
+  const { html } = await download(program, listed);
+  const reads = { redirect: "manual", headers: { "user-agent": "Mozilla/5.0 (X11; Linux x86_64)" } } as const;
+  const [, href] = /href="([^"]+\/c\/[\w-]+)"/.exec(html || "")!;
+  const led = await fetch(href, reads);
+  expect(led.status).toBe(302);
+  const to = led.headers.get("location")!;
+  expect(to).toMatch(/^https:\/\/[a-z.]*tansyrow\.example/);
+  await fetch(/src="([^"]+\/o\/[\w-]+\.gif)"/.exec(html || "")![1], reads);
+  await page.open("/audience?q=fan@box.example");
+  await page.press("fan Calder");
+  await page.find("[aria-label=History]");
+  await eventually("both are told", async () => {
+    await page.reload();
+    const said = await page.words("[aria-label=History]");
+    return said.includes(`Went to ${to}`) && said.includes("Opened");
+  });
 
   await page.open("/settings/returned");
   await eventually("all three came back", async () => {

@@ -59,7 +59,7 @@ test("a link changed in the table, replaced in many and given parameters is so i
   await page.press("Add a parameter");
   await page.fill("Name of parameter 1", "from");
   await page.fill("Value of parameter 1", "pattern book");
-  await page.press("“To the seed list” gets the campaign’s parameters");
+  await page.press("“To the seed list” is tracked: it is counted, and gets the parameters");
   await page.press("Close");
   await page.saved();
   const html = await (await exported(id, "html")).text();

@@ -1,4 +1,4 @@
-import { createHmac, timingSafeEqual } from "node:crypto";
+import { createHash, createHmac, timingSafeEqual } from "node:crypto";
 import type { SystemAddresses } from "~/core/personal";
 import { Refusal } from "./refusal";
 import type { Septima } from "./septima";
@@ -20,6 +20,89 @@ export async function readerAddresses(
     answer: address("answer", contactId, campaignId),
     referral: address("join", contactId, campaignId),
   });
+}
+
+/** Octets of the signature of each counted address. */
+const SIGNED = 8;
+
+/**
+ * The signatures of the counted addresses of one reader's message, in one go: octets that are drawn from the key and from
+ * whose message it is, so many for each address.
+ */
+function countedMacs(secret: string, dispatch: string, contact: number, addresses: number): Buffer {
+  return createHash("shake256", { outputLength: addresses * SIGNED })
+    .update(`${secret} counted ${dispatch} ${contact}`)
+    .digest();
+}
+
+/** A number in as few octets as it needs, the lowest seven bits first. */
+function octetsOf(number: number): number[] {
+  const octets: number[] = [];
+  for (let left = number; ; left = Math.floor(left / 128)) {
+    if (left < 128) return [...octets, left];
+    octets.push((left % 128) | 128);
+  }
+}
+
+/**
+ * The addresses that count what one reader does with their message: of each link by its place, and of the picture whose
+ * fetching is an opening.
+ * @param links how many links are counted
+ */
+export async function countedAddresses(
+  septima: Septima,
+  { origin, dispatch, links }: { origin: string; dispatch: string; links: number },
+): Promise<(contact: number) => Required<Pick<SystemAddresses, "link" | "opening">>> {
+  const secret = await secretOf(septima);
+  const id = Buffer.from(dispatch, "hex");
+  return (contact) => {
+    const macs = countedMacs(secret, dispatch, contact, links + 1);
+    const token = (number: number) =>
+      Buffer.concat([
+        macs.subarray(number * SIGNED, (number + 1) * SIGNED),
+        Buffer.from([...octetsOf(contact), ...octetsOf(number)]),
+        id,
+      ]).toString("base64url");
+    return { link: (place) => `${origin}/c/${token(place + 1)}`, opening: `${origin}/o/${token(0)}.gif` };
+  };
+}
+
+/** So many links at most are counted in a message. */
+const MOST_LINKS = 10_000;
+
+/**
+ * Whose message a counted address is of, and which of them it is: 0 the opening, then the links.
+ * @throws Refusal (404) for one that was tampered with
+ */
+export async function readCounted(
+  septima: Septima,
+  token: string,
+): Promise<{ dispatch: string; contact: number; number: number }> {
+  const octets = /^[\w-]{12,200}$/.test(token) ? Buffer.from(token, "base64url") : Buffer.alloc(0);
+  let at = SIGNED;
+  const next = () => {
+    let number = 0;
+    for (let place = 1; at < octets.length && place <= 128 ** 4; place *= 128) {
+      const octet = octets[at++];
+      number += (octet & 127) * place;
+      if (octet < 128) return number;
+    }
+    return Number.NaN;
+  };
+  const [contact, number] = [next(), next()];
+  const dispatch = octets.subarray(at).toString("hex");
+  const expected =
+    number <= MOST_LINKS
+      ? countedMacs(await secretOf(septima), dispatch, contact, number + 1).subarray(number * SIGNED)
+      : Buffer.alloc(0);
+  // What is written in another way than we write it is not ours either.
+  if (
+    expected.length !== SIGNED ||
+    octets.toString("base64url") !== token ||
+    !timingSafeEqual(octets.subarray(0, SIGNED), expected)
+  )
+    throw new Refusal("This link is not complete. Open it from the email once more.", 404);
+  return { dispatch, contact, number };
 }
 
 /** The address by which a friend confirms that they asked for letters. */

@@ -89,7 +89,7 @@ async function main() {
     if (stopping) return;
     stopping = true;
     say("Stopping");
-    web?.close();
+    await web?.close();
     await stop(dispatching);
     process.exit(0);
   };

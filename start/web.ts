@@ -11,6 +11,7 @@ import { Publisher } from "~/standins/publisher";
 import { guardedHeaders, limitedBodies, onlyKnownHosts, onlyOwnPages, plainPaths, Starting } from "./doors";
 import { guarded } from "./guarded";
 import { StartError } from "./lock";
+import { readersDoors } from "./readers";
 
 declare module "react-router" {
   interface AppLoadContext {
@@ -29,7 +30,8 @@ export interface Web {
   standins: Record<string, string>;
   /** Serves from now on. `ready` is called when all is loaded, before anybody is let in. */
   serve(septima: Septima, ready: () => void): Promise<void>;
-  close(): void;
+  /** Lets nobody in any more, and writes down what readers did. */
+  close(): Promise<void>;
 }
 
 /** Listens where the environment says (`PORT`, `HOST`, `SEPTIMA_ORIGIN`). @throws StartError when the port is in use */
@@ -59,6 +61,7 @@ export async function openWeb(env: NodeJS.ProcessEnv): Promise<Web> {
     const { status, said } = assistantAnswer(request.method, path, request.body);
     response.status(status).json(said);
   });
+  let counted = async () => {};
   const starting = new Starting();
   app.use(starting.door, onlyOwnPages(origin), limitedBodies);
 
@@ -68,6 +71,9 @@ export async function openWeb(env: NodeJS.ProcessEnv): Promise<Web> {
     standins: { publisher: `${local}/publisher`, assistant: `${local}/assistant` },
     async serve(septima, ready) {
       const client = path.join(process.cwd(), "build/client");
+      const readers = readersDoors(septima);
+      counted = readers.end;
+      app.use(readers.router);
       app.use(
         compression({
           // What is told as it happens is not held back until there is enough of it.
@@ -91,9 +97,10 @@ export async function openWeb(env: NodeJS.ProcessEnv): Promise<Web> {
       ready();
       starting.done();
     },
-    close() {
+    async close() {
       server.close();
       server.closeAllConnections();
+      await counted();
     },
   };
 }

@@ -135,6 +135,9 @@ const LinkRulesSchema = z.object({
   parameters: z.array(z.object({ name: z.string().max(60), value: z.string().max(200) })).max(20),
   /** Addresses that stay as they are. */
   untracked: z.array(z.string().max(2000)),
+  /** Whether clicks and openings are counted; they are when missing. */
+  clicks: z.boolean().optional(),
+  openings: z.boolean().optional(),
 });
 /** What is done to all links of an email. */
 export type LinkRules = z.infer<typeof LinkRulesSchema>;

@@ -35,8 +35,10 @@ export interface RenderContext {
   /** The block that is being written, and what of a translated email says what it does in the design's own language. */
   block?: string;
   untranslated?: { language: string; paths: ReadonlyMap<string, ReadonlySet<string>> };
-  /** Parameters of the campaign's links. */
+  /** Parameters of the campaign's links, and which of them are left alone. */
   links?: LinkRules;
+  /** Whether links lead over an address of each reader's own, which counts them. */
+  counted?: boolean;
   /** Whether the text part lists its addresses at the end. */
   numbered: boolean;
   /** Put before picture addresses that start with `/`; empty on the canvas. */

@@ -1,5 +1,5 @@
 import { hasTyped, readTyped, typedString, typedTag, whenAddress } from "../email";
-import { isSafeHref, numberedMark } from "../program";
+import { COUNTED_LINK, isSafeHref, numberedMark, type Sink, Writer } from "../program";
 import type { RenderContext } from "./context";
 
 /** Whether an address leads somewhere: one that may be followed from an email, or one that a tag stands for. */
@@ -28,16 +28,34 @@ function withParameters(href: string, { links }: Pick<RenderContext, "links">): 
   return `${address}${address.includes("?") ? (/[?&]$/.test(address) ? "" : "&") : "?"}${added}${fragment}`;
 }
 
-type Around = Pick<RenderContext, "links" | "known" | "out">;
+type Around = Pick<RenderContext, "links" | "known" | "out" | "block" | "counted">;
+
+/**
+ * A mark for the address that counts a link and leads on to where it leads; null where it is not to be counted, since it
+ * leads nowhere on the web, or it is said so of it or of all.
+ */
+function countedTarget(href: string, sink: Sink, context: Around): string | null {
+  const { links, known, out, block = null } = context;
+  const address = withoutSpaces(href.trim());
+  if (!context.counted || links?.clicks === false || links?.untracked.includes(address)) return null;
+  if (!/^https?:/i.test(address) && !address.startsWith("{$")) return null;
+  const to = new Writer(out.pool).raw(typedString(withParameters(href, context), "textLink", { known, out }));
+  const link = out.pool.link({ block, to: to.finish() });
+  return out.pool.insert((inner) =>
+    inner.value({ field: COUNTED_LINK, fallback: "", format: "asIs", sink, link }),
+  );
+}
 
 /** Where a link leads in the text part: made safe, for `raw`. */
 export function targetOf(href: string, context: Around): string {
-  return typedString(withParameters(href, context), "textLink", context);
+  return (
+    countedTarget(href, "url", context) ?? typedString(withParameters(href, context), "textLink", context)
+  );
 }
 
 /** Where a link leads as the value of an attribute: made safe, for `raw`. */
 export function hrefOf(href: string, context: Around): string {
-  return typedString(withParameters(href, context), "link", context);
+  return countedTarget(href, "href", context) ?? typedString(withParameters(href, context), "link", context);
 }
 
 /** Words of an attribute that may hold tags, such as an alternative text: made safe, for `raw`. */

@@ -1,5 +1,14 @@
 import { type AudienceContext, type Contact, predicateOrNobody, type Rule } from "../audience";
-import { type Code, type Instruction, type Pool, type Program, resolve, type Slot } from "../program";
+import {
+  type Code,
+  type CountedLink,
+  type Instruction,
+  type Op,
+  type Pool,
+  type Program,
+  resolve,
+  type Slot,
+} from "../program";
 import type { LiveContent } from "../sources";
 import { needsFinish } from "./finish";
 import { wrapCode } from "./wrap";
@@ -27,23 +36,48 @@ export interface Bound {
   recipient: Code;
   html: Code;
   text: Code;
+  /** The links that are counted, by their places; missing in what was frozen before any were. */
+  links?: readonly CountedLink<Code>[];
   /** Greatest length of a line of the text part in characters; 0 leaves them. */
   textWidth: number;
   /** Whether numbers of links or tables in the text part are settled for each reader. */
   finish: boolean;
 }
 
-/** All parts of a message, in the order they are asked about. */
-export const partsOf = (bound: Bound): Code[] => [
-  bound.subject,
-  bound.preheader,
-  bound.senderName,
-  bound.senderAddress,
-  bound.replyTo,
-  bound.recipient,
-  bound.html,
-  bound.text,
-];
+/** All parts of a message, in the order they are asked about; counted links with what they lead to in their place. */
+export const partsOf = (bound: Bound): Code[] =>
+  [
+    bound.subject,
+    bound.preheader,
+    bound.senderName,
+    bound.senderAddress,
+    bound.replyTo,
+    bound.recipient,
+    bound.html,
+    bound.text,
+  ].map((code) => (bound.links ? withTargets(code, bound.slots, bound.links) : code));
+
+/** Code as it would be if no link were counted. */
+function withTargets(code: Code, slots: readonly Slot[], links: readonly CountedLink<Code>[]): Code {
+  const ops: Op[] = [];
+  const moved: number[] = [];
+  const outer: (Op & { to: number })[] = [];
+  for (const op of code) {
+    const base = ops.length;
+    moved.push(base);
+    const link = op.op === "value" ? slots[op.slot].link : undefined;
+    if (link !== undefined)
+      for (const inner of links[link].to) ops.push("to" in inner ? { ...inner, to: inner.to + base } : inner);
+    else if ("to" in op) {
+      const jump = { ...op };
+      outer.push(jump);
+      ops.push(jump);
+    } else ops.push(op);
+  }
+  moved.push(ops.length);
+  for (const jump of outer) jump.to = moved[jump.to];
+  return ops;
+}
 
 /**
  * Binds a program to live content and to the segments of the day, once per refresh of the sources. What has a rule that
@@ -63,9 +97,12 @@ export function bind(program: Program, world: World): Bound {
     html: part(program.html),
     text: wrapCode(part(program.text), program.textWidth),
   };
+  // What fills a hole may hold links, too.
+  const links = pool.links.map(({ block, to }) => ({ block, to: part(to) }));
   return {
     ...(program.only && { only: program.only }),
     language: program.language,
+    ...(links.length > 0 && { links }),
     ...pooled(pool, world),
     asked: pool.rules,
     ...parts,

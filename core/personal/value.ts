@@ -1,5 +1,6 @@
 import { addDays, type Contact, fieldValue, isDay } from "../audience";
 import {
+  COUNTED_OPENING,
   collapse,
   type Direction,
   dateWords,
@@ -34,6 +35,10 @@ export interface SystemAddresses {
   answer: string;
   /** Where friends join by this reader. */
   referral: string;
+  /** Over which each counted link leads, by its place; where a message is made for good. */
+  link?(place: number): string;
+  /** The picture whose fetching counts an opening. */
+  opening?: string;
 }
 
 /** Addresses for looks and proofs: pages that say so and change nothing. */
@@ -78,16 +83,18 @@ export function readerValue(field: string, manner: Manner, reader: Reader): stri
   if (field === "system.unsubscribe") return reader.system.unsubscribe;
   if (field === "system.answer") return reader.system.answer;
   if (field === "system.referral") return reader.system.referral;
+  if (field === COUNTED_OPENING) return reader.system.opening ?? null;
   const text = formatValue(fieldValue(reader.contact, field), manner, languageOf(manner, reader));
   return text === "" ? null : text;
 }
 
 /** The words of a tag without its fallback: of its field or, for who lacks it, of the other; null without both. */
 export function tagValue(
-  slot: Manner & Pick<Slot, "field" | "or" | "given" | "example">,
+  slot: Manner & Pick<Slot, "field" | "or" | "given" | "example" | "link">,
   reader: Reader,
 ): string | null {
-  const { field, or, given } = slot;
+  const { field, or, given, link } = slot;
+  if (link !== undefined) return reader.system.link?.(link) ?? null;
   if (given !== undefined) return formatValue(given, slot, languageOf(slot, reader));
   if (isCode(field)) return (reader.codes ? reader.codes[batchOf(field)] : slot.example) || null;
   return readerValue(field, slot, reader) ?? (or ? readerValue(or, slot, reader) : null);

@@ -26,7 +26,10 @@ export {
   yesNo,
 } from "./formats";
 export {
+  COUNTED_LINK,
+  COUNTED_OPENING,
   type Code,
+  type CountedLink,
   type Instruction,
   type Op,
   Pool,

@@ -25,6 +25,18 @@ export interface Slot {
   example?: string;
   /** The value itself, where it is known before the reader is. */
   given?: string;
+  /** Of `system.link`: which of the links that are counted. */
+  link?: number;
+}
+
+/** What stands for the address of a counted link, and for that of the picture whose fetching counts an opening. */
+export const COUNTED_LINK = "system.link";
+export const COUNTED_OPENING = "system.opening";
+
+/** A link that is counted: in which block it stands, and where it leads; its own address takes its place in a message. */
+export interface CountedLink<T> {
+  block: string | null;
+  to: T;
 }
 
 /** What a writer collects: labels and holes are gone after `resolve`. */
@@ -54,6 +66,8 @@ export type Code = readonly Op[];
 export class Pool {
   readonly rules: Rule[] = [];
   readonly slots: Slot[] = [];
+  readonly links: CountedLink<Instruction[]>[] = [];
+  private readonly linkKeys = new Map<string, number>();
   private readonly ruleKeys = new Map<string, number>();
   private readonly slotKeys = new Map<string, number>();
   private labels = 0;
@@ -83,6 +97,11 @@ export class Pool {
     return intern(this.slots, this.slotKeys, slot, JSON.stringify(slot));
   }
 
+  /** The place of a counted link; one that leads to the same from the same block is the same. */
+  link(link: CountedLink<Instruction[]>): number {
+    return intern(this.links, this.linkKeys, link, JSON.stringify(link));
+  }
+
   label(): number {
     return this.labels++;
   }
@@ -92,6 +111,8 @@ export class Pool {
     const copy = new Pool();
     for (const rule of this.rules) copy.rule(rule);
     copy.slots.push(...this.slots);
+    copy.links.push(...this.links);
+    for (const [key, index] of this.linkKeys) copy.linkKeys.set(key, index);
     for (const [key, index] of this.slotKeys) copy.slotKeys.set(key, index);
     copy.labels = this.labels;
     copy.inserts.push(...this.inserts);

@@ -37,7 +37,7 @@ import {
   within,
   writeInline,
 } from "../markup";
-import { absolute, directionOf, escapeHtml, Pool, type Program, Writer } from "../program";
+import { absolute, COUNTED_OPENING, directionOf, escapeHtml, Pool, type Program, Writer } from "../program";
 import { innerSpace, tooWide } from "../properties";
 import { untranslated, versionsOf } from "../translation";
 import { writeAnnotations } from "./annotations";
@@ -53,6 +53,8 @@ export interface CompileOptions extends TagFacts {
   brand: Brand;
   /** Put before picture addresses that start with `/`. */
   origin: string;
+  /** Whether clicks and openings are to be counted, as far as the design says so. */
+  counted?: boolean;
 }
 
 /** What the tags of a design may ask besides the reader. */
@@ -183,6 +185,11 @@ function writeDocument(email: Email, context: RenderContext): number {
     `<div role="article" aria-roledescription="email" lang="${language}" dir="${direction}" class="${behind.tone}" style="background-color:${behind.color};">`,
   );
   out.append(body.finish());
+  if (context.counted && email.links?.openings !== false) {
+    out.raw('<img src="');
+    out.value({ field: COUNTED_OPENING, fallback: "", format: "asIs", sink: "href" });
+    out.raw('" width="1" height="1" alt="" style="display:block;border:0;">');
+  }
   out.raw("</div></body></html>");
   return new TextEncoder().encode(style).length;
 }

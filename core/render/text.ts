@@ -32,8 +32,9 @@ export function writeText(email: Email, context: RenderContext): void {
 }
 
 /** Writes the text of one block: its own words, or what its type gives. */
-export function writeBlockText(block: Block, context: RenderContext): void {
+export function writeBlockText(block: Block, around: RenderContext): void {
   const { ownText } = block;
+  const context = { ...around, block: block.id };
   whenNeeded(block, context, () => {
     if (!ownText) blockType(block.type)?.text(block, context);
     else if (ownText.words.length > 0) {

@@ -10,14 +10,22 @@ export interface Event {
   at: Date;
   campaign: string;
   place?: { block: string; address: string | null };
+  /** Which of the editions of the sending they got. */
+  edition?: number | null;
+  /** Whether it was a program that looks at messages ahead of people: it is kept apart. */
+  byMachine?: boolean;
 }
+
+/** What programs did has kinds of its own, so many further on. */
+const BY_MACHINE = 10;
 
 /** Adds events. Those whose campaign is unknown are left out. */
 export async function addEvents(db: Queries, events: readonly Event[]): Promise<void> {
   if (events.length === 0) return;
   const rows = JSON.stringify(
-    events.map(({ what, contact, at, campaign, place }) => ({
-      kind: EVENT_KINDS[what],
+    events.map(({ what, contact, at, campaign, place, edition = null, byMachine }) => ({
+      kind: EVENT_KINDS[what] + (byMachine ? BY_MACHINE : 0),
+      edition,
       contact,
       at: at.toISOString(),
       campaign,
@@ -36,9 +44,10 @@ export async function addEvents(db: Queries, events: readonly Event[]): Promise<
       [rows],
     );
   await db.query(
-    `insert into events (at, contact_id, campaign, place, kind)
-     select it.at, it.contact, c.number, ${placed ? "p.id" : "null"}, it.kind
-     from jsonb_to_recordset($1::jsonb) as it(kind smallint, contact integer, at timestamptz, campaign text, block text, address text)
+    `insert into events (at, contact_id, campaign, place, kind, edition)
+     select it.at, it.contact, c.number, ${placed ? "p.id" : "null"}, it.kind, it.edition
+     from jsonb_to_recordset($1::jsonb)
+       as it(kind smallint, contact integer, at timestamptz, campaign text, block text, address text, edition smallint)
      join campaigns c on c.id = it.campaign
      ${placed ? "left join places p on p.campaign = c.number and p.block = it.block and p.address is not distinct from it.address" : ""}`,
     [rows],

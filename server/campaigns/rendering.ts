@@ -49,6 +49,8 @@ interface Given {
   content?: LiveContent;
   tags?: TagFacts;
   campaign?: string;
+  /** Whether it is made for good, and what readers do with it is counted. */
+  counted?: boolean;
 }
 
 const lastProgram = remembered((_: Email): { with?: CompileOptions; program?: Program } => ({}));
@@ -69,6 +71,7 @@ export async function boundEmail(septima: Septima, email: Email, given: Given = 
     theme: resolveTheme(email.theme, await allThemes(septima)),
     brand: await brandOf(septima),
     origin: septima.config.origin,
+    ...(given.counted && { counted: true }),
   });
   return bind(program, {
     content: given.content ?? (await liveContent(septima)),

@@ -17,7 +17,7 @@ import { tagFacts } from "../campaigns/tag-facts";
 import type { Septima } from "../septima";
 import { addFeed, liveContent } from "../sources/sources";
 import { addList, openWorld, saveDesign, TEST_BRAND, withPublisher } from "../test-world";
-import { readerAddresses } from "../tokens";
+import { countedAddresses, readerAddresses } from "../tokens";
 import { saveLookup } from "../workspace/lookups";
 import { brandOf, setBrand } from "../workspace/settings";
 import { bookDispatch } from "./bookings";
@@ -127,18 +127,32 @@ test("paused half way, everything changed and resumed, the second half gets octe
   // What everybody gets, made of what is live before the first of them does.
   const { email } = await campaign(septima, id);
   const content = await liveContent(septima);
-  const bound = await boundEmail(septima, email, { content, tags: await tagFacts(septima, id) });
-  const of = { list: "letters", campaign: id, sending: dispatch } as const;
+  const bound = await boundEmail(septima, email, {
+    content,
+    tags: await tagFacts(septima, id),
+    counted: true,
+  });
+  const of = { campaign: id, sending: dispatch };
   const factory = new MessageFactory(
     bound,
     sharedHeaders(email, await brandOf(septima), of),
     `septima-${dispatch}`,
   );
   const address = await readerAddresses(septima);
+  const counted = await countedAddresses(septima, {
+    origin: septima.config.origin,
+    dispatch,
+    links: bound.links!.length,
+  });
   const people = await septima.db.query<{ id: number }>("select id from contacts order by id");
   const wanted = new Map<number, (messageId: string, at: Date) => Uint8Array>();
   for (const { id: contact } of people) {
-    const reader = readerOf(await contactById(septima, contact), email.language, address(contact, id), {});
+    const reader = readerOf(
+      await contactById(septima, contact),
+      email.language,
+      { ...address(contact, id), ...counted(contact) },
+      {},
+    );
     const { first_name: name } = reader.contact.fields;
     wanted.set(contact, (messageId, at) =>
       factory.build(reader, {

@@ -8,7 +8,7 @@ import { Refusal } from "../refusal";
 import { envelopesOf } from "../returned/return-path";
 import type { Septima } from "../septima";
 import { codesOf } from "../sources/codes";
-import { readerAddresses } from "../tokens";
+import { countedAddresses, readerAddresses } from "../tokens";
 
 /** All that goes into the messages of a dispatch but its readers. */
 export interface Frozen {
@@ -71,13 +71,15 @@ export async function makerOf(
 ): Promise<Maker> {
   const { program, headers, origin } = frozen;
   const factory = new MessageFactory(thaw(program), headers, `septima-${dispatch.id}`);
+  const links = program.bound.links?.length ?? 0;
+  const counted = await countedAddresses(septima, { origin, dispatch: dispatch.id, links });
   const signing = signingOf(factory);
   const envelope = await envelopesOf(septima, dispatch.id);
   const addresses = await readerAddresses(septima, origin);
   return {
     batches: [...new Set(program.editions.flatMap(({ codes }) => codes))],
     async make(to, codes = {}) {
-      const system = addresses(to.id, dispatch.campaignId);
+      const system = { ...addresses(to.id, dispatch.campaignId), ...counted(to.id) };
       const contact = frozenContact({ ...to, email: to.address });
       const reader = readerOf(contact, program.bound.language, system, codes);
       const message = factory.build(reader, {

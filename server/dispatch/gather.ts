@@ -101,7 +101,7 @@ async function freeze(septima: Septima, dispatch: Booked): Promise<void> {
   const content = await liveContent(septima);
   const context = await audienceContext(septima);
   const at = new Date(septima.now());
-  const bound = await boundEmail(septima, email, { content, tags: dispatch.tags });
+  const bound = await boundEmail(septima, email, { content, tags: dispatch.tags, counted: true });
   const shared = await sharedOf(septima, dispatch);
   const signed = await signedDomains(septima);
   await septima.db.transaction(async (tx) => {
@@ -144,7 +144,7 @@ async function sharedOf(
 export async function freezeLate(septima: Septima, dispatch: Booked): Promise<void> {
   const { id, content, email, tags } = dispatch;
   const context = await audienceContext(septima);
-  const bound = await boundEmail(septima, email, { content: content ?? undefined, tags });
+  const bound = await boundEmail(septima, email, { content: content ?? undefined, tags, counted: true });
   const shared = await sharedOf(septima, dispatch);
   await septima.db.transaction(async (tx) => {
     const [open] = await tx.query("select 1 from dispatches where id = $1 and frozen is null for update", [

@@ -13,6 +13,7 @@ import { bookDispatch } from "../dispatch/bookings";
 import { dispatchesOf, steerDispatch } from "../dispatch/dispatches";
 import { findingsOf } from "../dispatch/findings";
 import { runDispatch } from "../dispatch/run";
+import { followLink } from "../readers/links";
 import type { Septima } from "../septima";
 import { addList, everybody, openWorld, saveDesign } from "../test-world";
 import { addBatch, addCodes, changeBatch, codeStock, putAwayBatch } from "./codes";
@@ -80,7 +81,10 @@ async function delivered(id: string): Promise<Map<string, string>> {
   const all = new Map<string, string>();
   for (const { id: message, to } of messages) {
     const raw = (await septima.mailboxes!.source(message))!.toString().replace(/=\r\n/g, "");
-    const [, code] = /code=3D([\w-]*)/.exec(raw) ?? [];
+    // Of a sending the links are counted; of a proof they are as they are.
+    const tokens = [...raw.matchAll(/\/c\/([\w-]+)/g)].map(([, token]) => token);
+    const led = await Promise.all(tokens.map(async (token) => (await followLink(septima, token)).to));
+    const [, code] = /code=([\w-]*)/.exec([...led, raw.replaceAll("=3D", "=")].join("\n")) ?? [];
     if (code !== undefined) all.set(to, code);
   }
   return all;

@@ -1,18 +1,20 @@
 import { CircleAlert, CircleCheck } from "lucide-react";
 import { useState } from "react";
 import { commands, type EmailLink, linksOf, replacedLinks, setLinks } from "~/core/compose";
+import type { LinkRules } from "~/core/email";
 import { leads } from "~/core/markup";
 import { Button } from "../../ui/button";
 import { Dialog } from "../../ui/dialog";
 import { Input, Labelled } from "../../ui/form";
 import { useNotify } from "../../ui/notices";
+import { Switch } from "../../ui/switch";
 import { counted } from "../../ui/time";
 import { useCanvas } from "../canvas/context";
 import { HrefInput, HrefProblem } from "../controls/href";
 import { ItemList } from "../controls/items";
 import { useComposer, useComposerStore } from "../state/store";
 
-const NO_RULES = { parameters: [], untracked: [] };
+const NO_RULES: LinkRules = { parameters: [], untracked: [] };
 
 /** Every link of the email: where it stands, its words and its address, to change one or all. */
 export default function LinksDialog() {
@@ -75,6 +77,7 @@ export default function LinksDialog() {
         </div>
         <div className="space-y-6">
           <Replace links={links} />
+          <Counted />
           <Parameters />
         </div>
       </div>
@@ -142,7 +145,7 @@ function LinkRow({ link }: { link: EmailLink }) {
         {web && link.fixed === null && (
           <input
             type="checkbox"
-            aria-label={`“${link.words || link.where}” gets the campaign’s parameters`}
+            aria-label={`“${link.words || link.where}” is tracked: it is counted, and gets the parameters`}
             checked={tracked}
             onChange={(event) => {
               const href = link.href.trim();
@@ -184,6 +187,29 @@ function Replace({ links }: { links: readonly EmailLink[] }) {
         {sought === "" ? "Replace" : `Replace in ${counted(found.length, "link")}`}
       </Button>
     </form>
+  );
+}
+
+/** Whether what readers do with it is counted. */
+function Counted() {
+  const store = useComposerStore();
+  const rules = useComposer((state) => state.email.links) ?? NO_RULES;
+  const set = (change: Partial<LinkRules>) =>
+    store.getState().apply(commands.setWhole({ links: { ...rules, ...change } }), "Changing what is counted");
+  return (
+    <section className="space-y-2">
+      <h3 className="font-semibold">What is counted</h3>
+      <Switch checked={rules.clicks !== false} onChange={(clicks) => set({ clicks })}>
+        Presses on tracked links
+      </Switch>
+      <Switch checked={rules.openings !== false} onChange={(openings) => set({ openings })}>
+        Openings, by a picture nobody sees
+      </Switch>
+      <p className="text-xs text-ink-soft">
+        In what is sent, tracked links lead over an address of each reader’s own. Previews and proofs show
+        where they lead.
+      </p>
+    </section>
   );
 }
 

@@ -182,6 +182,7 @@ export const articles = declareBlock({
   text(block, context) {
     if (block.source === "") return;
     context.out.live(block.source, (content, out) => {
+      const inner = { ...context, out };
       for (const article of chooseArticles(content, block)) {
         const lines: string[] = [];
         if (shows(block, "title")) lines.push(article.title);
@@ -191,8 +192,8 @@ export const articles = declareBlock({
         if (article.link && (shows(block, "link") || shows(block, "title")))
           lines.push(
             context.numbered
-              ? textTarget(article.link, context, "brackets").trim()
-              : targetOf(article.link, context),
+              ? textTarget(article.link, inner, "brackets").trim()
+              : targetOf(article.link, inner),
           );
         if (lines.length > 0) out.raw(`${lines.join("\n")}\n\n`);
       }

@@ -1,0 +1,95 @@
+/** Where the counted links of a message lead, for the reader whose message it is. */
+import { type Bound, frozenContact, readerOf, run, thaw } from "~/core/personal";
+import type { Code } from "~/core/program";
+import { frozenOf } from "../dispatch/frozen";
+import { Refusal } from "../refusal";
+import type { Septima } from "../septima";
+import { codesOf } from "../sources/codes";
+import { readCounted, readerAddresses } from "../tokens";
+
+/** Something a reader did with a message: where in it, if it was a press on a link. */
+export interface Done {
+  dispatch: string;
+  contact: number;
+  place: { block: string; address: string } | null;
+}
+
+/** What is needed of a dispatch to follow its links. */
+interface Followable {
+  campaignId: string;
+  origin: string;
+  language: string;
+  bound: Bound;
+  batches: string[];
+}
+
+/** So many dispatches are remembered. */
+const KEPT = 20;
+const UNKNOWN = "This link is not complete. Open it from the email once more.";
+
+/** The dispatch of a link; those asked for last are remembered. @throws Refusal (404) */
+async function followable(septima: Septima, dispatch: string): Promise<Followable> {
+  const known = (septima.cache.get("followed") as Map<string, Followable> | undefined) ?? new Map();
+  septima.cache.set("followed", known);
+  let found = known.get(dispatch);
+  if (!found) {
+    const frozen = await frozenOf(septima, dispatch);
+    const [row] = await septima.db.query<{ campaign: string }>(
+      "select campaign_id as campaign from dispatches where id = $1",
+      [dispatch],
+    );
+    if (!frozen || !row) throw new Refusal(UNKNOWN, 404);
+    found = {
+      campaignId: row.campaign,
+      origin: frozen.origin,
+      language: frozen.program.bound.language,
+      bound: thaw(frozen.program),
+      batches: [...new Set(frozen.program.editions.flatMap(({ codes }) => codes))],
+    };
+  }
+  known.delete(dispatch);
+  known.set(dispatch, found);
+  if (known.size > KEPT) known.delete(known.keys().next().value!);
+  return found;
+}
+
+/** An address as results name it: what differs from reader to reader is left open. */
+const nameOf = (to: Code): string =>
+  to.map((op) => (op.op === "static" ? op.text : op.op === "value" ? "…" : "")).join("");
+
+/**
+ * Where a counted link leads its reader. Nothing happens by asking.
+ * @throws Refusal (404) for an address that was tampered with, or is of what is gone
+ */
+export async function followLink(septima: Septima, token: string): Promise<{ to: string; done: Done }> {
+  const { dispatch, contact, number } = await readCounted(septima, token);
+  const it = await followable(septima, dispatch);
+  const link = it.bound.links?.[number - 1];
+  if (!link) throw new Refusal(UNKNOWN, 404);
+  const done = { dispatch, contact, place: { block: link.block ?? "", address: nameOf(link.to) } };
+  const [only] = link.to;
+  if (link.to.length === 1 && only.op === "static") return { to: only.text, done };
+  const [row] = await septima.db.query<{ email: string; edition: number; facts: Record<string, unknown> }>(
+    "select address as email, edition, facts from recipients where dispatch_id = $1 and contact_id = $2",
+    [dispatch, contact],
+  );
+  if (!row) throw new Refusal(UNKNOWN, 404);
+  const system = (await readerAddresses(septima, it.origin))(contact, it.campaignId);
+  const codes = await codesOf(septima, it.campaignId, it.batches, [contact]);
+  const reader = readerOf(
+    frozenContact({ id: contact, ...row }),
+    it.language,
+    system,
+    codes.get(contact) ?? {},
+  );
+  const to = run(link.to, it.bound, reader).trim();
+  if (to === "" || to === "#") throw new Refusal(UNKNOWN, 404);
+  return { to, done };
+}
+
+/** Whose message was opened. @throws Refusal (404) for an address that was tampered with */
+export async function openedBy(septima: Septima, token: string): Promise<Done> {
+  const { dispatch, contact, number } = await readCounted(septima, token);
+  if (number !== 0) throw new Refusal(UNKNOWN, 404);
+  return { dispatch, contact, place: null };
+}
