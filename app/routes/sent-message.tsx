@@ -11,7 +11,7 @@ export async function loader({ context: { septima }, params }: Route.LoaderArgs)
   const source = await messageAsSent(septima, params.dispatch, contact);
   return {
     contact,
-    ...shownMessage(septima, await readMail(Buffer.from(source), `${params.dispatch}.${contact}`)),
+    ...(await shownMessage(septima, await readMail(Buffer.from(source), `${params.dispatch}.${contact}`))),
   };
 }
 

@@ -1,6 +1,7 @@
 import type { Email } from "~/core/email";
 import { escapeHtml } from "~/core/program";
 import type { LiveContent } from "~/core/sources";
+import { uncounted } from "../readers/links";
 import type { Septima } from "../septima";
 
 /** Where a message names something to fetch: in an attribute, or in a style. */
@@ -85,8 +86,9 @@ function asSource(address: string): string[] {
   return [origin + pathname.replaceAll(";", "%3B").replaceAll(",", "%2C")];
 }
 
-/** A message to be looked at, with what its frame may load. */
-export function shownMessage<M extends { html: string | null }>(septima: Septima, mail: M) {
+/** A message to be looked at, with what its frame may load. Whoever looks is not its reader: nothing of it counts. */
+export async function shownMessage<M extends { html: string | null }>(septima: Septima, given: M) {
+  const mail = { ...given, html: given.html && (await uncounted(septima, given.html)) };
   return {
     mail,
     foreign: mail.html !== null && showsForeignPictures(septima, mail.html),

@@ -1,6 +1,6 @@
 /** Where the counted links of a message lead, for the reader whose message it is. */
 import { type Bound, frozenContact, readerOf, run, thaw } from "~/core/personal";
-import type { Code } from "~/core/program";
+import { type Code, escapeHtml } from "~/core/program";
 import { frozenOf } from "../dispatch/frozen";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
@@ -92,4 +92,22 @@ export async function openedBy(septima: Septima, token: string): Promise<Done> {
   const { dispatch, contact, number } = await readCounted(septima, token);
   if (number !== 0) throw new Refusal(UNKNOWN, 404);
   return { dispatch, contact, place: null };
+}
+
+const OPENING = /<img src="https?:[^"]*\/o\/[\w-]+\.gif"[^>]*>/g;
+const COUNTED = /href="https?:[^"]*\/c\/([\w-]+)"/g;
+
+/** The HTML of a message as it is looked at by others than its reader: links lead where they do, and no opening is counted. */
+export async function uncounted(septima: Septima, html: string): Promise<string> {
+  const bare = html.replace(OPENING, "");
+  const leads = new Map<string, string>();
+  for (const [, token] of bare.matchAll(COUNTED)) {
+    if (leads.has(token)) continue;
+    const to = await followLink(septima, token).then(
+      (followed) => followed.to,
+      () => null,
+    );
+    if (to !== null) leads.set(token, escapeHtml(to));
+  }
+  return bare.replace(COUNTED, (whole, token) => (leads.has(token) ? `href="${leads.get(token)}"` : whole));
 }

@@ -17,7 +17,7 @@ import { messageAsSent } from "../dispatch/frozen";
 import { runDispatch } from "../dispatch/run";
 import type { Septima } from "../septima";
 import { addList, openWorld, readyLetter, saveDesign } from "../test-world";
-import { followLink } from "./links";
+import { followLink, uncounted } from "./links";
 
 const READERS = 12;
 let septima: Septima;
@@ -178,6 +178,17 @@ test("an address that was changed in any way leads nowhere, and counts nothing",
   const other = (await addressesOf(ids[6])).links.get("one")!.split("/c/")[1];
   expect(other).not.toBe(token);
   expect(await events([2, 3, 12, 13])).toHaveLength(before.length + 1);
+});
+
+test("whoever looks at a message and is not its reader counts nothing, and sees where it leads", async () => {
+  const { html } = await simpleParser(Buffer.from(await messageAsSent(septima, dispatch, ids[9])));
+  expect(html).toMatch(/\/o\/[\w-]+\.gif/);
+  const shown = await uncounted(septima, html || "");
+  expect(shown).not.toMatch(/\/[co]\/[\w-]{20}/);
+  expect(shown).toContain('href="https://shop.example/a?x=1&amp;y=2"');
+  expect(shown).toContain('href="https://shop.example/for/N%C3%A4me%20%26%209"');
+  const strange = '<a href="https://other.example/c/AAAAAAAAAAAAAAAAAAAAAAAA">x</a>';
+  expect(await uncounted(septima, strange)).toBe(strange);
 });
 
 test("what programs do that look ahead of people is kept apart", async () => {
