@@ -7,7 +7,6 @@ import path from "node:path";
 import nodemailer from "nodemailer";
 import { type Block, mapEmail } from "~/core/email";
 import { readyLine } from "~/e2e/program";
-import { addContacts } from "~/server/audience/contacts";
 import { campaign } from "~/server/campaigns/campaigns";
 import { openServer } from "~/server/db/postgres";
 import { serverPrograms, startServer } from "~/server/db/test-server";
@@ -18,7 +17,7 @@ import { makeKeys, retireKey, setRelaySigns, signingKeys } from "~/server/mail/s
 import { openNews } from "~/server/news";
 import type { Septima } from "~/server/septima";
 import { bundled } from "~/server/test-bundle";
-import { addList, beSomebody, openWorld, readyLetter, saveDesign } from "~/server/test-world";
+import { addReaders, beSomebody, openWorld, readyLetter, saveDesign } from "~/server/test-world";
 import type { Line } from "./line";
 
 const READERS = 6000;
@@ -79,15 +78,7 @@ export async function wireLines(): Promise<Line[]> {
       news: await openNews(db),
     };
     await beSomebody(septima);
-    await addList(septima, "all", "All");
-    await addContacts(
-      septima,
-      Array.from({ length: READERS }, (_, at) => ({
-        email: `reader${at}@mail.example`,
-        fields: { first_name: `Name ${at}`, branch: `b${at % 40}` },
-        lists: ["all"],
-      })),
-    );
+    await addReaders(septima, "all", READERS, (at) => ({ first_name: `Name ${at}`, branch: `b${at % 40}` }));
     const letter = async (): Promise<string> => {
       const id = await readyLetter(septima, "all", () => [
         { type: "text", text: "Letter for " },

@@ -39,6 +39,27 @@ export async function saveDesign(program: Program, id: string, email: Email): Pr
   if (state !== "saved") throw new Error(`the design was not saved: ${state}`);
 }
 
+/** Adds a contact to the list of the monthly letter. */
+export async function addContact(
+  program: Program,
+  email: string,
+  first: string,
+  last: string,
+): Promise<void> {
+  const { status } = await fetch(`${program.address}/audience.data`, {
+    method: "POST",
+    headers: { "content-type": "application/json", origin: program.address },
+    body: JSON.stringify({
+      intent: "contact",
+      email,
+      first_name: first,
+      last_name: last,
+      lists: ["letter"],
+    }),
+  });
+  if (status !== 200) throw new Error(`${email} was not added (${status})`);
+}
+
 /** Starts a campaign from a template that is shown in the gallery. */
 export async function startFrom(
   page: Page,

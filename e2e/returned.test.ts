@@ -1,7 +1,7 @@
 /** Settings of sending, and what comes back of a letter: seen, and what can be done about it. */
 import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
 import { keepFailure, openBrowser, type Page } from "./browser";
-import { campaignNamed, eventually, sendToLetter } from "./campaigns";
+import { addContact, campaignNamed, eventually, sendToLetter } from "./campaigns";
 import { download, mailboxOf } from "./postroom";
 import { FEW, type Program, startProgram } from "./program";
 
@@ -19,20 +19,8 @@ afterAll(async () => {
 afterEach(({ task }) => keepFailure(page, task));
 
 test("what cannot be delivered, is called spam or answered comes back, is told with its reason, and undone where it may be", async () => {
-  for (const name of ["gone", "cross", "fan"]) {
-    const added = await fetch(`${program.address}/audience.data`, {
-      method: "POST",
-      headers: { "content-type": "application/json", origin: program.address },
-      body: JSON.stringify({
-        intent: "contact",
-        email: `${name}@box.example`,
-        first_name: name,
-        last_name: "Calder",
-        lists: ["letter"],
-      }),
-    });
-    expect(added.status).toBe(200);
-  }
+  for (const name of ["gone", "cross", "fan"])
+    await addContact(program, `${name}@box.example`, name, "Calder");
   await page.open("/postroom");
   await page.press("How mailboxes behave…");
   for (const [name, manner, said] of [

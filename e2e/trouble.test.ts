@@ -2,7 +2,7 @@
 import axe from "axe-core";
 import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
-import { campaignNamed, eventually, sendToLetter } from "./campaigns";
+import { addContact, campaignNamed, eventually, sendToLetter } from "./campaigns";
 import { download, mailboxOf, unfilled } from "./postroom";
 import { FEW, type Program, startProgram } from "./program";
 
@@ -26,18 +26,7 @@ test("a hostile name is text everywhere, and a line break reaches no header", as
     ["hostile@mail.example", HOSTILE],
     ["broken@mail.example", "Ines\r\nBcc: all@victim.test"],
   ]) {
-    const added = await fetch(`${program.address}/audience.data`, {
-      method: "POST",
-      headers: { "content-type": "application/json", origin: program.address },
-      body: JSON.stringify({
-        intent: "contact",
-        email,
-        first_name: first,
-        last_name: "Calder",
-        lists: ["letter"],
-      }),
-    });
-    expect(added.status).toBe(200);
+    await addContact(program, email, first, "Calder");
   }
   const id = await campaignNamed(program, "Winter workshops");
   await page.open("/audience?q=hostile");

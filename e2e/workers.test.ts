@@ -5,7 +5,6 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { setTimeout as sleep } from "node:timers/promises";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { addContacts } from "~/server/audience/contacts";
 import { openServer } from "~/server/db/postgres";
 import { serverPrograms, startServer } from "~/server/db/test-server";
 import { bookDispatch } from "~/server/dispatch/bookings";
@@ -13,7 +12,7 @@ import { dispatchesOf } from "~/server/dispatch/dispatches";
 import { type HostileRelay, openHostileRelay } from "~/server/mail/hostile";
 import { openNews } from "~/server/news";
 import type { Septima } from "~/server/septima";
-import { addList, beSomebody, openWorld, readyLetter } from "~/server/test-world";
+import { addReaders, beSomebody, openWorld, readyLetter } from "~/server/test-world";
 import { readyLine } from "./program";
 
 const DISPATCHES = 10;
@@ -74,15 +73,7 @@ describe.skipIf(serverPrograms() === null)("on one PostgreSQL server", () => {
       await world.close();
     };
     await beSomebody(septima);
-    await addList(septima, "all", "All");
-    await addContacts(
-      septima,
-      Array.from({ length: READERS }, (_, at) => ({
-        email: `reader${at}@mail.example`,
-        fields: { first_name: `Name ${at}` },
-        lists: ["all"],
-      })),
-    );
+    await addReaders(septima, "all", READERS, (at) => ({ first_name: `Name ${at}` }));
   });
   afterAll(async () => {
     for (const child of [...children]) await kill(child);

@@ -12,7 +12,7 @@ import { domainOf } from "~/core/mime";
 import { difference, pack } from "~/core/steps";
 import { openPostroom } from "~/standins/postroom";
 import { Publisher } from "~/standins/publisher";
-import { searchContacts } from "./audience/contacts";
+import { addContacts, searchContacts } from "./audience/contacts";
 import { saveList } from "./audience/groups";
 import { campaign, setReaders, startCampaign } from "./campaigns/campaigns";
 import { type SaveAnswer, savedDesign, saveSteps } from "./campaigns/saving";
@@ -142,6 +142,24 @@ async function mentionsAstray(db: Septima["db"]): Promise<string[]> {
 /** Makes a list. */
 export function addList(septima: Septima, id: string, name: string): Promise<void> {
   return saveList(septima, { id, name, about: "", topic: false });
+}
+
+/** Makes a list of readers, `reader0@mail.example` and so on. @param fields what is known of each, by number */
+export async function addReaders(
+  septima: Septima,
+  list: string,
+  count: number,
+  fields: (at: number) => Record<string, unknown> = () => ({}),
+): Promise<void> {
+  await addList(septima, list, list);
+  await addContacts(
+    septima,
+    Array.from({ length: count }, (_, at) => ({
+      email: `reader${at}@mail.example`,
+      fields: fields(at),
+      lists: [list],
+    })),
+  );
 }
 
 /** All subscribed contacts: for tests, which have few. */

@@ -1,12 +1,11 @@
 /** The relay that is set in Settings: tried, kept, changed. */
 import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
-import { addContacts } from "../audience/contacts";
 import { bookDispatch } from "../dispatch/bookings";
 import { dispatchesOf, steerDispatch } from "../dispatch/dispatches";
 import { findingsOf } from "../dispatch/findings";
 import { runDispatch } from "../dispatch/run";
 import type { Septima } from "../septima";
-import { addList, openWorld, readyLetter } from "../test-world";
+import { addReaders, openWorld, readyLetter } from "../test-world";
 import { mailboxesOf, mailGoes, openChosenRelay, relaySetting, setRelay, tryRelay } from "./chosen-relay";
 import { type HostileRelay, openHostileRelay, RELAY_CERTIFICATE, type Script } from "./hostile";
 
@@ -22,15 +21,7 @@ beforeAll(async () => {
   world = opened.septima;
   septima = { ...world, relay: openChosenRelay(() => septima, OPTIONS) };
   close = opened.close;
-  await addList(septima, "all", "All");
-  await addContacts(
-    septima,
-    Array.from({ length: READERS }, (_, at) => ({
-      email: `reader${at}@mail.example`,
-      fields: {},
-      lists: ["all"],
-    })),
-  );
+  await addReaders(septima, "all", READERS);
 });
 afterEach(async () => {
   await setRelay(septima, { address: "", name: "", password: null });

@@ -5,7 +5,6 @@ import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, expect, test } from "vitest";
-import { addContacts } from "../audience/contacts";
 import { saveField } from "../audience/fields";
 import { countSelection } from "../audience/selection";
 import { campaign } from "../campaigns/campaigns";
@@ -17,7 +16,7 @@ import { messageAsSent } from "../dispatch/frozen";
 import { runDispatch } from "../dispatch/run";
 import { seal, unseal } from "../seal";
 import type { Septima } from "../septima";
-import { addList, openWorld, readyLetter, saveDesign } from "../test-world";
+import { addReaders, openWorld, readyLetter, saveDesign } from "../test-world";
 import { askRecord } from "./dns";
 import { checkKey, letSign, makeKeys, retireKey, setRelaySigns, signingKeys } from "./signing-keys";
 import { hasVerifier, verified } from "./verifier";
@@ -29,18 +28,10 @@ let close: () => Promise<void>;
 
 beforeAll(async () => {
   ({ septima, close } = await openWorld());
-  await addList(septima, "all", "All");
-  await addContacts(
-    septima,
-    Array.from({ length: READERS }, (_, at) => ({
-      email: `reader${at}@mail.example`,
-      fields: {
-        first_name: `Näme ${at}`,
-        from_shop: at === 7 ? "bay@other.example" : "quay@marlmoss.example",
-      },
-      lists: ["all"],
-    })),
-  );
+  await addReaders(septima, "all", READERS, (at) => ({
+    first_name: `Näme ${at}`,
+    from_shop: at === 7 ? "bay@other.example" : "quay@marlmoss.example",
+  }));
 });
 afterAll(() => close());
 

@@ -9,14 +9,13 @@ import type { Inline } from "~/core/email";
 import { mapEmail } from "~/core/email";
 import { readersDoors } from "~/start/readers";
 import { contactFacts } from "../audience/contact-facts";
-import { addContacts } from "../audience/contacts";
 import { countSelection } from "../audience/selection";
 import { campaign } from "../campaigns/campaigns";
 import { bookDispatch } from "../dispatch/bookings";
 import { messageAsSent } from "../dispatch/frozen";
 import { runDispatch } from "../dispatch/run";
 import type { Septima } from "../septima";
-import { addList, openWorld, readyLetter, saveDesign } from "../test-world";
+import { addReaders, openWorld, readyLetter, saveDesign } from "../test-world";
 import { followLink, uncounted } from "./links";
 
 const READERS = 12;
@@ -49,15 +48,7 @@ beforeAll(async () => {
     server.close();
     await world.close();
   };
-  await addList(septima, "all", "All");
-  await addContacts(
-    septima,
-    Array.from({ length: READERS }, (_, at) => ({
-      email: `reader${at}@mail.example`,
-      fields: { first_name: `Näme & ${at}` },
-      lists: ["all"],
-    })),
-  );
+  await addReaders(septima, "all", READERS, (at) => ({ first_name: `Näme & ${at}` }));
   ids = (await septima.db.query<{ id: number }>("select id from contacts order by id")).map(({ id }) => id);
   campaignId = await readyLetter(septima, "all", () => [{ type: "text", text: "Links" }]);
   const { email } = await campaign(septima, campaignId);

@@ -5,7 +5,6 @@ import nodemailer from "nodemailer";
 import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from "vitest";
 import { bounce, complaint } from "~/standins/postroom/reports";
 import { endSubscription } from "../audience/choices";
-import { addContacts } from "../audience/contacts";
 import { countSelection } from "../audience/selection";
 import { liftSuppression, suppressionOf } from "../audience/suppressing";
 import { campaign } from "../campaigns/campaigns";
@@ -13,7 +12,7 @@ import { bookDispatch } from "../dispatch/bookings";
 import { recipientsOf } from "../dispatch/recipients";
 import { runDispatch } from "../dispatch/run";
 import type { Septima } from "../septima";
-import { addList, openWorld, readyLetter } from "../test-world";
+import { addReaders, openWorld, readyLetter } from "../test-world";
 import { returnPaths } from "../tokens";
 import { openDoor } from "./door";
 import { takeFolder } from "./folder";
@@ -37,11 +36,7 @@ beforeEach(async () => {
     "truncate contacts, returned, suppressions, list_members, recipients, unsubscribes restart identity cascade",
   );
   await septima.db.query("delete from lists");
-  await addList(septima, "all", "All");
-  await addContacts(
-    septima,
-    Array.from({ length: READERS }, (_, at) => ({ email: reader(at), fields: {}, lists: ["all"] })),
-  );
+  await addReaders(septima, "all", READERS);
   const rows = await septima.db.query<{ id: number }>("select id from contacts order by email");
   ids = rows.map(({ id }) => id);
 });
