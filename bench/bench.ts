@@ -5,6 +5,7 @@
 import { audienceLines } from "./audience";
 import { behaviourLines } from "./behaviour";
 import { browserLines } from "./browser";
+import { clickLines } from "./clicks";
 import { codeLines } from "./codes";
 import { doorLines } from "./doors";
 import { findingLines } from "./finding";
@@ -29,6 +30,7 @@ const GROUPS: Readonly<Record<string, () => Line[] | Promise<Line[]>>> = {
   ledger: ledgerLines,
   sending: sendingLines,
   wire: wireLines,
+  clicks: clickLines,
   codes: codeLines,
   doors: doorLines,
   finding: findingLines,

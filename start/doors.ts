@@ -14,6 +14,8 @@ import { GREATEST_PICTURE } from "~/server/pictures/taking";
 export const READERS = {
   signed: ["/unsubscribe/", "/answer/", "/join/"],
   lookedAt: [
+    "/c/",
+    "/o/",
     "/pictures/",
     "/drawings/",
     "/glyphs/",

@@ -2,6 +2,7 @@
 import http from "node:http";
 import type { AddressInfo } from "node:net";
 import path from "node:path";
+import { setTimeout as sleep } from "node:timers/promises";
 import { createRequestHandler } from "@react-router/express";
 import compression from "compression";
 import express from "express";
@@ -19,6 +20,9 @@ declare module "react-router" {
     publisher: { publish(): void };
   }
 }
+
+/** So long what readers did may take to be written down at the end, in milliseconds. */
+const LAST_WORDS = 5000;
 
 /** A web server that listens; until it is given what to serve, it says that Septima is starting. */
 export interface Web {
@@ -100,7 +104,8 @@ export async function openWeb(env: NodeJS.ProcessEnv): Promise<Web> {
     async close() {
       server.close();
       server.closeAllConnections();
-      await counted();
+      // What cannot be written down soon is lost: nobody waits for a database that is away.
+      await Promise.race([counted(), sleep(LAST_WORDS, undefined, { ref: false })]);
     },
   };
 }

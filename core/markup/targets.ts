@@ -1,5 +1,5 @@
 import { hasTyped, readTyped, typedString, typedTag, whenAddress } from "../email";
-import { COUNTED_LINK, isSafeHref, numberedMark, type Sink, Writer } from "../program";
+import { COUNTED_LINK, type Instruction, isSafeHref, numberedMark, type Sink, Writer } from "../program";
 import type { RenderContext } from "./context";
 
 /** Whether an address leads somewhere: one that may be followed from an email, or one that a tag stands for. */
@@ -39,8 +39,14 @@ function countedTarget(href: string, sink: Sink, context: Around): string | null
   const address = withoutSpaces(href.trim());
   if (!context.counted || links?.clicks === false || links?.untracked.includes(address)) return null;
   if (!/^https?:/i.test(address) && !address.startsWith("{$")) return null;
-  const to = new Writer(out.pool).raw(typedString(withParameters(href, context), "textLink", { known, out }));
-  const link = out.pool.link({ block, to: to.finish() });
+  const to = new Writer(out.pool)
+    .raw(typedString(withParameters(href, context), "textLink", { known, out }))
+    .finish();
+  // An address that is the reader's own already, and leads to us, says itself who comes.
+  const isOurs = (op: Instruction) =>
+    op.op === "value" && out.pool.slots[op.slot].field.startsWith("system.");
+  if (to.some(isOurs)) return null;
+  const link = out.pool.link({ block, to });
   return out.pool.insert((inner) =>
     inner.value({ field: COUNTED_LINK, fallback: "", format: "asIs", sink, link }),
   );
