@@ -603,6 +603,8 @@ describe("devices", () => {
       "/templates",
       "/postroom",
       "/settings",
+      "/settings/sending",
+      "/settings/returned",
       ...["compose", "preview", "all-editions", "readers", "proof", "send"].map(
         (step) => `/campaigns/${id}/${step}`,
       ),

@@ -83,7 +83,7 @@ export default function Postroom({ loaderData }: Route.ComponentProps) {
           mailboxes
           {relay.by === "settings" && `. New mail goes to ${relay.address}`}
         </p>
-        <div className="ml-auto flex gap-2">
+        <div className="ml-auto flex flex-wrap gap-2">
           <Button onClick={() => setTeaching(true)}>
             How mailboxes behave{manners.length > 0 && ` (${manners.length})`}…
           </Button>

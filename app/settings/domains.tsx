@@ -189,17 +189,21 @@ function Published({ term, words, long }: { term: string; words: string; long?: 
   return (
     <div className="flex items-start gap-2">
       <dt className="w-44 shrink-0 text-ink-soft max-sm:w-24">{term}</dt>
-      <dd className={`min-w-0 grow font-mono text-xs/5 break-all select-all ${long ? "line-clamp-2" : ""}`}>
-        {words}
+      <dd className="flex min-w-0 grow items-start gap-2">
+        <span
+          className={`min-w-0 grow font-mono text-xs/5 break-all select-all ${long ? "line-clamp-2" : ""}`}
+        >
+          {words}
+        </span>
+        <Button
+          kind="quiet"
+          className="-my-1"
+          onClick={() => navigator.clipboard.writeText(words).then(() => setCopied(true))}
+        >
+          {copied ? "Copied" : "Copy"}
+          <span className="sr-only"> ({term})</span>
+        </Button>
       </dd>
-      <Button
-        kind="quiet"
-        className="-my-1"
-        onClick={() => navigator.clipboard.writeText(words).then(() => setCopied(true))}
-      >
-        {copied ? "Copied" : "Copy"}
-        <span className="sr-only"> ({term})</span>
-      </Button>
     </div>
   );
 }
