@@ -4,6 +4,10 @@ import { Refusal } from "./refusal";
 import type { Septima } from "./septima";
 import { secretOf } from "./workspace/settings";
 
+/** What is said of an address that was tampered with, or is of what is gone. */
+export const incompleteLink = () =>
+  new Refusal("This link is not complete. Open it from the email once more.", 404);
+
 /** What a signed address is for; a signature for one purpose is worth nothing for another. */
 type Purpose = "unsubscribe" | "answer" | "join" | "friend";
 
@@ -101,7 +105,7 @@ export async function readCounted(
     octets.toString("base64url") !== token ||
     !timingSafeEqual(octets.subarray(0, SIGNED), expected)
   )
-    throw new Refusal("This link is not complete. Open it from the email once more.", 404);
+    throw incompleteLink();
   return { dispatch, contact, number };
 }
 
@@ -166,7 +170,7 @@ export async function readToken(
   const expected = Buffer.from(mac(await secretOf(septima), purpose, payload));
   const given = Buffer.from(signature);
   if (given.length !== expected.length || !timingSafeEqual(given, expected)) {
-    throw new Refusal("This link is not complete. Open it from the email once more.", 404);
+    throw incompleteLink();
   }
   const [contact, campaign] = Buffer.from(payload, "base64url").toString().split(".");
   return { contact: Number(contact), campaign };

@@ -18,11 +18,12 @@ export interface Message {
   text: string;
 }
 
-/** Runs one part for one reader. */
+/** Runs one part for one reader. @param write what stands for each value, where it is not the value itself */
 export function run(
   code: Code,
   pool: { slots: readonly Slot[]; rules: readonly ((contact: Contact) => boolean)[] },
   reader: Reader,
+  write: (slot: Slot, reader: Reader) => string = slotText,
 ): string {
   let text = "";
   for (let at = 0; at < code.length; at++) {
@@ -32,7 +33,7 @@ export function run(
         text += op.text;
         break;
       case "value":
-        text += slotText(pool.slots[op.slot], reader);
+        text += write(pool.slots[op.slot], reader);
         break;
       case "unless":
         if (!pool.rules[op.rule](reader.contact)) at = op.to - 1;

@@ -49,6 +49,11 @@ export async function frozenOf(septima: Septima, dispatchId: string): Promise<Fr
   return row?.frozen ?? null;
 }
 
+/** The batches of which some readers have a code. */
+export const batchesOf = ({ program }: Frozen): string[] => [
+  ...new Set(program.editions.flatMap(({ codes }) => codes)),
+];
+
 /** A message with the address on its envelope, to which it comes back if it does. */
 export interface Made {
   returnPath: string;
@@ -77,7 +82,7 @@ export async function makerOf(
   const envelope = await envelopesOf(septima, dispatch.id);
   const addresses = await readerAddresses(septima, origin);
   return {
-    batches: [...new Set(program.editions.flatMap(({ codes }) => codes))],
+    batches: batchesOf(frozen),
     async make(to, codes = {}) {
       const system = { ...addresses(to.id, dispatch.campaignId), ...counted(to.id) };
       const contact = frozenContact({ ...to, email: to.address });

@@ -1,11 +1,10 @@
 /** Where the counted links of a message lead, for the reader whose message it is. */
 import { type Bound, frozenContact, readerOf, run, thaw } from "~/core/personal";
-import { type Code, escapeHtml } from "~/core/program";
-import { frozenOf } from "../dispatch/frozen";
-import { Refusal } from "../refusal";
+import { escapeHtml } from "~/core/program";
+import { batchesOf, frozenOf } from "../dispatch/frozen";
 import type { Septima } from "../septima";
 import { codesOf } from "../sources/codes";
-import { readCounted, readerAddresses } from "../tokens";
+import { incompleteLink, readCounted, readerAddresses } from "../tokens";
 
 /** Something a reader did with a message: where in it, if it was a press on a link. */
 export interface Done {
@@ -25,7 +24,6 @@ interface Followable {
 
 /** So many dispatches are remembered. */
 const KEPT = 20;
-const UNKNOWN = "This link is not complete. Open it from the email once more.";
 
 /** The dispatch of a link; those asked for last are remembered. @throws Refusal (404) */
 async function followable(septima: Septima, dispatch: string): Promise<Followable> {
@@ -38,13 +36,13 @@ async function followable(septima: Septima, dispatch: string): Promise<Followabl
       "select campaign_id as campaign from dispatches where id = $1",
       [dispatch],
     );
-    if (!frozen || !row) throw new Refusal(UNKNOWN, 404);
+    if (!frozen || !row) throw incompleteLink();
     found = {
       campaignId: row.campaign,
       origin: frozen.origin,
       language: frozen.program.bound.language,
       bound: thaw(frozen.program),
-      batches: [...new Set(frozen.program.editions.flatMap(({ codes }) => codes))],
+      batches: batchesOf(frozen),
     };
   }
   known.delete(dispatch);
@@ -52,10 +50,6 @@ async function followable(septima: Septima, dispatch: string): Promise<Followabl
   if (known.size > KEPT) known.delete(known.keys().next().value!);
   return found;
 }
-
-/** An address as results name it: what differs from reader to reader is left open. */
-const nameOf = (to: Code): string =>
-  to.map((op) => (op.op === "static" ? op.text : op.op === "value" ? "…" : "")).join("");
 
 /**
  * Where a counted link leads its reader. Nothing happens by asking.
@@ -65,15 +59,19 @@ export async function followLink(septima: Septima, token: string): Promise<{ to:
   const { dispatch, contact, number } = await readCounted(septima, token);
   const it = await followable(septima, dispatch);
   const link = it.bound.links?.[number - 1];
-  if (!link) throw new Refusal(UNKNOWN, 404);
-  const done = { dispatch, contact, place: { block: link.block ?? "", address: nameOf(link.to) } };
+  if (!link) throw incompleteLink();
+  const doneAt = (address: string): Done => ({
+    dispatch,
+    contact,
+    place: { block: link.block ?? "", address },
+  });
   const [only] = link.to;
-  if (link.to.length === 1 && only.op === "static") return { to: only.text, done };
+  if (link.to.length === 1 && only.op === "static") return { to: only.text, done: doneAt(only.text) };
   const [row] = await septima.db.query<{ email: string; edition: number; facts: Record<string, unknown> }>(
     "select address as email, edition, facts from recipients where dispatch_id = $1 and contact_id = $2",
     [dispatch, contact],
   );
-  if (!row) throw new Refusal(UNKNOWN, 404);
+  if (!row) throw incompleteLink();
   const system = (await readerAddresses(septima, it.origin))(contact, it.campaignId);
   const codes = await codesOf(septima, it.campaignId, it.batches, [contact]);
   const reader = readerOf(
@@ -83,14 +81,15 @@ export async function followLink(septima: Septima, token: string): Promise<{ to:
     codes.get(contact) ?? {},
   );
   const to = run(link.to, it.bound, reader).trim();
-  if (to === "" || to === "#") throw new Refusal(UNKNOWN, 404);
-  return { to, done };
+  if (to === "" || to === "#") throw incompleteLink();
+  // Results name an address with what differs from reader to reader left open.
+  return { to, done: doneAt(run(link.to, it.bound, reader, () => "…").trim()) };
 }
 
 /** Whose message was opened. @throws Refusal (404) for an address that was tampered with */
 export async function openedBy(septima: Septima, token: string): Promise<Done> {
   const { dispatch, contact, number } = await readCounted(septima, token);
-  if (number !== 0) throw new Refusal(UNKNOWN, 404);
+  if (number !== 0) throw incompleteLink();
   return { dispatch, contact, place: null };
 }
 

@@ -16,6 +16,7 @@ import { messageAsSent } from "../dispatch/frozen";
 import { runDispatch } from "../dispatch/run";
 import type { Septima } from "../septima";
 import { addReaders, openWorld, readyLetter, saveDesign } from "../test-world";
+import { saveLookup } from "../workspace/lookups";
 import { followLink, uncounted } from "./links";
 
 const READERS = 12;
@@ -53,7 +54,25 @@ beforeAll(async () => {
   campaignId = await readyLetter(septima, "all", () => [{ type: "text", text: "Links" }]);
   const { email } = await campaign(septima, campaignId);
   let first = true;
+  await saveLookup(
+    septima,
+    {
+      key: "page",
+      name: "Page",
+      kind: "text",
+      cases: [
+        {
+          name: "Three",
+          when: { kind: "field", field: "first_name", op: "is", value: "Näme & 3" },
+          value: { text: "https://shop.example/three" },
+        },
+      ],
+      otherwise: { text: "https://shop.example/others" },
+    },
+    null,
+  );
   const words = [
+    link("{$lookup.page}", "by lookup"),
     link("https://shop.example/a?x=1&y=2", "one"),
     link("https://shop.example/for/{$first_name}", "own"),
     link("https://shop.example/alone", "alone"),
@@ -114,10 +133,15 @@ test("each link leads its reader where the design says, and the press is counted
       contact_id: ids[3],
       address: "https://shop.example/a?x=1&y=2",
       block: expect.stringMatching(/./),
-      edition: 0,
+      edition: 1,
     },
     { contact_id: ids[3], address: "https://shop.example/for/…" },
   ]);
+  // Of an address that is another for others, results name the one they were led to.
+  expect(await led("by lookup")).toBe("https://shop.example/three");
+  expect((await events([3])).at(-1)).toMatchObject({ address: "https://shop.example/three" });
+  const other = (await addressesOf(ids[2])).links.get("by lookup")!;
+  expect((await get(other)).headers.get("location")).toBe("https://shop.example/others");
   const { history } = await contactFacts(septima, ids[3]);
   expect(
     history
