@@ -148,7 +148,7 @@ test("each link leads its reader where the design says, and the press is counted
       .filter(({ kind }) => kind === "clicked")
       .map(({ how }) => how)
       .sort(),
-  ).toEqual(["https://shop.example/a?x=1&y=2", "https://shop.example/for/…"]);
+  ).toEqual(["https://shop.example/a?x=1&y=2", "https://shop.example/for/…", "https://shop.example/three"]);
 });
 
 test("an opening is counted by its picture", async () => {
