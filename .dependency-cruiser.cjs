@@ -7,6 +7,8 @@ const CORE_ORDER = [
   "color",
   "pictures",
   "audience",
+  "tables",
+  "items",
   "sources",
   "program",
   "email",
@@ -28,6 +30,7 @@ const CORE_ORDER = [
   "preflight",
   "inboxes",
   "mime",
+  "readers",
   "sending",
 ];
 

@@ -28,12 +28,13 @@ export default defineConfig(({ isSsrBuild }) => ({
     chunkSizeWarningLimit: 600,
     rolldownOptions: {
       checks: { pluginTimings: false },
-      // The server, what it confines to processes of their own, and its database's thread.
+      // The server, what it confines to processes of their own, and the threads of its database and its postroom.
       ...(isSsrBuild && {
         input: {
           index: "./start/main.ts",
           confined: "./server/confined/child.ts",
           database: "./server/db/thread.ts",
+          postroom: "./standins/postroom/thread.ts",
         },
       }),
     },

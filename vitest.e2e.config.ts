@@ -34,8 +34,9 @@ export default defineConfig({
   test: {
     include: ["e2e/**/*.test.ts"],
     globalSetup: ["e2e/demo-copy.ts"],
-    testTimeout: 300_000,
-    hookTimeout: 300_000,
+    // A machine that others use, too, may take six times as long.
+    testTimeout: 600_000,
+    hookTimeout: 600_000,
     maxWorkers: 2,
     sequence: { sequencer: LongestFirst },
   },

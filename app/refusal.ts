@@ -2,8 +2,8 @@ import { data } from "react-router";
 import { RuleError } from "~/core/audience";
 import { Refusal } from "~/server/refusal";
 
-/** What comes of asking for something, or of having it done: it, or why not in a sentence. */
-export type Answer<T> = { problem: null; result: T } | { problem: string; result: null };
+/** What comes of asking for something, or of having it done: it, or why not in a sentence, and whether that passes by itself. */
+export type Answer<T> = { problem: null; result: T } | { problem: string; result: null; away?: boolean };
 
 /** Runs an action's work; what the user can mend comes back as `{ problem }` with its status, the rest is thrown. */
 export async function orProblem<T>(work: () => Promise<T>) {

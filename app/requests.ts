@@ -72,14 +72,17 @@ const AWAY = "Septima cannot be reached. Nothing is lost; try again when it is b
 const FAILED = "It could not be done. Try again.";
 
 /** What a response says; also that none came is an answer. */
-async function answered(request: () => Promise<Response>): Promise<{ ok: boolean; said: unknown }> {
+async function answered(
+  request: () => Promise<Response>,
+): Promise<{ ok: boolean; said: unknown; away: boolean }> {
   try {
     const response = await request();
     const json = response.headers.get("content-type")?.includes("json");
     const said: unknown = json ? await response.json() : await response.text();
-    return { ok: response.ok, said };
+    // While it starts there is a server, and not yet what is asked for.
+    return { ok: response.ok, said, away: response.status === 503 };
   } catch {
-    return { ok: false, said: AWAY };
+    return { ok: false, said: AWAY, away: true };
   }
 }
 
@@ -95,8 +98,8 @@ function problemOf(said: unknown): string {
  * needs none.
  */
 export async function ask<P extends Path>(path: P, how: How<P> = {}): Promise<Answer<Loaded<P>>> {
-  const { ok, said } = await answered(() => fetch(addressOf(path, how), { signal: how.signal }));
-  return ok ? { problem: null, result: said as Loaded<P> } : { problem: problemOf(said), result: null };
+  const { ok, said, away } = await answered(() => fetch(addressOf(path, how), { signal: how.signal }));
+  return ok ? { problem: null, result: said as Loaded<P> } : { problem: problemOf(said), result: null, away };
 }
 
 /** Has something done by the server, with a body in JSON. */

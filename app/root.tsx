@@ -77,7 +77,8 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
   const words = away
     ? "Septima cannot be reached. Nothing that was saved is lost; try again when it is back."
     : known
-      ? typeof error.data === "string" && error.data !== ""
+      ? // What the router says of itself is for nobody who reads it.
+        typeof error.data === "string" && error.data !== "" && !("internal" in error && error.internal)
         ? error.data
         : "There is nothing at this address."
       : "Something went wrong inside the program. Nothing that was saved is lost.";

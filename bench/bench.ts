@@ -18,6 +18,7 @@ import { personalLines } from "./personal";
 import { pictureLines } from "./pictures";
 import { savingLines } from "./saving";
 import { sendingLines } from "./sending";
+import { sourceLines } from "./sources";
 import { wireLines } from "./wire";
 
 const GROUPS: Readonly<Record<string, () => Line[] | Promise<Line[]>>> = {
@@ -32,6 +33,7 @@ const GROUPS: Readonly<Record<string, () => Line[] | Promise<Line[]>>> = {
   wire: wireLines,
   clicks: clickLines,
   codes: codeLines,
+  sources: sourceLines,
   doors: doorLines,
   finding: findingLines,
   saving: savingLines,

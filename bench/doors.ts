@@ -4,6 +4,7 @@
  */
 import http from "node:http";
 import type { AddressInfo } from "node:net";
+import { addSource } from "~/e2e/campaigns";
 import { startProgram } from "~/e2e/program";
 import { hostileFiles } from "~/server/intake/hostile";
 import { HOSTILE_FEEDS } from "~/server/sources/hostile";
@@ -63,8 +64,10 @@ export async function doorLines(): Promise<Line[]> {
     }
     for (const [about, make] of Object.entries(HOSTILE_FEEDS)) {
       feed = make();
-      const body = new URLSearchParams({ intent: "add", address: "standin://hostile/feed" });
-      const reading = post("/sources.data", body);
+      const reading = addSource(program, "standin://hostile/feed").then(
+        () => "taken",
+        (error: Error) => error.message,
+      );
       lines.push(line(`a feed of ${about}`, await longestAnswer(program.address, reading), await reading));
     }
     return lines;

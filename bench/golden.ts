@@ -21,7 +21,7 @@ const factory = new MessageFactory(
 );
 const unsubscribe = "https://septima.example/unsubscribe/abc.def";
 const contact = { ...sampleContact(1, { first_name: "Ines", zone: "mild" }), email: "ines@mail.example" };
-const bytes = factory.build(readerOf(contact, "en", { unsubscribe, answer: "", referral: "" }), {
+const bytes = factory.build(readerOf(contact, "en", { unsubscribe, answer: "", referral: "", letter: "" }), {
   to: { name: "Ines", address: "ines@mail.example" },
   messageId: "d1.1@tansyrow.example",
   date: Date.UTC(2026, 10, 23, 12),

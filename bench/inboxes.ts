@@ -16,7 +16,7 @@ import { campaign, campaigns } from "~/server/campaigns/campaigns";
 import { boundEmail } from "~/server/campaigns/rendering";
 import { pictureFile } from "~/server/pictures/files";
 import type { Septima } from "~/server/septima";
-import { everybody, openWorld, withPublisher } from "~/server/test-world";
+import { everybody, openWorld, withStandins } from "~/server/test-world";
 import { clockFile, glyphFile, playFile } from "~/server/workspace/drawn";
 import { seedDemo } from "~/start/demo/seed";
 
@@ -45,7 +45,7 @@ async function withPictures(septima: Septima, html: string): Promise<string> {
 }
 
 const world = await openWorld();
-const { septima, close } = await withPublisher(world.septima);
+const { septima, close } = await withStandins(world.septima);
 try {
   await seedDemo(septima, 200, () => undefined);
   const designs: [string, Email][] = [];
@@ -63,7 +63,7 @@ try {
     const bound = await boundEmail(septima, email);
     const message = personalise(
       bound,
-      readerOf(contact, email.language, previewAddresses(septima.config.origin)),
+      readerOf(contact, email.language, previewAddresses(septima.config.readers)),
     );
     const file = name.toLowerCase().replace(/[^a-z0-9]+/g, "-");
     const page = inboxesPage(name, { ...message, html: await withPictures(septima, message.html) });

@@ -1,5 +1,13 @@
-/** The cheapest SMTP server there can be: it says yes to everything, keeps nothing, and tells its port on a line. */
+/**
+ * The cheapest SMTP server there can be: it says yes to everything, keeps nothing, and tells its port on a line. A number on its
+ * standard input is how many milliseconds it takes from now on to say yes to a message.
+ */
 import net, { type AddressInfo } from "node:net";
+
+let wait = 0;
+process.stdin.on("data", (chunk) => {
+  wait = Number(chunk.toString());
+});
 
 const server = net.createServer((socket) => {
   let inMessage = false;
@@ -19,7 +27,8 @@ const server = net.createServer((socket) => {
           break;
         }
         inMessage = false;
-        said += "250 ok\r\n";
+        if (wait > 0) setTimeout(() => socket.write("250 ok\r\n"), wait);
+        else said += "250 ok\r\n";
         text = text.slice(end + 5);
         continue;
       }

@@ -144,9 +144,17 @@ test("a segment is built by keys alone", async () => {
   await page.open("/audience");
   await page.until(async () => (await names()).length > 10, "the table is there");
   await (await page.named("New segment")).sendKeys(Key.ENTER);
+  await page.named("Name", "section[aria-label='New segment'] input");
   await page.keys("Balcony buyers", Key.TAB, Key.TAB);
   // How the lines are joined, then what is looked at.
-  await page.keys(Key.ARROW_DOWN, "Plot", Key.ENTER);
+  await page.keys(Key.ARROW_DOWN);
+  await page.find("[role=listbox]");
+  await page.keys("Plot");
+  await page.until(
+    async () => (await page.words("[role=listbox] [aria-selected=true]")).startsWith("Plot"),
+    "the keys are on the plot",
+  );
+  await page.keys(Key.ENTER);
   await page.until(
     async () => (await page.words("section[aria-label='New segment']")).includes("plot"),
     "the line is about the plot",

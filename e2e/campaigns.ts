@@ -39,6 +39,18 @@ export async function saveDesign(program: Program, id: string, email: Email): Pr
   if (state !== "saved") throw new Error(`the design was not saved: ${state}`);
 }
 
+/** Adds a source by its address, as its page does. Returns its id. */
+export async function addSource(program: Program, address: string): Promise<string> {
+  const answer = await fetch(`${program.address}/sources/change`, {
+    method: "POST",
+    headers: { "content-type": "application/json", origin: program.address },
+    body: JSON.stringify({ intent: "add", address }),
+  });
+  const { problem, result } = (await answer.json()) as { problem: string | null; result: { id: string } };
+  if (problem) throw new Error(`${address} was not added: ${problem}`);
+  return result.id;
+}
+
 /** Adds a contact to the list of the monthly letter. */
 export async function addContact(
   program: Program,
@@ -111,6 +123,18 @@ export async function submit(
     body: new URLSearchParams(form),
   });
   return { status: response.status, html: await response.text() };
+}
+
+/** Copies a campaign as the list of campaigns does. Returns the copy. */
+export async function copyOf(program: Program, id: string): Promise<string> {
+  const answer = await fetch(`${program.address}/campaigns`, {
+    method: "POST",
+    body: new URLSearchParams({ intent: "copy", id, open: "yes" }),
+    redirect: "manual",
+  });
+  const [, copy] = /^\/campaigns\/(\w+)\/compose$/.exec(answer.headers.get("location") ?? "") ?? [];
+  if (!copy) throw new Error(`the campaign was not copied (${answer.status})`);
+  return copy;
 }
 
 /** How many readers the sheet says it goes to. */

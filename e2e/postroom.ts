@@ -5,6 +5,8 @@ export interface Listed {
   id: string;
   to: string;
   subject: string;
+  /** Begins with the dispatch it is of. */
+  messageId: string;
 }
 
 /** The messages the postroom lists for some words of the address or subject, all of them. */

@@ -49,8 +49,15 @@ export async function startProgram({ data, contacts = USUAL, env = {} }: Options
     stdio: ["ignore", "pipe", "pipe"],
   });
   const address = await readyLine(child);
-  const gone = new Promise<void>((resolve) => child.once("exit", () => resolve()));
+  let asked = false;
+  const gone = new Promise<void>((resolve) =>
+    child.once("exit", (code, signal) => {
+      if (!asked) console.error(`The program ended by itself, with ${code ?? signal}:\n${lastWords(child)}`);
+      resolve();
+    }),
+  );
   const end = async (signal: NodeJS.Signals) => {
+    asked = true;
     child.kill(signal);
     await gone;
   };
@@ -66,12 +73,37 @@ export async function startProgram({ data, contacts = USUAL, env = {} }: Options
   };
 }
 
+/**
+ * Starts a part of the built program and waits until it is ready.
+ * @param env says where the PostgreSQL server is that it shares with the others, and what else it is to know
+ */
+export async function startPart(
+  part: "serve" | "readers" | "work",
+  env: Record<string, string>,
+): Promise<{ address: string; child: ChildProcess }> {
+  const child = spawn(process.execPath, ["build/server/index.js", part], {
+    env: {
+      ...process.env,
+      NODE_ENV: "production",
+      PORT: "0",
+      SEPTIMA_DEMO: "0",
+      SEPTIMA_KEY: "what is sealed in tests",
+      ...env,
+    },
+    stdio: ["ignore", "pipe", "pipe"],
+  });
+  return { address: await readyLine(child), child };
+}
+
+/** What processes wrote to standard error last. */
+const said = new WeakMap<ChildProcess, string>();
+const lastWords = (child: ChildProcess) => said.get(child) ?? "";
+
 /** Waits for the line that says a process is ready. Returns the address that stands in it; none of a worker's. */
 export function readyLine(child: ChildProcess): Promise<string> {
   return new Promise((resolve, reject) => {
-    let errors = "";
     child.stderr?.on("data", (chunk: Buffer) => {
-      errors += chunk;
+      said.set(child, (lastWords(child) + chunk).slice(-4000));
       if (process.env.SEPTIMA_E2E_LOG) process.stderr.write(chunk);
     });
     child.stdout?.on("data", (chunk: Buffer) => {
@@ -79,7 +111,7 @@ export function readyLine(child: ChildProcess): Promise<string> {
       if (match) resolve(match[1] ?? "");
     });
     child.once("exit", (code) =>
-      reject(new Error(`Septima ended with ${code} before it was ready:\n${errors}`)),
+      reject(new Error(`Septima ended with ${code} before it was ready:\n${lastWords(child)}`)),
     );
   });
 }

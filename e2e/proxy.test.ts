@@ -142,16 +142,16 @@ describe.each([HOST, "plain.example"])("through a proxy that is asked for as %s"
 
   test("a form of our own pages is taken, one of elsewhere is not", async () => {
     const send = (origin: string) =>
-      ask("/sources", {
+      ask("/campaigns", {
         by,
         method: "POST",
         headers: { ...form, origin, "sec-fetch-site": origin === ORIGIN ? "same-origin" : "cross-site" },
-        body: "intent=add&address=nowhere",
+        body: "intent=copy&id=nowhere",
       });
     const own = await send(ORIGIN);
     // It is read, and refused for what it says.
-    expect(own.status).toBe(400);
-    expect(own.body).toContain("is not an address");
+    expect(own.status).toBe(404);
+    expect(own.body).toContain("This campaign does not exist");
     expect((await send("https://elsewhere.example")).status).toBe(403);
   });
 
@@ -173,6 +173,11 @@ describe.each([HOST, "plain.example"])("through a proxy that is asked for as %s"
     });
     expect(oneClick.status).toBe(200);
   });
+});
+
+test("a connection that rests is kept for longer than a web server before it usually does", async () => {
+  const { headers } = await fetch(`${program.address}/healthz`);
+  expect(Number(/timeout=(\d+)/.exec(headers.get("keep-alive") ?? "")?.[1])).toBeGreaterThan(60);
 });
 
 test("a wrong input is 400 with the field, not a fault of ours", async () => {

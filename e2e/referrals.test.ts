@@ -77,7 +77,7 @@ test("a friend joins by the link in a reader's mail, confirms from their own, an
   await press("Yes, send them");
   await page.sees("You are on the list");
   expect((await mailWith("Thank you: a packet of sweet peas")).text).toContain(
-    "friends of yours read the letters",
+    "Friends of yours read the letters",
   );
   await page.open("/referrals");
   await page.sees("1 friend asked, 1 confirmed. 1 reward sent.");

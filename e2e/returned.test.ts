@@ -1,7 +1,7 @@
 /** Settings of sending, and what comes back of a letter: seen, and what can be done about it. */
 import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
 import { keepFailure, openBrowser, type Page } from "./browser";
-import { addContact, campaignNamed, eventually, sendToLetter } from "./campaigns";
+import { addContact, campaignNamed, eventually, sendNow, sendToLetter } from "./campaigns";
 import { download, mailboxOf } from "./postroom";
 import { FEW, type Program, startProgram } from "./program";
 
@@ -131,4 +131,86 @@ test("a relay is tried before it is kept, and the keys of a domain are exchanged
   await page.fill("Domain for it", "not a domain");
   await page.press("Save the domain");
   await page.sees("is no domain");
+});
+
+test("readers of the postroom are let live, and what they do is told", async () => {
+  await addContact(program, "picky@box.example", "picky", "Calder");
+  const undelivered = async () => {
+    await page.open("/settings/returned?sort=failed");
+    return Number(/([\d,]+) messages?/.exec(await page.words("main"))?.[1] ?? 0);
+  };
+  const before = await undelivered();
+  await page.open("/postroom");
+  await page.press("How mailboxes behave (3)…");
+  await page.fill("Whose mailbox", "picky@box.example");
+  await page.choose("What it does", "Refused after the message");
+  await page.press("Teach it");
+  await page.sees("Not wanted here");
+  await page.open("/postroom");
+  await page.press("Readers…");
+  await page.choose("How fast time goes", "A day in a second");
+  await page.fill("Chance", "11");
+  await page.press("Let them live");
+  await page.find("[aria-label='What they did']");
+  const sowing = await campaignNamed(program, "What to sow now");
+  await sendNow(program, sowing);
+  await page.open("/postroom");
+  await page.press("Readers live…");
+  const did = () =>
+    page.run<Record<string, number>>(
+      `return Object.fromEntries([...document.querySelectorAll("[aria-label='What they did'] dt")].map((one) =>
+         [one.innerText, Number(one.nextElementSibling.innerText.replaceAll(",", ""))]));`,
+    );
+  await page.until(async () => {
+    const { Opened: opened, "Still to come": coming } = await did();
+    return opened > 20 && coming === 0;
+  }, "they do not come to their end");
+  const { Opened: opened, Left: left, "Sent back": back } = await did();
+  expect(opened).toBeGreaterThan(left);
+  expect(back).toBeGreaterThan(0);
+  await page.press("Let them be");
+  await page.until(async () => (await page.words("[role=dialog]")).includes("Let them live"), "they live on");
+  // One more is of a mailbox that sends everything back.
+  await expect.poll(undelivered, { timeout: 20_000 }).toBe(before + back + 1);
+});
+
+test("readers who were refused are found among the recipients, and sent it again, all or one", async () => {
+  await page.open(`/campaigns/${await campaignNamed(program, "What to sow now")}/send`);
+  await page.choose("Which recipients", "Refused (1)");
+  await page.sees("554 5.7.1 Not wanted here");
+  await page.press("Send again");
+  // Refused once more: both are told.
+  await page.until(
+    async () => (await page.words("[aria-label=Recipients]")).split("Not wanted here").length >= 3,
+    "it was not tried again",
+  );
+  await page.open("/postroom");
+  await page.press("How mailboxes behave (4)…");
+  await page.press("Let all take what comes");
+  await page.sees("All of them take what comes.");
+  await page.open(`/campaigns/${await campaignNamed(program, "What to sow now")}/send`);
+  await page.press("Send to the 1 refused reader again");
+  await page.fill("Search recipients", "picky");
+  await page.until(
+    async () => /handed over/i.test(await page.words("[aria-label=Recipients] .card")),
+    "it was not handed over",
+  );
+  // While the server cannot be reached the list says so, and asks again until it can be.
+  await page.run(
+    "const real = window.fetch; window.backAgain = () => { window.fetch = real; }; window.fetch = () => Promise.reject(new TypeError('away'))",
+  );
+  await page.fill("Search recipients", "nobody is called so");
+  await page.sees("Septima cannot be reached");
+  // One that starts has no answer yet, either.
+  await page.run(
+    "window.fetch = async () => new Response('Septima is starting. Try again in a moment.', { status: 503 })",
+  );
+  await page.sees("Septima is starting");
+  await page.run("window.backAgain()");
+  await page.until(
+    async () => !(await page.words("[aria-label=Recipients]")).includes("is starting"),
+    "it was not asked again",
+  );
+  expect(await page.words("[aria-label=Recipients]")).not.toContain("picky@box.example");
+  await eventually("it has come", async () => (await mailboxOf(program, "picky@box.example")).length === 1);
 });

@@ -200,25 +200,25 @@ test("with the server gone a search and another page say so, and try again when 
 
 test("a feed that answers 500, sends garbage or has wrong dates is named; the last good copy stays", async () => {
   await page.open("/sources");
-  await page.fill("Add a feed", "standin://publisher/faults/garbage.rss");
+  await page.fill("Add a source", "standin://publisher/faults/garbage.rss");
   await page.press("Add");
-  await page.sees("This is not a feed");
-  await page.fill("Add a feed", "http://127.0.0.1:1/feed");
+  await page.sees("This is no source");
+  await page.fill("Add a source", "http://127.0.0.1:1/feed");
   await page.press("Add");
   await page.sees("inside a private network");
-  const address = await page.named("Address of the feed");
+  const address = await page.named("Address of the source");
   await address.sendKeys(Key.chord(Key.CONTROL, "a"), Key.BACK_SPACE);
   await address.sendKeys("standin://publisher/faults/500.rss");
   await page.press("Change address");
   await page.sees("answered 500");
   await page.sees("stays in use");
   await page.sees("Hold your beans");
-  await page.fill("Address of the feed", "standin://publisher/faults/dates.rss");
+  await page.fill("Address of the source", "standin://publisher/faults/dates.rss");
   await page.press("Change address");
   await page.sees("no readable date");
-  await page.fill("Address of the feed", "standin://publisher/journal.rss");
+  await page.fill("Address of the source", "standin://publisher/journal.rss");
   await page.press("Change address");
-  await page.sees("again every ten minutes");
+  await page.sees("every ten minutes");
   await page.press("Publish an article");
   await page.sees("has a new article");
   await page.press("Refresh");

@@ -8,7 +8,7 @@ import { BLOCK_TYPES, type BlockTypeName } from "~/core/blocks";
 import { type Block, blocksOf, type Email, type Kind, same } from "~/core/email";
 import { counts, type Holder, NODE_PROPERTIES, type Properties, type Property } from "~/core/properties";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
-import { campaignNamed, designOf, saveDesign, submit } from "./campaigns";
+import { addSource, campaignNamed, designOf, saveDesign } from "./campaigns";
 import { FEW, type Program, startProgram } from "./program";
 
 let program: Program;
@@ -23,7 +23,7 @@ beforeAll(async () => {
   program = await startProgram({ contacts: FEW });
   page = await openBrowser(program.address, { width: 1280, height: 1000 });
   // A second source, so that there is one to choose, with other articles than the first.
-  await submit(program, "/sources", { intent: "add", address: "standin://publisher/journal/care.rss" });
+  await addSource(program, "standin://publisher/journal/care.rss");
   id = await campaignNamed(program, "Pattern book");
   book = await saved();
 });
@@ -197,8 +197,8 @@ async function use(control: Control): Promise<void> {
       const [now, max] = await Promise.all(
         ["aria-valuenow", "aria-valuemax"].map((name) => element.getAttribute(name)),
       );
-      // An excerpt has to become shorter than the article before anybody sees it.
-      if (control.name === "Excerpt to")
+      // Words have to become fewer than there are before anybody sees it.
+      if (/^(Excerpt|Text) to$/.test(control.name))
         for (let ten = 0; ten < 10; ten++) await type(Key.chord(Key.SHIFT, Key.ARROW_DOWN));
       else await type(Number(now) >= Number(max) ? Key.ARROW_DOWN : Key.ARROW_UP);
       return;

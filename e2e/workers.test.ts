@@ -1,5 +1,5 @@
 /** Several processes on one PostgreSQL server: killed and frozen at random, nobody is lost and nobody gets it twice. */
-import { type ChildProcess, spawn } from "node:child_process";
+import type { ChildProcess } from "node:child_process";
 import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
@@ -13,7 +13,7 @@ import { type HostileRelay, openHostileRelay } from "~/server/mail/hostile";
 import { openNews } from "~/server/news";
 import type { Septima } from "~/server/septima";
 import { addReaders, beSomebody, openWorld, readyLetter } from "~/server/test-world";
-import { readyLine } from "./program";
+import { startPart } from "./program";
 
 const DISPATCHES = 10;
 const READERS = 800;
@@ -30,24 +30,18 @@ let close: () => Promise<void>;
 const children = new Set<ChildProcess>();
 
 /** Starts a part of the program on the shared server; resolves once it is ready. */
-async function start(part: "serve" | "work"): Promise<{ address: string; child: ChildProcess }> {
-  const child = spawn(process.execPath, ["build/server/index.js", part], {
-    env: {
-      ...process.env,
-      NODE_ENV: "production",
-      PORT: "0",
-      SEPTIMA_DATA: folder,
-      SEPTIMA_DEMO: "0",
-      SEPTIMA_ORIGIN: ORIGIN,
-      SEPTIMA_SMTP: relay.address,
-      SEPTIMA_LEASE: String(LEASE),
-      DATABASE_URL: server.url,
-    },
-    stdio: ["ignore", "pipe", "pipe"],
+async function start(part: "serve" | "work"): ReturnType<typeof startPart> {
+  const started = await startPart(part, {
+    SEPTIMA_DATA: folder,
+    SEPTIMA_ORIGIN: ORIGIN,
+    SEPTIMA_SMTP: relay.address,
+    SEPTIMA_LEASE: String(LEASE),
+    DATABASE_URL: server.url,
   });
+  const { child } = started;
   children.add(child);
   child.once("exit", () => children.delete(child));
-  return { address: await readyLine(child), child };
+  return started;
 }
 
 async function kill(child: ChildProcess): Promise<void> {
@@ -66,7 +60,7 @@ describe.skipIf(serverPrograms() === null)("on one PostgreSQL server", () => {
     for (const child of children) await kill(child);
     const world = await openWorld();
     const db = openServer(server.url);
-    const config = { ...world.septima.config, origin: ORIGIN, relay: relay.address };
+    const config = { ...world.septima.config, origin: ORIGIN, readers: ORIGIN, relay: relay.address };
     septima = { ...world.septima, db, config, mailboxes: null, cache: new Map(), news: await openNews(db) };
     close = async () => {
       await db.close();

@@ -1,4 +1,5 @@
 import { lookup } from "node:dns/promises";
+import { createWriteStream } from "node:fs";
 import http, { type IncomingHttpHeaders } from "node:http";
 import https from "node:https";
 import { BlockList, isIP } from "node:net";
@@ -53,28 +54,50 @@ const LIMITS = { ms: 10_000, bytes: 5_000_000, redirects: 5 };
 /**
  * Fetches a document over http or https within limits. Addresses inside private networks are refused, except for those
  * that begin as one of `trusted`; the address a name resolved to is the one connected to.
- * @param own the origin of this program, of which nothing is fetched but its stand-ins
+ * @param own the origins of this program, of which nothing is fetched but its stand-ins
  * @throws Refusal with a sentence that names the address and what was wrong
  */
 export async function fetchDocument(
   address: string,
   trusted: readonly string[],
   limits = LIMITS,
-  own = "",
+  own: readonly string[] = [],
 ): Promise<Buffer> {
+  return (await follow(address, trusted, limits, own)).body;
+}
+
+/** What a server said of a copy of a document, by which it tells whether there is another (RFC 9110, 8.8). */
+export interface Validators {
+  etag: string | null;
+  modified: string | null;
+}
+
+/** Fetches a document as `fetchDocument` does, whatever it is asked besides; an unchanged one has the status 304 and no body. */
+async function follow(
+  address: string,
+  trusted: readonly string[],
+  limits: typeof LIMITS,
+  own: readonly string[],
+  more: { known?: Validators; into?: string } = {},
+): Promise<Answered> {
+  const headers = {
+    accept: FEEDS,
+    ...(more.known?.etag && { "if-none-match": more.known.etag }),
+    ...(more.known?.modified && { "if-modified-since": more.known.modified }),
+  };
   let url = readAddress(address);
   const deadline = Date.now() + limits.ms;
   for (let hop = 0; hop <= limits.redirects; hop++) {
-    if (url.origin === own && !trusted.some((base) => isUnder(url, base)))
+    if (own.includes(url.origin) && !trusted.some((base) => isUnder(url, base)))
       throw new Refusal(`${url.host} is Septima itself. It does not fetch its own pages.`);
-    const { status, headers, body } = await send(
-      url,
-      { method: "GET", headers: { accept: FEEDS } },
-      trusted,
-      { ms: deadline - Date.now(), bytes: limits.bytes },
-    );
-    if (status >= 300 && status < 400 && headers.location) url = readAddress(headers.location, url);
-    else if (status === 200) return body;
+    const answered = await send(url, { method: "GET", headers, into: more.into }, trusted, {
+      ms: deadline - Date.now(),
+      bytes: limits.bytes,
+    });
+    const { status } = answered;
+    if (status >= 300 && status < 400 && answered.headers.location)
+      url = readAddress(answered.headers.location, url);
+    else if (status === 200 || (status === 304 && more.known)) return answered;
     else
       throw new Refusal(
         `${url.host} answered ${status}${status >= 500 ? ", a fault on its side. Try again later." : ". Check the address."}`,
@@ -92,12 +115,15 @@ export interface Asked {
   body?: string;
   /** Ends the asking. */
   signal?: AbortSignal;
+  /** The path of a file into which the answer is written as it comes, instead of being held. */
+  into?: string;
 }
 
 /** What a server answered, whatever its status is. */
 export interface Answered {
   status: number;
   headers: IncomingHttpHeaders;
+  /** Empty where it was written to a file. */
   body: Buffer;
 }
 
@@ -151,9 +177,33 @@ export function fetchFor(
   address: string,
   limits: Partial<typeof LIMITS> = {},
 ): Promise<Buffer> {
-  const { origin } = new URL(septima.config.origin);
-  return fetchDocument(address, trustedBy(septima), { ...LIMITS, ...limits }, origin);
+  return fetchDocument(address, trustedBy(septima), { ...LIMITS, ...limits }, ownOrigins(septima));
 }
+
+/**
+ * Fetches a document for a workspace into a file.
+ * @param known of the copy at hand: where the server says that it is still the same, nothing is written
+ * @returns what the server said of it; null where it is unchanged
+ * @throws Refusal as `fetchDocument`
+ */
+export async function fetchInto(
+  septima: Septima,
+  address: string,
+  into: string,
+  limits: Partial<typeof LIMITS>,
+  known?: Validators,
+): Promise<Validators | null> {
+  const all = { ...LIMITS, ...limits };
+  const { status, headers } = await follow(address, trustedBy(septima), all, ownOrigins(septima), {
+    known,
+    into,
+  });
+  if (status === 304) return null;
+  return { etag: headers.etag ?? null, modified: headers["last-modified"] ?? null };
+}
+
+const ownOrigins = ({ config: { origin, readers } }: Septima) =>
+  [origin, readers].map((one) => new URL(one).origin);
 
 /** Gives up on something that takes longer than so many milliseconds. */
 function within<T>(ms: number, work: Promise<T>): Promise<T> {
@@ -183,7 +233,7 @@ export function readAddress(address: string, from?: URL): URL {
 
 function exchange(
   url: URL,
-  { method, headers, body, signal }: Asked,
+  { method, headers, body, signal, into }: Asked,
   pinned: { address: string; family: number },
   ms: number,
   bytes: number,
@@ -204,25 +254,36 @@ function exchange(
       (response) => {
         const chunks: Buffer[] = [];
         let size = 0;
+        const file = into === undefined ? null : createWriteStream(into);
+        file?.on("error", (error) => request.destroy(error));
         response.on("data", (chunk: Buffer) => {
           size += chunk.length;
-          chunks.push(chunk);
+          if (file === null) chunks.push(chunk);
+          // What comes faster than it is written waits.
+          else if (!file.write(chunk)) {
+            response.pause();
+            file.once("drain", () => response.resume());
+          }
           if (size > bytes)
             request.destroy(
               new Refusal(`${url.host} sent more than ${bytes / 1_000_000} MB. Is it the right address?`),
             );
         });
-        response.on("end", () =>
-          resolve({
+        response.on("end", () => {
+          const whole = {
             status: response.statusCode ?? 0,
             headers: response.headers,
             body: Buffer.concat(chunks),
-          }),
-        );
+          };
+          if (file === null) resolve(whole);
+          else file.end(() => resolve(whole));
+        });
         const cut = () => reject(new Refusal(`${url.host} broke off in the middle. Try again later.`));
         response.on("error", cut);
         response.on("close", () => {
-          if (!response.complete) cut();
+          if (response.complete) return;
+          file?.destroy();
+          cut();
         });
       },
     );

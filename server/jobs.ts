@@ -1,18 +1,25 @@
 import PgBoss from "pg-boss";
-import type { Database } from "./db/database";
+import { type Database, tell } from "./db/database";
 
 type Handler = (data: Record<string, string>) => Promise<void>;
 
 /** Work that is done later, and survives a restart. */
 export interface Jobs {
-  /** Does a kind of job from now on; so many of them side by side. */
-  work(kind: string, handler: Handler, sideBySide?: number): Promise<void>;
+  /** Does a kind of job from now on, one after the other. */
+  work(kind: string, handler: Handler): Promise<void>;
   /** Asks for a job, at once or not before a moment (milliseconds since 1970). */
   ask(kind: string, data: Record<string, string>, at?: number): Promise<void>;
   /** Repeats a job by a cron line, in UTC. */
   repeat(kind: string, cron: string): Promise<void>;
   stop(): Promise<void>;
 }
+
+/** So often it is looked whether a job's time has come, in seconds; what is asked for at once is told of. */
+const LOOK_AGAIN = 10;
+/** So many of a kind are taken at a time, and done one after the other. */
+const AT_ONCE = 20;
+/** Where it is told which kind of job somebody asks for. */
+const ASKED = "jobs_asked";
 
 /** So long the jobs that are under way are waited for when the program stops, in milliseconds. */
 const STOP_WAIT = 30_000;
@@ -37,6 +44,11 @@ export async function startJobs(db: Database, report: (error: unknown) => void):
   boss.on("error", report);
   // Whoever is first makes its tables.
   await db.alone("jobs", () => boss.start());
+  const workers = new Map<string, string>();
+  await db.hear(ASKED, (asked) => {
+    // What was missed may have been any of them.
+    for (const [kind, id] of workers) if (asked === null || asked === kind) boss.notifyWorker(id);
+  });
   const queues = new Set<string>();
   const queue = async (kind: string) => {
     if (queues.has(kind)) return;
@@ -44,7 +56,7 @@ export async function startJobs(db: Database, report: (error: unknown) => void):
     queues.add(kind);
   };
   return {
-    async work(kind, handler, sideBySide = 1) {
+    async work(kind, handler) {
       await queue(kind);
       const one = async (jobs: { data?: Record<string, string> }[]) => {
         for (const job of jobs) {
@@ -56,8 +68,8 @@ export async function startJobs(db: Database, report: (error: unknown) => void):
           }
         }
       };
-      for (let worker = 0; worker < sideBySide; worker++)
-        await boss.work<Record<string, string>>(kind, { pollingIntervalSeconds: 1 }, one);
+      const options = { pollingIntervalSeconds: LOOK_AGAIN, batchSize: AT_ONCE };
+      workers.set(kind, await boss.work<Record<string, string>>(kind, options, one));
     },
     async ask(kind, data, at) {
       await queue(kind);
@@ -66,6 +78,7 @@ export async function startJobs(db: Database, report: (error: unknown) => void):
         expireInHours: 20,
       });
       if (id === null) throw new Error(`The job “${kind}” was not taken.`);
+      if (at === undefined) await tell(db, ASKED, kind);
     },
     async repeat(kind, cron) {
       await queue(kind);

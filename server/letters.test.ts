@@ -10,11 +10,12 @@ import { campaign, setReaders, startCampaign } from "./campaigns/campaigns";
 import { exportCampaign } from "./campaigns/export";
 import { proofs, sendProof } from "./campaigns/proofs";
 import { campaignAs, draftNumbers, editionsOf } from "./campaigns/rendering";
+import { preferences, resubscribe, unsubscribe } from "./readers/preferences";
 import type { Septima } from "./septima";
-import { addFeed, liveContent, moveSource, refreshSource, sources } from "./sources/sources";
-import { addList, everybody, openWorld, saveDesign, withPublisher } from "./test-world";
+import { findItems, liveContent } from "./sources/items";
+import { addSource, moveSource, refreshSource, sources } from "./sources/sources";
+import { addList, everybody, openWorld, saveDesign, withStandins } from "./test-world";
 import { readerAddresses } from "./tokens";
-import { preferences, resubscribe, unsubscribe } from "./unsubscribe";
 import { setRemoved } from "./workspace/removals";
 import { brandOf, setBrand } from "./workspace/settings";
 
@@ -25,7 +26,7 @@ let publisher: Publisher;
 
 beforeAll(async () => {
   const world = await openWorld();
-  const shown = await withPublisher(world.septima);
+  const shown = await withStandins(world.septima);
   ({ septima, publisher } = shown);
   close = async () => {
     shown.close();
@@ -129,23 +130,24 @@ test("an unsubscribe link works once looked at or not, twice as once, and not wh
 });
 
 test("a feed over HTTP is read, grows, and keeps its last good copy through faults", async () => {
-  const feed = await addFeed(septima, "standin://publisher/journal.rss");
+  const feed = await addSource(septima, "standin://publisher/journal.rss");
   const [source] = await sources(septima);
   expect(source.name).toBe("The Tansy Row journal");
-  expect(source.articles).toHaveLength(42);
-  expect(source.articles.filter((article) => article.picture === null).length).toBeGreaterThan(3);
-  expect(source.articles.map((article) => article.excerpt).join()).not.toMatch(/<b>|&nbsp;|&#/);
+  expect(source.held).toBe(42);
+  const items = (await findItems(septima, { source: feed, limit: 100 })).items.map(({ item }) => item);
+  expect(items.filter(({ picture }) => picture === null).length).toBeGreaterThan(3);
+  expect(items.map(({ text }) => text).join()).not.toMatch(/<b>|&nbsp;|&#/);
   publisher.publish();
   expect(await refreshSource(septima, feed)).toBeNull();
   expect((await liveContent(septima)).get(feed)?.[0].title).toBe("Fresh from the bench, no. 1");
   expect(await moveSource(septima, feed, "standin://publisher/faults/500.rss")).toContain("answered 500");
   expect(await moveSource(septima, feed, "standin://publisher/faults/garbage.rss")).toContain("not a feed");
   const [broken] = await sources(septima);
-  expect(broken.articles).toHaveLength(43);
+  expect(broken.held).toBe(43);
   expect(broken.failure).toContain("not a feed");
   expect(await moveSource(septima, feed, "standin://publisher/journal.json")).toBeNull();
   expect((await sources(septima))[0]).toMatchObject({ failure: null, failedAt: null });
-  await expect(addFeed(septima, "standin://nobody/x")).rejects.toThrow("no stand-in");
+  await expect(addSource(septima, "standin://nobody/x")).rejects.toThrow("no stand-in");
   await setRemoved(septima, "source", feed, true);
   expect(await sources(septima)).toEqual([]);
   await setRemoved(septima, "source", feed, false);
@@ -162,7 +164,7 @@ test("the brand is kept, and stands in the footer", async () => {
 });
 
 test("pictures of a feed have a height in messages, and go into the archive", async () => {
-  const feed = await addFeed(septima, "standin://publisher/journal.rss", "With pictures");
+  const feed = await addSource(septima, "standin://publisher/journal.rss", "With pictures");
   const own = await startCampaign(septima, "From the journal", "letter");
   const { email } = await campaign(septima, own);
   const next = structuredClone(email);

@@ -50,7 +50,7 @@ async function keptKey(septima: Septima): Promise<Buffer | null> {
     // Another key than the one it was sealed with.
   }
   throw new Refusal(
-    `Passwords and signing keys are sealed, and ${key ? "the key given opens them not" : "the key to them is not on this machine"}. Start Septima with ${
+    `Passwords and signing keys are sealed, and ${key ? "the SEPTIMA_KEY that is set is not theirs" : "the key to them is not on this machine"}. Start Septima with ${
       place.given === null
         ? `the file “${id}.key” of the machine they were made on in ${place.folder}, or with `
         : ""

@@ -1,5 +1,6 @@
 import type { Confined } from "./confined/confined";
 import type { Database } from "./db/database";
+import type { Files } from "./files";
 import type { Jobs } from "./jobs";
 import type { Mailboxes } from "./mail/mailboxes";
 import type { Relay } from "./mail/relay";
@@ -18,8 +19,10 @@ interface Config {
   version: string;
   /** Folder of everything that is kept. */
   data: string;
-  /** Address under which readers and browsers reach this program, without a slash at the end. */
+  /** Address under which browsers reach the interface, without a slash at the end. */
   origin: string;
+  /** Address under which readers reach what is for them, without a slash at the end; that of the interface where there is no other. */
+  readers: string;
   /** Addresses of stand-ins by name; `standin://name/…` in an address stands for them. */
   standins: Readonly<Record<string, string>>;
   /** Where the key is by which passwords and signing keys are sealed. */
@@ -55,6 +58,10 @@ export interface Septima {
   jobs: Jobs;
   /** Where what strangers wrote is read. */
   confined: Confined;
+  /** Where the documents of sources are read: a catalogue takes its time, and nobody's file should wait for it. */
+  sourceWork: Confined;
+  /** Files that all processes have. */
+  files: Files;
   /** Where pictures are looked at and worked out: it takes longer, and nobody's feed should wait for it. */
   pictureWork: Confined;
   /** The mailboxes of the postroom of this process, whether mail goes there or not; null where there is none. */

@@ -10,15 +10,18 @@ import type { Contact } from "~/core/audience";
 import { type Brand, type Email, type Inline, mapEmail } from "~/core/email";
 import { domainOf } from "~/core/mime";
 import { difference, pack } from "~/core/steps";
+import { workshops } from "~/standins/calendar";
 import { openPostroom } from "~/standins/postroom";
 import { Publisher } from "~/standins/publisher";
+import { Shop } from "~/standins/shop";
 import { addContacts, searchContacts } from "./audience/contacts";
 import { saveList } from "./audience/groups";
 import { campaign, setReaders, startCampaign } from "./campaigns/campaigns";
 import { type SaveAnswer, savedDesign, saveSteps } from "./campaigns/saving";
-import { openConfined, PICTURE_WORK } from "./confined/confined";
+import { openConfined, PICTURE_WORK, SOURCE_WORK } from "./confined/confined";
 import { openEmbedded } from "./db/embedded";
 import { migrate } from "./db/migrate";
+import { folderOfFiles } from "./files";
 import { openRelay } from "./mail/relay";
 import { setRelaySigns } from "./mail/signing-keys";
 import { keepMentions, walkMentions } from "./mentions";
@@ -78,6 +81,7 @@ export async function openWorld(): Promise<{ septima: Septima; folder: string; c
   const relay = openRelay(postroom.address);
   const confined = openConfined(CONFINED);
   const pictureWork = openConfined(CONFINED, PICTURE_WORK);
+  const sourceWork = openConfined(CONFINED, SOURCE_WORK);
   const septima: Septima = {
     db,
     schema,
@@ -85,12 +89,15 @@ export async function openWorld(): Promise<{ septima: Septima; folder: string; c
     relay,
     confined,
     pictureWork,
+    sourceWork,
+    files: folderOfFiles(folder),
     mailboxes: postroom,
     news: await openNews(db),
     config: {
       version: "test",
       data: folder,
       origin: "https://septima.example",
+      readers: "https://septima.example",
       standins: {},
       relay: null,
       postroom: postroom.address,
@@ -115,6 +122,7 @@ export async function openWorld(): Promise<{ septima: Septima; folder: string; c
       const missing = await mentionsAstray(db);
       await confined.close();
       await pictureWork.close();
+      await sourceWork.close();
       await relay.close();
       await postroom.close();
       await door.close();
@@ -215,21 +223,29 @@ export async function readyLetter(
   return id;
 }
 
-/** The same world with the publisher behind a real address. */
-export async function withPublisher(
+/** The same world with the publisher, the shop and the calendar behind real addresses. */
+export async function withStandins(
   septima: Septima,
 ): Promise<{ septima: Septima; publisher: Publisher; close(): void }> {
   const server = http.createServer(async (request, response) => {
-    const answer = await publisher.answer(request.url ?? "");
+    const [, name, path] = /^\/(\w+)(\/.*)$/.exec(request.url ?? "") ?? [];
+    const answer =
+      name === "calendar"
+        ? { status: 200, type: "text/calendar", body: workshops(Date.now()) }
+        : await (name === "shop" ? shop : publisher).answer(path ?? "");
     response
       .writeHead(answer?.status ?? 404, { "content-type": answer?.type ?? "text/plain" })
       .end(answer?.body);
   });
   await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
-  const publisher = new Publisher(base, Date.now);
+  const publisher = new Publisher(`${base}/publisher`, Date.now);
+  const shop = new Shop(`${base}/shop`, Date.now);
+  const standins = Object.fromEntries(
+    ["publisher", "shop", "calendar"].map((name) => [name, `${base}/${name}`]),
+  );
   return {
-    septima: { ...septima, config: { ...septima.config, standins: { publisher: base } } },
+    septima: { ...septima, config: { ...septima.config, standins } },
     publisher,
     close: () => void server.close(),
   };

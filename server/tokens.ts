@@ -1,29 +1,41 @@
 import { createHash, createHmac, timingSafeEqual } from "node:crypto";
 import type { SystemAddresses } from "~/core/personal";
-import { Refusal } from "./refusal";
+import { ReadersRefusal } from "./refusal";
 import type { Septima } from "./septima";
 import { secretOf } from "./workspace/settings";
 
 /** What is said of an address that was tampered with, or is of what is gone. */
-export const incompleteLink = () =>
-  new Refusal("This link is not complete. Open it from the email once more.", 404);
+export const incompleteLink = () => new ReadersRefusal("noComplete");
 
 /** What a signed address is for; a signature for one purpose is worth nothing for another. */
-type Purpose = "unsubscribe" | "answer" | "join" | "friend";
+type Purpose = "unsubscribe" | "answer" | "join" | "friend" | "letter";
 
-/** Makes the signed addresses of readers, once the key is known. @param origin where they lead */
+/** Makes the signed addresses of readers, once the key is known; each is signed when it is asked for. @param origin where they lead */
 export async function readerAddresses(
   septima: Septima,
-  origin: string = septima.config.origin,
-): Promise<(contactId: number, campaignId: string) => SystemAddresses> {
+  origin: string = septima.config.readers,
+): Promise<
+  (contactId: number, campaignId: string) => Pick<SystemAddresses, "unsubscribe" | "answer" | "referral">
+> {
   const secret = await secretOf(septima);
   const address = (purpose: Purpose, contactId: number, campaignId: string) =>
     `${origin}/${purpose}/${sign(secret, purpose, contactId, campaignId)}`;
-  return (contactId, campaignId) => ({
-    unsubscribe: address("unsubscribe", contactId, campaignId),
-    answer: address("answer", contactId, campaignId),
-    referral: address("join", contactId, campaignId),
-  });
+  return (contactId, campaignId) => {
+    let unsubscribe: string | undefined;
+    return {
+      // It stands in a head and at a foot.
+      get unsubscribe() {
+        unsubscribe ??= address("unsubscribe", contactId, campaignId);
+        return unsubscribe;
+      },
+      get answer() {
+        return address("answer", contactId, campaignId);
+      },
+      get referral() {
+        return address("join", contactId, campaignId);
+      },
+    };
+  };
 }
 
 /** Octets of the signature of each counted address. */
@@ -49,14 +61,14 @@ function octetsOf(number: number): number[] {
 }
 
 /**
- * The addresses that count what one reader does with their message: of each link by its place, and of the picture whose
- * fetching is an opening.
+ * The addresses of one message of a dispatch: of itself in a browser, and those that count what its reader does with it, of
+ * each link by its place, and of the picture whose fetching is an opening.
  * @param links how many links are counted
  */
 export async function countedAddresses(
   septima: Septima,
   { origin, dispatch, links }: { origin: string; dispatch: string; links: number },
-): Promise<(contact: number) => Required<Pick<SystemAddresses, "link" | "opening">>> {
+): Promise<(contact: number) => Required<Pick<SystemAddresses, "letter" | "link" | "opening">>> {
   const secret = await secretOf(septima);
   const id = Buffer.from(dispatch, "hex");
   return (contact) => {
@@ -67,7 +79,48 @@ export async function countedAddresses(
         Buffer.from([...octetsOf(contact), ...octetsOf(number)]),
         id,
       ]).toString("base64url");
-    return { link: (place) => `${origin}/c/${token(place + 1)}`, opening: `${origin}/o/${token(0)}.gif` };
+    return {
+      get letter() {
+        return `${origin}/letter/${sign(secret, "letter", contact, dispatch)}`;
+      },
+      get opening() {
+        return `${origin}/o/${token(0)}.gif`;
+      },
+      link: (place) => `${origin}/c/${token(place + 1)}`,
+    };
+  };
+}
+
+/**
+ * All addresses of one message of a dispatch; each is signed when it is asked for, since few messages have them all.
+ * @param links how many of its links are counted
+ */
+export async function messageAddresses(
+  septima: Septima,
+  of: { origin: string; dispatch: string; campaign: string; links: number },
+): Promise<(contact: number) => Required<SystemAddresses>> {
+  const own = await readerAddresses(septima, of.origin);
+  const counted = await countedAddresses(septima, of);
+  return (contact) => {
+    const [mine, its] = [own(contact, of.campaign), counted(contact)];
+    return {
+      get unsubscribe() {
+        return mine.unsubscribe;
+      },
+      get answer() {
+        return mine.answer;
+      },
+      get referral() {
+        return mine.referral;
+      },
+      get letter() {
+        return its.letter;
+      },
+      get opening() {
+        return its.opening;
+      },
+      link: its.link,
+    };
   };
 }
 
@@ -111,7 +164,7 @@ export async function readCounted(
 
 /** The address by which a friend confirms that they asked for letters. */
 export async function friendAddress(septima: Septima, referral: string): Promise<string> {
-  return `${septima.config.origin}/join/confirm/${sign(await secretOf(septima), "friend", 0, referral)}`;
+  return `${septima.config.readers}/join/confirm/${sign(await secretOf(septima), "friend", 0, referral)}`;
 }
 
 /** Letters and digits that stay what they are whoever writes them large or small (RFC 4648, 6). */

@@ -5,15 +5,8 @@ import type { AddressInfo } from "node:net";
 import express from "express";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { ROUTE_PATHS } from "~/app/route-paths";
-import {
-  guardedHeaders,
-  limitedBodies,
-  onlyKnownHosts,
-  onlyOwnPages,
-  plainPaths,
-  READERS,
-  Starting,
-} from "./doors";
+import { guardedHeaders, limitedBodies, onlyKnownHosts, onlyOwnPages, plainPaths, Starting } from "./doors";
+import { READERS } from "./readers";
 
 const ORIGIN = "https://letters.tansyrow.example";
 let server: http.Server;
@@ -119,22 +112,6 @@ describe("pages", () => {
       "referrer-policy": "same-origin",
     });
   });
-  test("what readers reach is open to all: pictures, and what a signed address is for", async () => {
-    for (const path of [
-      "/pictures/a.png",
-      "/glyphs/leaf-2A5E3C.png",
-      "/drawings/frost-solid.png",
-      "/calendar.ics?title=x",
-      "/clock/1-0-0.png",
-    ])
-      expect((await ask(path, { ...foreign, "sec-fetch-mode": "no-cors" })).status, path).toBe(200);
-    for (const path of ["/unsubscribe/a.b", "/answer/a.b/c/1"]) {
-      const answer = await ask(path, foreign, "POST");
-      expect(answer.status).toBe(200);
-    }
-    expect((await ask("/pictures", foreign, "POST")).status).toBe(403);
-    expect((await ask("/unsubscribeX", foreign, "POST")).status).toBe(403);
-  });
   test("what is no browser says no origin, and may", async () => {
     expect((await ask("/campaigns", {}, "POST")).status).toBe(200);
   });
@@ -202,31 +179,16 @@ describe("bodies", () => {
 });
 
 describe("what a proxy lets through to readers", () => {
-  test("leads to what readers need alone, whatever is added to the routes", () => {
-    const all = [...READERS.signed, ...READERS.lookedAt];
-    const reached = ROUTE_PATHS.filter((path) => all.some((begin) => path.startsWith(begin)));
-    expect(reached.sort()).toEqual([
-      "/answer/:token/:block/:answer",
-      "/calendar.ics",
-      "/clock/:file",
-      "/drawings/:file",
-      "/fonts/:file",
-      "/glyphs/:file",
-      "/join/:token",
-      "/join/confirm/:token",
-      "/pictures/:picture/:width?",
-      "/pictures/:picture/play",
-      "/unsubscribe/:token",
-    ]);
+  test("leads to nothing of the interface, whatever is added to its routes", () => {
+    expect(READERS).toContain("/unsubscribe/");
+    expect(ROUTE_PATHS.length).toBeGreaterThan(50);
+    expect(ROUTE_PATHS.filter((path) => READERS.some((begin) => path.startsWith(begin)))).toEqual([]);
   });
 
   test("stands in the README as it is", async () => {
     const text = await readFile("README.md", "utf8");
     const list = /let only what begins so through to readers:\s+(.*)\./.exec(text)?.[1];
-    expect(list?.match(/`[^`]+`/g)?.map((it) => it.slice(1, -1))).toEqual([
-      ...READERS.signed,
-      ...READERS.lookedAt,
-    ]);
+    expect(list?.match(/`[^`]+`/g)?.map((it) => it.slice(1, -1))).toEqual(READERS);
   });
 
   test.each([

@@ -1,38 +1,14 @@
-/**
- * The doors of the web server: who may knock. They stand before everything else and know no routes but those that
- * readers' mail programs and browsers reach.
- */
+/** The doors of the web server: who may knock. */
 
 import type { NextFunction, Request, Response } from "express";
 import { MOST_OCTETS } from "~/server/audience/import-file";
 import { GREATEST_PICTURE } from "~/server/pictures/taking";
+import { MOST_OCTETS_OF_ITEMS } from "~/server/sources/reading";
 
-/**
- * What readers reach, from wherever they are: what a signed address lets them do, and what they look at. A proxy in front
- * of Septima lets these through to the world, and nothing else; what is not for readers has no place below them.
- */
-export const READERS = {
-  signed: ["/unsubscribe/", "/answer/", "/join/"],
-  lookedAt: [
-    "/c/",
-    "/o/",
-    "/pictures/",
-    "/drawings/",
-    "/glyphs/",
-    "/fonts/",
-    "/clock/",
-    "/calendar.ics",
-    "/assets/",
-    "/mark.svg",
-  ],
-} as const;
-/** What is looked at from anywhere besides, where somebody reaches this machine. */
-const HERE = ["/healthz", "/standins/"];
-
-function isReaders({ method, path }: Request): boolean {
-  const under = (begin: string) => path.startsWith(begin);
-  const looks = method === "GET" || method === "HEAD";
-  return READERS.signed.some(under) || (looks && [...READERS.lookedAt, ...HERE].some(under));
+/** Whether a request came by the name of readers, where that is another than the interface's. */
+export function byReadersName(origin: string, readers: string): (request: Request) => boolean {
+  const [own, theirs] = [origin, readers].map((one) => nameOf(new URL(one).host));
+  return ({ headers: { host } }) => theirs !== own && nameOf(host) === theirs;
 }
 
 /**
@@ -60,14 +36,14 @@ function nameOf(host: string | undefined): string | null {
 }
 
 /**
- * Serves the origin's name and loopback names only. A name of somebody else's that leads here would let the pages of
+ * Serves the names of these origins and loopback names only. A name of somebody else's that leads here would let the pages of
  * that name read everything (DNS rebinding).
  */
-export function onlyKnownHosts(origin: string) {
-  const own = nameOf(new URL(origin).host);
+export function onlyKnownHosts(...origins: string[]) {
+  const own = origins.map((origin) => nameOf(new URL(origin).host));
   return (request: Request, response: Response, next: NextFunction): void => {
     const name = nameOf(request.headers.host);
-    if (name !== null && (name === own || LOOPBACK.has(name))) {
+    if (name !== null && (own.includes(name) || LOOPBACK.has(name))) {
       next();
       return;
     }
@@ -80,7 +56,8 @@ export function onlyKnownHosts(origin: string) {
 
 /**
  * Takes requests from pages of the origin, from loopback addresses under which it was opened, and from what is no
- * browser; of pages from elsewhere only a press on a link. Readers' routes are open to all.
+ * browser; of pages from elsewhere only a press on a link. What readers reach is not behind it: whatever posts there has a
+ * signed address, and needs no page of ours to come from (RFC 8058).
  *
  * The origin that counts is the configured one: behind a proxy that ends TLS, scheme and host of the request are the
  * proxy's. So that the framework's own check agrees, the request is given the scheme and host that its origin names.
@@ -95,12 +72,6 @@ export function onlyOwnPages(origin: string) {
     if (ours) {
       request.headers.host = page.host;
       Object.defineProperty(request, "protocol", { value: page.protocol.slice(0, -1) });
-    }
-    if (isReaders(request)) {
-      // Whatever posts here has a signed address and needs no page of ours to come from (RFC 8058).
-      if (!ours) delete request.headers.origin;
-      next();
-      return;
     }
     const site = request.headers["sec-fetch-site"];
     const foreign = site === "cross-site" || site === "same-site";
@@ -146,6 +117,7 @@ function mostOf(path: string): number {
   if (path === "/library/take") return GREATEST_PICTURE + 1_000_000;
   if (path === "/audience/import/take") return MOST_OCTETS + 1_000_000;
   if (path === "/sources/codes") return 21_000_000;
+  if (path === "/sources/file") return MOST_OCTETS_OF_ITEMS + 1_000_000;
   if (/^\/intake(\.data)?$/.test(path)) return 24_000_000;
   if (/^\/campaigns\/[^/]+\/(save|editions|versions)(\.data)?$/.test(path)) return 8_000_000;
   return 1_000_000;

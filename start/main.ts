@@ -1,8 +1,11 @@
 /**
  * Starts Septima. Without a word: the web server, the work that goes on by itself and the stand-ins in one process. With
- * `serve` a web server alone, with `work` a worker alone; any number of each share one PostgreSQL server.
+ * `serve` a web server alone, with `readers` a web server for readers alone, with `work` a worker alone; any number of each
+ * share one PostgreSQL server.
  *
- * Environment: `PORT` (0 picks a free one), `HOST`, `SEPTIMA_DATA` (folder), `SEPTIMA_ORIGIN` (address readers reach),
+ * Environment: `PORT` (0 picks a free one), `HOST`, `SEPTIMA_DATA` (folder), `SEPTIMA_FILES` (`database` keeps
+ * pictures and files there, for several machines without a folder in common), `SEPTIMA_ORIGIN` (address of the interface),
+ * `SEPTIMA_READERS` (address by which readers reach what is for them; that of the interface when missing),
  * `SEPTIMA_DEMO` (1 fills an empty workspace), `SEPTIMA_SMTP` (a real relay), `DATABASE_URL` (a PostgreSQL server),
  * `SEPTIMA_STANDINS` (stand-ins elsewhere, `name=address` with spaces between; sources name them `standin://name/`),
  * `SEPTIMA_KEY` (by it passwords and signing keys are sealed, the same on every machine; without it one is kept in the
@@ -18,7 +21,7 @@ import type { Septima } from "~/server/septima";
 import { clearHalfMade, isEmpty, readOwnSources, seedDemo } from "./demo/seed";
 import { StartError } from "./lock";
 import { openSeptima, startWork } from "./septima";
-import { openWeb } from "./web";
+import { addressIn, openWeb } from "./web";
 
 const root = process.cwd();
 const { env } = process;
@@ -39,9 +42,11 @@ function standinsElsewhere(pairs = ""): Record<string, string> {
 }
 
 /** Which parts this process is. @throws StartError for a word that names none, or a part that cannot be alone */
-function partsOf(word = ""): { serves: boolean; works: boolean } {
-  if (!["", "serve", "work"].includes(word))
-    throw new StartError(`“${word}” is no part of Septima: say “serve”, “work”, or nothing for both.`);
+function partsOf(word = ""): { serves: "all" | "readers" | null; works: boolean } {
+  if (!["", "serve", "readers", "work"].includes(word))
+    throw new StartError(
+      `“${word}” is no part of Septima: say “serve”, “readers”, “work”, or nothing for all in one.`,
+    );
   if (word !== "" && !env.DATABASE_URL)
     throw new StartError(
       `“${word}” shares a PostgreSQL server with others: set DATABASE_URL. bin/demo runs everything in one process without one.`,
@@ -50,7 +55,17 @@ function partsOf(word = ""): { serves: boolean; works: boolean } {
     throw new StartError(
       "A worker writes addresses into messages: set SEPTIMA_ORIGIN to that of the web server.",
     );
-  return { serves: word !== "work", works: word !== "serve" };
+  return {
+    serves: word === "work" ? null : word === "readers" ? "readers" : "all",
+    works: word === "" || word === "work",
+  };
+}
+
+/** Whether files are kept in the database. @throws StartError for a word that names no place */
+function filesWhere(word = "folder"): boolean {
+  if (word !== "folder" && word !== "database")
+    throw new StartError(`SEPTIMA_FILES is “${word}”: say “folder”, or “database” for several machines.`);
+  return word === "database";
 }
 
 async function fillDemo(septima: Septima): Promise<void> {
@@ -61,18 +76,22 @@ async function fillDemo(septima: Septima): Promise<void> {
 
 async function main() {
   const { serves, works } = partsOf(process.argv[2]);
-  const web = serves ? await openWeb(env) : null;
+  const web = serves && (await openWeb(env, serves === "readers"));
+  const origin = web?.origin ?? addressIn(env, "SEPTIMA_ORIGIN")!;
   const { septima, started, stop } = await openSeptima({
     version,
     data: path.resolve(env.SEPTIMA_DATA ?? "data"),
-    origin: web?.origin ?? env.SEPTIMA_ORIGIN!.replace(/\/$/, ""),
+    origin,
+    readers: web?.readers ?? addressIn(env, "SEPTIMA_READERS") ?? origin,
+    local: web?.local,
     standins: { ...web?.standins, ...standinsElsewhere(env.SEPTIMA_STANDINS) },
     confined: path.join(root, "build/server/confined.js"),
     database: path.join(root, "build/server/database.js"),
+    postroom: path.join(root, "build/server/postroom.js"),
     migrations: path.join(root, "server/db/migrations"),
     databaseUrl: env.DATABASE_URL,
     relayUrl: env.SEPTIMA_SMTP,
-    alone: serves && works,
+    alone: serves === "all" && works,
     key: {
       given: env.SEPTIMA_KEY ?? null,
       folder: path.join(env.XDG_CONFIG_HOME ?? path.join(homedir(), ".config"), "septima"),
@@ -80,6 +99,7 @@ async function main() {
     returns: env.SEPTIMA_RETURNS_FOLDER && path.resolve(env.SEPTIMA_RETURNS_FOLDER),
     door: env.SEPTIMA_RETURNS,
     dns: env.SEPTIMA_DNS,
+    filesInDatabase: filesWhere(env.SEPTIMA_FILES),
     lease: env.SEPTIMA_LEASE ? Number(env.SEPTIMA_LEASE) * 1000 : undefined,
     say,
     report,
@@ -93,7 +113,7 @@ async function main() {
     await stop(dispatching);
     process.exit(0);
   };
-  if (serves && env.SEPTIMA_DEMO === "1") await fillDemo(septima);
+  if (serves === "all" && env.SEPTIMA_DEMO === "1") await fillDemo(septima);
   const dispatching = works ? await startWork(septima, env.DATABASE_URL === undefined, report) : undefined;
   await web?.serve(septima, started);
   if (!web) started();

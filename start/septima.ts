@@ -3,6 +3,7 @@ import { hostname } from "node:os";
 import path from "node:path";
 import { setTimeout as sleep } from "node:timers/promises";
 import { outOfReach } from "~/core/preflight";
+import { keepMonths } from "~/server/audience/event-months";
 import { clearFiles } from "~/server/audience/import-file";
 import { recordSizes } from "~/server/audience/sizes";
 import { settleChanges } from "~/server/audience/taking-back";
@@ -12,12 +13,13 @@ import { carryClipping } from "~/server/campaigns/clippings";
 import { readMissingWords } from "~/server/campaigns/finding";
 import { carryTemplate } from "~/server/campaigns/template-offers";
 import { hearChanges } from "~/server/changes";
-import { openConfined, PICTURE_WORK, USUAL_LIMITS } from "~/server/confined/confined";
+import { openConfined, PICTURE_WORK, SOURCE_WORK, USUAL_LIMITS } from "~/server/confined/confined";
 import { openApart } from "~/server/db/apart";
 import { migrate } from "~/server/db/migrate";
 import { openServer } from "~/server/db/postgres";
 import { endLeases } from "~/server/dispatch/settling";
 import { type Dispatching, startDispatching } from "~/server/dispatch/worker";
+import { filesInDatabase, folderOfFiles } from "~/server/files";
 import { startJobs } from "~/server/jobs";
 import { mailGoes, openChosenRelay } from "~/server/mail/chosen-relay";
 import { fillMentions } from "~/server/mentions";
@@ -29,19 +31,26 @@ import { openDoor } from "~/server/returned/door";
 import { takeFolder } from "~/server/returned/folder";
 import { forgetReturned } from "~/server/returned/listing";
 import type { KeyPlace, Septima } from "~/server/septima";
-import { refreshAll } from "~/server/sources/sources";
-import { openPostroom } from "~/standins/postroom";
+import { refreshDue } from "~/server/sources/sources";
+import { openPostroomApart } from "~/standins/postroom/apart";
 import { lockFolder, StartError } from "./lock";
 
 export interface StartOptions {
   version: string;
   data: string;
+  /** Where browsers reach the interface. */
   origin: string;
+  /** Where readers reach what is for them. */
+  readers: string;
+  /** Where this process listens, to those on the same machine; nowhere when missing. */
+  local?: string;
   standins: Record<string, string>;
   /** What the build made of `server/confined/child.ts`. */
   confined: string;
   /** What the build made of `server/db/thread.ts`. */
   database: string;
+  /** What the build made of `standins/postroom/thread.ts`. */
+  postroom: string;
   /** Folder of the migrations. */
   migrations: string;
   databaseUrl?: string;
@@ -57,6 +66,8 @@ export interface StartOptions {
   dns?: string;
   /** How long a worker has recipients in hand, in milliseconds; a minute when missing. */
   lease?: number;
+  /** Whether files are kept in the database, so that machines need no folder in common. */
+  filesInDatabase: boolean;
   say(what: string): void;
   report(error: unknown): void;
 }
@@ -85,13 +96,18 @@ export async function openSeptima(
       ? null
       : await openDoor(() => septima, { host: "127.0.0.1", port: 0, via: "postroom" });
   const postroom =
-    ownDoor && (await openPostroom(path.join(data, "postroom"), { now: Date.now, door: ownDoor.address }));
+    ownDoor &&
+    (await openPostroomApart(options.postroom, path.join(data, "postroom"), {
+      door: ownDoor.address,
+      readers: options.local ? { origin: options.readers, at: options.local } : undefined,
+    }));
   const jobs = await startJobs(db, report);
   // A first start draws and reads much at once, perhaps on a machine that is busy.
   let starting = true;
   const stretch = () => (starting ? WHILE_STARTING : 1);
   const confined = openConfined({ file: options.confined }, USUAL_LIMITS, stretch);
   const pictureWork = openConfined({ file: options.confined }, PICTURE_WORK, stretch);
+  const sourceWork = openConfined({ file: options.confined }, SOURCE_WORK, stretch);
   const ending = new AbortController();
   const septima: Septima = {
     db,
@@ -99,6 +115,7 @@ export async function openSeptima(
       version: options.version,
       data,
       origin: options.origin,
+      readers: options.readers,
       standins: options.standins,
       relay: options.relayUrl ?? null,
       postroom: postroom?.address ?? null,
@@ -114,6 +131,8 @@ export async function openSeptima(
     relay: openChosenRelay(() => septima),
     confined,
     pictureWork,
+    sourceWork,
+    files: options.filesInDatabase ? filesInDatabase(db, data) : folderOfFiles(data),
     jobs,
     mailboxes: postroom,
     news: await openNews(db),
@@ -127,7 +146,7 @@ export async function openSeptima(
     ? await openDoor(() => septima, { ...hostAndPort(options.door), via: "door" })
     : null;
   if (door) say(`What comes back is taken in at ${door.address}`);
-  const unreachable = outOfReach({ origin: options.origin, from: await mailGoes(septima) });
+  const unreachable = outOfReach({ origin: options.readers, from: await mailGoes(septima) });
   if (unreachable) say(`Nothing will be sent: ${unreachable}`);
   return {
     septima,
@@ -145,6 +164,7 @@ export async function openSeptima(
       await jobs.stop();
       await confined.close();
       await pictureWork.close();
+      await sourceWork.close();
       await septima.relay.close();
       await postroom?.close();
       await ownDoor?.close();
@@ -185,9 +205,9 @@ export async function startWork(
   // Also those that waited for codes, or for the relay.
   await septima.jobs.work(REWARD_JOB, () => giveRewards(septima));
   await septima.jobs.repeat(REWARD_JOB, "*/10 * * * *");
-  await septima.jobs.work("refresh-sources", () => refreshAll(septima));
-  await septima.jobs.repeat("refresh-sources", "*/10 * * * *");
-  // Once at the start, since addresses of the stand-ins depend on the port; nothing waits for it.
+  await septima.jobs.work("refresh-sources", () => refreshDue(septima));
+  await septima.jobs.repeat("refresh-sources", "* * * * *");
+  // Once at the start, for those that became due meanwhile; nothing waits for it.
   await septima.jobs.ask("refresh-sources", {});
   void readMissingWords(septima).catch(() => undefined);
   // So is what was to reach many designs and has not reached all.
@@ -204,6 +224,11 @@ export async function startWork(
     await takeFolder(septima);
   });
   await septima.jobs.repeat("take-returned", "* * * * *");
+  if (!alone) {
+    await septima.jobs.work("event-months", () => keepMonths(septima.db, septima.now()));
+    await septima.jobs.repeat("event-months", "20 2 * * *");
+    await septima.jobs.ask("event-months", {});
+  }
   await septima.jobs.work("record-sizes", () => recordSizes(septima));
   await septima.jobs.repeat("record-sizes", "40 3 * * *");
   await septima.jobs.ask("record-sizes", {});

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { FieldDef, FieldKind } from "~/core/audience";
-import { keyFor } from "~/core/importing";
+import { keyFor } from "~/core/tables";
 import { Choose } from "../ui/choose";
 import { Dialog, DialogForm } from "../ui/dialog";
 import { Area, Input, Labelled } from "../ui/form";

@@ -1,5 +1,7 @@
 import type { FieldDef, FieldKind } from "~/core/audience";
-import { type ColumnFacts, keyFor, type Plan, statusTarget, type Target } from "~/core/importing";
+import { type Plan, statusTarget, type Target } from "~/core/importing";
+import { type ColumnFacts, keyFor } from "~/core/tables";
+import { CellReadingChoice } from "../ui/cell-reading";
 import { Choose, type Option } from "../ui/choose";
 import { Input } from "../ui/form";
 
@@ -124,30 +126,13 @@ export function ImportColumns({
                         />
                       </>
                     )}
-                    {kind === "date" && (
-                      <Choose
-                        label={`How days in ${column.name} are written`}
-                        className="w-32!"
-                        value={dates}
-                        options={[
-                          { value: "dmy", label: "day first" },
-                          { value: "mdy", label: "month first" },
-                        ]}
-                        onChange={(value) => set(at, { dates: value })}
-                      />
-                    )}
-                    {(kind === "number" || kind === "money") && (
-                      <Choose
-                        label={`How numbers in ${column.name} are written`}
-                        className="w-32!"
-                        value={decimal}
-                        options={[
-                          { value: ".", label: "1,234.50" },
-                          { value: ",", label: "1.234,50" },
-                        ]}
-                        onChange={(value) => set(at, { decimal: value })}
-                      />
-                    )}
+                    <CellReadingChoice
+                      column={column.name}
+                      days={kind === "date"}
+                      numbers={kind === "number" || kind === "money"}
+                      value={{ dates, decimal }}
+                      onChange={(part) => set(at, part)}
+                    />
                   </div>
                 </td>
                 <td className="px-4 py-2 text-right whitespace-nowrap">{share(column.filled, lines)}</td>

@@ -1,7 +1,8 @@
 import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
 import type { FieldDef } from "~/core/audience";
-import { DECODERS, type Encoding, guessColumns, lineReader, newFieldsOf, type Plan } from "~/core/importing";
+import { guessColumns, lineReader, newFieldsOf, type Plan } from "~/core/importing";
+import { DECODERS, type Encoding } from "~/core/tables";
 import type { FileFacts, Reading } from "~/server/audience/import-file";
 import { Button } from "../ui/button";
 import { Choose } from "../ui/choose";

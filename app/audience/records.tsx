@@ -1,7 +1,7 @@
 import { Plus, X } from "lucide-react";
 import { useState } from "react";
 import { FACT_KINDS, type FactDef, type FieldDef, type RecordTable, type TableRecord } from "~/core/audience";
-import { keyFor } from "~/core/importing";
+import { keyFor } from "~/core/tables";
 import { Button, IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { Dialog, DialogForm } from "../ui/dialog";

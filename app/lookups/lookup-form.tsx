@@ -2,7 +2,7 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import type { Rule } from "~/core/audience";
 import { LOOKUP_PARTS, type Lookup, type LookupKind, type LookupValue } from "~/core/email";
-import { keyFor } from "~/core/importing";
+import { keyFor } from "~/core/tables";
 import type { RuleWords } from "~/server/audience/words";
 import { ChoosePicture } from "../pictures/choose-picture";
 import type { DataFacts } from "../readers/reader-data";

@@ -1,6 +1,7 @@
 import type { FieldDef, FieldKind } from "~/core/audience";
 import {
   type Brand,
+  LETTER_LINK,
   lookupNamed,
   lookupTags,
   type MergeTag,
@@ -62,8 +63,8 @@ function brandFacts({
   ];
 }
 
-/** What a tag asks: the reader themselves, a lookup, a batch of codes, the day, or what is the same for everybody. */
-type DatumOf = "reader" | "lookup" | "code" | "day" | "all";
+/** What a tag asks: the reader themselves, a lookup, a batch of codes, the day, the letter they get, or what is the same for everybody. */
+type DatumOf = "reader" | "lookup" | "code" | "day" | "letter" | "all";
 
 /** Something that can be put into words for each reader. */
 export interface ReaderDatum {
@@ -74,6 +75,8 @@ export interface ReaderDatum {
   currency?: string;
   /** Where it leads, when it is a link. */
   href?: string;
+  /** What stands for it among words to begin with, where it is nothing but a link. */
+  said?: string;
 }
 
 /** What tags may speak of, as the composer knows it. */
@@ -120,6 +123,14 @@ function allData({ words: { fields }, brand, tags: { lookups = [], codes = [] } 
       ({ key, name }): ReaderDatum => ({ key: `code.${key}`, label: name, of: "code", kind: null }),
     ),
     { key: "date.today", label: "Day it is sent", of: "day", kind: "date" },
+    {
+      key: "system.letter",
+      label: "This letter in a browser",
+      of: "letter",
+      kind: null,
+      href: LETTER_LINK,
+      said: "Read this letter in your browser",
+    },
     ...[...brandFacts(brand), ...CAMPAIGN_FACTS].map(
       (fact): ReaderDatum => ({ ...fact, of: "all", kind: null }),
     ),

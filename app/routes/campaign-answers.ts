@@ -1,4 +1,4 @@
-import { answerCounts } from "~/server/answers";
+import { answerCounts } from "~/server/campaigns/survey-answers";
 import type { Route } from "./+types/campaign-answers";
 
 /** How many gave which answer to this campaign's surveys. */

@@ -16,5 +16,5 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     format,
     reader > 0 ? reader : undefined,
   );
-  return fileAnswer(file.type, file.data, "never", file.name);
+  return fileAnswer(file.type, file.data, file.name);
 }

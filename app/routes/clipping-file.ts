@@ -4,5 +4,5 @@ import type { Route } from "./+types/clipping-file";
 
 export async function loader({ context, params }: Route.LoaderArgs) {
   const { name, json } = await clippingFile(context.septima, params.clipping);
-  return fileAnswer("application/json", json, "never", name);
+  return fileAnswer("application/json", json, name);
 }

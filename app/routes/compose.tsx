@@ -11,6 +11,7 @@ import { tagFacts } from "~/server/campaigns/tag-facts";
 import { picturesAround } from "~/server/pictures/library";
 import { Refusal } from "~/server/refusal";
 import type { Septima } from "~/server/septima";
+import { liveContent } from "~/server/sources/items";
 import { sources } from "~/server/sources/sources";
 import { brandOf } from "~/server/workspace/settings";
 import { allThemes, ownThemes } from "~/server/workspace/themes";
@@ -22,8 +23,9 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
   const { septima } = context;
   const { id, email, revision, updatedAt, readers: selection } = await campaign(septima, params.campaign);
   const lock = await lockOf(septima.db, id);
-  const [allSources, words, brand, tags, allPictures, themes, own] = await Promise.all([
+  const [allSources, content, words, brand, tags, allPictures, themes, own] = await Promise.all([
     sources(septima),
+    liveContent(septima),
     ruleWords(septima),
     brandOf(septima),
     tagFacts(septima, id),
@@ -49,16 +51,14 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     themes,
     ownThemes: own.map(({ theme }) => theme),
     words,
-    sources: allSources.map(({ id: source, name, articles, failure }) => ({
+    sources: allSources.map(({ id: source, name, kind, held, failure }) => ({
       id: source,
       name,
-      articles: articles.length,
+      kind,
+      held,
       failure,
     })),
-    content: allSources.map((source): [string, typeof source.articles] => [
-      source.id,
-      source.articles.slice(0, 12),
-    ]),
+    content: [...content],
     pictures: allPictures,
     reader: (await askedReader(septima, request)) ?? editions[0]?.sample ?? first,
     editions,

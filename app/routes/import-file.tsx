@@ -56,7 +56,7 @@ export async function action({ context: { septima }, params, request }: Route.Ac
       // What goes wrong in it is written down with the import.
       finished.catch((error) => console.error(error));
     } else if (body.intent === "read") await readDifferently(septima, params.file, body.reading);
-    else if (body.intent === "cancel") cancelImport(septima, params.file);
+    else if (body.intent === "cancel") await cancelImport(septima, params.file);
     else await forgetFile(septima, params.file);
     return { done: body.intent };
   });

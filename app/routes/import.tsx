@@ -9,35 +9,12 @@ import { Problem } from "../ui/form";
 import { useNotify } from "../ui/notices";
 import { Page } from "../ui/page";
 import { Progress } from "../ui/progress";
+import { sendFile } from "../ui/send-file";
 import { count, timeWords } from "../ui/time";
 import type { Route } from "./+types/import";
 
 export async function loader({ context: { septima } }: Route.LoaderArgs) {
   return { imports: await changes(septima, "import"), now: septima.now() };
-}
-
-/** Sends a file, and says how far it is. */
-function send(file: File, onShare: (share: number) => void): Promise<{ id: string } | { problem: string }> {
-  return new Promise((resolve) => {
-    const request = new XMLHttpRequest();
-    request.open("POST", `/audience/import/take?${new URLSearchParams({ name: file.name })}`);
-    request.setRequestHeader("content-type", "application/octet-stream");
-    request.upload.onprogress = ({ loaded, total }) => onShare(total > 0 ? loaded / total : 1);
-    request.onerror = () =>
-      resolve({ problem: "The server does not answer. Nothing was brought in; try again." });
-    request.onload = () => {
-      try {
-        const { problem, result } = JSON.parse(request.responseText) as {
-          problem: string | null;
-          result: { id: string } | null;
-        };
-        resolve(result ?? { problem: problem ?? "The file could not be taken." });
-      } catch {
-        resolve({ problem: "The file could not be taken. Try again." });
-      }
-    };
-    request.send(file);
-  });
 }
 
 export default function Import({ loaderData: { imports, now } }: Route.ComponentProps) {
@@ -48,10 +25,10 @@ export default function Import({ loaderData: { imports, now } }: Route.Component
   const take = async (file: File) => {
     setProblem(null);
     setShare(0);
-    const answer = await send(file, setShare);
+    const { problem, result } = await sendFile<{ id: string }>("/audience/import/take", file, setShare);
     setShare(null);
-    if ("problem" in answer) setProblem(answer.problem);
-    else navigate(`/audience/import/${answer.id}`);
+    if (problem !== null) setProblem(problem);
+    else navigate(`/audience/import/${result.id}`);
   };
   const drop = (event: DragEvent) => {
     event.preventDefault();

@@ -7,8 +7,8 @@ export async function loader({ context: { septima }, params, request }: Route.Lo
   const asFile = new URL(request.url).searchParams.has("file");
   if (!asFile) {
     const { type, data } = await workingFile(septima, params.picture);
-    return fileAnswer(type, data, "never");
+    return fileAnswer(type, data);
   }
   const { name, data } = await originalFile(septima, params.picture);
-  return fileAnswer("application/octet-stream", data, "never", name);
+  return fileAnswer("application/octet-stream", data, name);
 }

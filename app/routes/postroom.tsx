@@ -10,10 +10,18 @@ import {
   useSearchParams,
 } from "react-router";
 import { z } from "zod";
-import { MannersSchema } from "~/core/sending";
+import { LifeSchema, MannersSchema } from "~/core/sending";
 import { relaySetting } from "~/server/mail/chosen-relay";
-import { emptyPostroom, mailboxManners, searchMail, teachManners } from "~/server/mail/read";
+import {
+  emptyPostroom,
+  letLive,
+  mailboxManners,
+  readersLiving,
+  searchMail,
+  teachManners,
+} from "~/server/mail/read";
 import { jsonInput } from "../input";
+import { LivingReaders } from "../postroom/living";
 import { Manners } from "../postroom/manners";
 import { orProblem } from "../refusal";
 import { Button, IconButton } from "../ui/button";
@@ -35,7 +43,8 @@ export async function loader({ context, request }: Route.LoaderArgs) {
     query,
     from,
     found,
-    manners: mailboxManners(septima),
+    manners: await mailboxManners(septima),
+    living: await readersLiving(septima),
     relay: await relaySetting(septima),
   };
 }
@@ -43,26 +52,29 @@ export async function loader({ context, request }: Route.LoaderArgs) {
 const Body = z.union([
   z.object({ intent: z.literal("empty") }),
   z.object({ intent: z.literal("behave"), manners: MannersSchema }),
+  z.object({ intent: z.literal("live"), life: LifeSchema.nullable() }),
 ]);
 
 export async function action({ context: { septima }, request }: Route.ActionArgs) {
   const body = await jsonInput(request, Body);
   return orProblem(async () => {
     if (body.intent === "empty") await emptyPostroom(septima);
+    else if (body.intent === "live") await letLive(septima, body.life);
     else await teachManners(septima, body.manners);
     return true;
   });
 }
 
 export default function Postroom({ loaderData }: Route.ComponentProps) {
-  const { found, query, from, now, manners, relay } = loaderData;
-  const [teaching, setTeaching] = useState(false);
+  const { found, query, from, now, manners, living, relay } = loaderData;
+  const [dialog, setDialog] = useState<"manners" | "readers" | null>(null);
+  const close = () => setDialog(null);
   const { message } = useParams();
   const { search } = useLocation();
   const [, setParams] = useSearchParams();
   const { revalidate, state } = useRevalidator();
   const emptying = useFetcher();
-  if (!found) {
+  if (!found || !living) {
     return (
       <Page title="Postroom">
         <Empty title="There is no postroom here">
@@ -84,10 +96,12 @@ export default function Postroom({ loaderData }: Route.ComponentProps) {
           {relay.by === "settings" && `. New mail goes to ${relay.address}`}
         </p>
         <div className="ml-auto flex flex-wrap gap-2">
-          <Button onClick={() => setTeaching(true)}>
+          <Button onClick={() => setDialog("readers")}>{living.life ? "Readers live…" : "Readers…"}</Button>
+          <LivingReaders living={living} open={dialog === "readers"} onClose={close} />
+          <Button onClick={() => setDialog("manners")}>
             How mailboxes behave{manners.length > 0 && ` (${manners.length})`}…
           </Button>
-          <Manners manners={manners} open={teaching} onClose={() => setTeaching(false)} />
+          <Manners manners={manners} open={dialog === "manners"} onClose={close} />
           <Button onClick={revalidate} disabled={state !== "idle"}>
             <RefreshCw className="size-4" aria-hidden /> Look again
           </Button>

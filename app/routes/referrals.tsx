@@ -28,7 +28,7 @@ export async function loader({ context: { septima } }: Route.LoaderArgs) {
     numbers,
     lists: all.map(({ id, name }) => ({ id, name })),
     batches: batches.map(({ key, name, free }) => ({ key, name, free })),
-    page: `${septima.config.origin}/join/preview`,
+    page: `${septima.config.readers}/join/preview`,
   };
 }
 

@@ -4,5 +4,5 @@ import type { Route } from "./+types/template-file";
 
 export async function loader({ context, params }: Route.LoaderArgs) {
   const { name, json } = await templateFile(context.septima, params.template);
-  return fileAnswer("application/json", json, "never", name);
+  return fileAnswer("application/json", json, name);
 }

@@ -32,8 +32,9 @@ export function Sending({ first, now, campaign }: { first: Shown; now: number; c
   );
   const { waiting } = asked;
   const last = (told.last?.now ?? 0) > (asked.last?.now ?? 0) ? told.last : asked.last;
+  // What came with the page counts when it is newer: something was done since, such as sending to some again.
   const answer =
-    last?.dispatch?.id === first.id
+    last?.dispatch?.id === first.id && last.now >= now
       ? { now: last.now, dispatch: last.dispatch, pace: last.pace }
       : { now, dispatch: first, pace: null };
   const shown = answer.dispatch;

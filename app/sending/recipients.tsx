@@ -29,11 +29,11 @@ const LOOK_AGAIN = 5000;
 /** The readers of a sending: sought, narrowed down, each with what was tried and the message as it was sent. */
 export function Recipients({
   campaign,
-  dispatch: { id, state, counts, total },
+  dispatch: { id, state, counts, total, finishedAt },
   now,
 }: {
   campaign: string;
-  dispatch: Pick<Dispatch, "id" | "state" | "counts" | "total">;
+  dispatch: Pick<Dispatch, "id" | "state" | "counts" | "total" | "finishedAt">;
   /** When it was so, in milliseconds. */
   now: number;
 }) {
@@ -42,7 +42,8 @@ export function Recipients({
   const [text, setText] = useState("");
   const [offset, setOffset] = useState(0);
   // What has come since is looked for again: from time to time while it moves, as there may be many to look through.
-  const since = state === "sending" ? Math.floor(now / LOOK_AGAIN) : counts;
+  // Who was tried again and refused again is counted as before: when it ended tells the difference.
+  const since = state === "sending" ? Math.floor(now / LOOK_AGAIN) : [counts, finishedAt];
   const key = JSON.stringify([shown, text, offset, state, since]);
   const { last, problem } = useAnswer(
     key,
@@ -92,7 +93,11 @@ export function Recipients({
           />
         </div>
       </div>
-      {(problem ?? fetcher.data?.problem) && <Problem>{problem ?? fetcher.data?.problem}</Problem>}
+      {(problem ?? fetcher.data?.problem) && (
+        <div className="mb-2">
+          <Problem>{problem ?? fetcher.data?.problem}</Problem>
+        </div>
+      )}
       <div className="card divide-y">
         {last?.lines.map((line) => (
           <div

@@ -59,6 +59,7 @@ const SIGNS: Record<SenderDomain["signs"], string> = {
   keys: "Signed here",
   relay: "Signed by the relay",
   nobody: "Nothing signs",
+  sealed: "Its keys cannot be opened here",
 };
 
 function Domain({ of: { domain, used, signs, keys }, now }: { of: SenderDomain; now: number }) {
@@ -69,10 +70,12 @@ function Domain({ of: { domain, used, signs, keys }, now }: { of: SenderDomain; 
     <section className="space-y-3 border-t border-line pt-4" aria-label={domain}>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-2">
         <h3 className="min-w-0 font-semibold break-all">{domain}</h3>
-        <span className={signs === "nobody" ? "text-red" : "text-green"}>{SIGNS[signs]}</span>
+        <span className={signs === "keys" || signs === "relay" ? "text-green" : "text-red"}>
+          {SIGNS[signs]}
+        </span>
         {!used && <span className="text-ink-soft">No sender of the brand writes from it.</span>}
         <div className="ml-auto">
-          {!waits && (
+          {!waits && signs !== "sealed" && (
             <Button busy={busy} onClick={() => ask({ intent: "make-keys", domain })}>
               {signs === "keys" ? "Exchange the keys" : "Make keys"}
               <span className="sr-only"> of {domain}</span>
@@ -85,7 +88,7 @@ function Domain({ of: { domain, used, signs, keys }, now }: { of: SenderDomain; 
           Nothing can be sent from it until its keys are made, or the relay is known to sign.
         </p>
       )}
-      {signs !== "keys" && (
+      {(signs === "relay" || signs === "nobody") && (
         <Switch
           checked={signs === "relay"}
           onChange={(next) => ask({ intent: "relay-signs", domain, signs: next })}
@@ -103,7 +106,7 @@ function Domain({ of: { domain, used, signs, keys }, now }: { of: SenderDomain; 
       {keys
         .filter(({ stage }) => stage !== "retired")
         .map((key) => (
-          <Key key={key.id} of={key} now={now} />
+          <Key key={key.id} of={key} sealed={signs === "sealed"} now={now} />
         ))}
       {retired.length > 0 && (
         <details>
@@ -139,13 +142,22 @@ const SEEN_LOOK = {
   unanswered: "text-ink-soft",
 };
 
-function Key({ of: { id, algorithm, stage, record, seen, selector }, now }: { of: SigningKey; now: number }) {
+function Key({
+  of: { id, algorithm, stage, record, seen, selector },
+  sealed,
+  now,
+}: {
+  of: SigningKey;
+  /** Whether it cannot be opened. */
+  sealed: boolean;
+  now: number;
+}) {
   const { ask, busy, problem } = useAsk();
   return (
     <section className="space-y-2 rounded-md bg-black/3 p-3" aria-label={`Key ${selector}`}>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
         <h4 className="font-medium">{KIND[algorithm]}</h4>
-        {stage === "signing" && <span className="text-green">Signs</span>}
+        {stage === "signing" && !sealed && <span className="text-green">Signs</span>}
         {stage === "waiting" && <span className="text-amber">Waits: publish it, then let it sign</span>}
       </div>
       <dl className="space-y-1.5">

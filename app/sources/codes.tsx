@@ -1,7 +1,7 @@
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
-import { keyFor } from "~/core/importing";
 import { readCodes } from "~/core/sources";
+import { keyFor } from "~/core/tables";
 import type { CodeBatch, CodeStock, CodesAdded } from "~/server/sources/codes";
 import { type Taken, tell } from "../requests";
 import { Button, IconButton } from "../ui/button";

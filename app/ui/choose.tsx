@@ -48,16 +48,27 @@ export function Choose<T extends string>({
 }) {
   const fieldId = useFieldId(id);
   const [open, setOpen] = useState(false);
+  const [query, setQuery] = useState("");
   const chosen = options.find((option) => option.value === value);
+  const turn = (to: boolean) => {
+    setQuery("");
+    setOpen(to);
+  };
   const choose = (option: Option<T>) => {
-    setOpen(false);
+    turn(false);
     if (option.value !== value) onChange(option.value);
   };
   const press = (event: KeyboardEvent) => {
     if (event.key === "ArrowDown" || event.key === "ArrowUp") {
       event.preventDefault();
-      setOpen(true);
+      if (!open) turn(true);
     } else if (/^\p{L}$/u.test(event.key) && !event.ctrlKey && !event.metaKey && !event.altKey) {
+      // The list is opening and has not taken the keys yet: they are meant for it.
+      if (open) {
+        event.preventDefault();
+        setQuery((before) => before + event.key);
+        return;
+      }
       const from = options.findIndex((option) => option.value === value) + 1;
       const turned = [...options.slice(from), ...options.slice(0, from)];
       const next = turned.find(
@@ -70,7 +81,7 @@ export function Choose<T extends string>({
     }
   };
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
+    <Popover.Root open={open} onOpenChange={turn}>
       {name !== undefined && <input type="hidden" name={name} value={value} />}
       <Popover.Trigger asChild>
         <button
@@ -100,7 +111,14 @@ export function Choose<T extends string>({
           // In a dialog the page behind does not scroll; this list does.
           onWheel={(event) => event.stopPropagation()}
         >
-          <OptionList label={label} value={value} options={options} onChoose={choose} />
+          <OptionList
+            label={label}
+            value={value}
+            options={options}
+            query={query}
+            onQuery={setQuery}
+            onChoose={choose}
+          />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
@@ -115,14 +133,17 @@ function OptionList<T extends string>({
   label,
   value,
   options,
+  query,
+  onQuery,
   onChoose,
 }: {
   label?: string;
   value: string;
   options: readonly Option<T>[];
+  query: string;
+  onQuery(query: string): void;
   onChoose(option: Option<T>): void;
 }) {
-  const [query, setQuery] = useState("");
   const [at, setAt] = useState(() =>
     Math.max(
       0,
@@ -149,7 +170,7 @@ function OptionList<T extends string>({
         className={searched ? "field m-1 w-[calc(100%-0.5rem)]! shrink-0" : "sr-only"}
         placeholder="Search"
         value={query}
-        onValueChange={setQuery}
+        onValueChange={onQuery}
       />
       <Command.List label={label ?? "Choices"} className="max-h-72 min-h-0 overflow-y-auto p-1 outline-none">
         {options.map(

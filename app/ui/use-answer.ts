@@ -14,6 +14,9 @@ interface Asked<T, K> {
   waiting: boolean;
 }
 
+/** So long after the server could not be reached it is asked again, in milliseconds. */
+const ASK_AGAIN = 3000;
+
 /**
  * What the server answers, from when something is shown until it is not; of two questions the later counts.
  * @param key what is asked: with another one it is asked again; null asks nothing
@@ -33,10 +36,12 @@ export function useAnswer<T, K>(
     const ask = async () => {
       const next = await question(signal);
       if (signal.aborted) return;
+      // Whoever is away is asked again until there is an answer.
+      if (next.problem !== null && next.away) timer = setTimeout(ask, ASK_AGAIN);
       setAnswer({ to: key, ...next });
       if (next.problem === null) setLast({ to: key, ...next });
     };
-    const timer = setTimeout(ask, after);
+    let timer = setTimeout(ask, after);
     return () => {
       clearTimeout(timer);
       abort();

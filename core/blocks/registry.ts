@@ -15,6 +15,7 @@ import { hours } from "./hours";
 import { icons } from "./icons";
 import { image } from "./image";
 import { imageSet } from "./imageSet";
+import { items } from "./items";
 import { logo } from "./logo";
 import { menu } from "./menu";
 import { overlaid } from "./overlaid";
@@ -58,6 +59,7 @@ export const BLOCK_TYPES = {
   survey,
   countdown,
   appointment,
+  items,
   articles,
   coupon,
   divider,

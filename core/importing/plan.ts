@@ -1,7 +1,7 @@
 /** What becomes of the columns of a file, and of each of its lines. */
 import { z } from "zod";
 import { type FieldDef, FieldDefSchema, type FieldValue, givenValue, isAddress } from "../audience";
-import { readBoolean, readDate, readNumber } from "./read-value";
+import { readBoolean, readDate, readNumber } from "../tables";
 import { foldStatus, type Meaning, MeaningSchema, readStatus } from "./status";
 
 /** What a column becomes: a field, a new field, the lists somebody is on, whether they may be written to, or nothing. */
@@ -67,21 +67,6 @@ export function newFieldsOf(plan: Plan): FieldDef[] {
   for (const { target } of plan.columns)
     if (target.to === "new" && !made.has(target.field.key)) made.set(target.field.key, target.field);
   return [...made.values()];
-}
-
-/** A key for a field of a name, that no other has. */
-export function keyFor(label: string, taken: ReadonlySet<string>): string {
-  const bare = label
-    .normalize("NFKD")
-    .replace(/\p{M}/gu, "")
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, "_")
-    .replace(/^[^a-z]+|_+$/g, "")
-    .slice(0, 50);
-  const stem = bare === "" ? "field" : bare;
-  let key = stem;
-  for (let number = 2; taken.has(key); number++) key = `${stem}_${number}`;
-  return key;
 }
 
 /**

@@ -1,6 +1,6 @@
 /** Words of a file that say whether somebody may be written to. Nobody is subscribed by a guess. */
 import { z } from "zod";
-import { readBoolean } from "./read-value";
+import { readBoolean } from "../tables";
 
 /** What a word means: they may be written to, or why not; or that lines with it are left out. */
 const MEANINGS = ["subscribed", "unsubscribed", "bounced", "complained", "out"] as const;

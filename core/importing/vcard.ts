@@ -1,5 +1,5 @@
 /** vCards (RFC 2426, RFC 6350) as lines of a table. */
-import type { CsvRecord } from "./csv-reader";
+import type { CsvRecord } from "../tables";
 
 /** What of a card becomes a column, by the name of its property. */
 const PROPERTIES = {

@@ -76,7 +76,9 @@ export function formatDate(epochMilliseconds: number): string {
 
 /** One header with CRLF, folded at spaces to lines of at most 78 characters where there are any. */
 export function headerLine(name: string, value: string): string {
-  const words = clean(value).split(" ");
+  const whole = clean(value);
+  if (name.length + 2 + whole.length <= 78) return `${name}: ${whole}\r\n`;
+  const words = whole.split(" ");
   let line = `${name}:`;
   let text = "";
   for (const word of words) {

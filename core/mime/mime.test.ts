@@ -1,5 +1,6 @@
 import { readFileSync } from "node:fs";
 import path from "node:path";
+import fc from "fast-check";
 import { simpleParser } from "mailparser";
 import { expect, test } from "vitest";
 import { bind, personalise, readerOf } from "../personal";
@@ -22,7 +23,7 @@ const factory = new MessageFactory(
 const build = (fields: Record<string, unknown>, address = "ines@mail.example") => {
   const contact = { ...sampleContact(1, fields), email: address };
   const unsubscribe = "https://septima.example/unsubscribe/abc.def";
-  const reader = readerOf(contact, "en", { unsubscribe, answer: "", referral: "" });
+  const reader = readerOf(contact, "en", { unsubscribe, answer: "", referral: "", letter: "" });
   const name = typeof fields.first_name === "string" ? fields.first_name : "";
   return {
     reader,
@@ -120,6 +121,18 @@ test("header words", () => {
   expect(encodeWords("is =?it an encoded word")).toMatch(/^=\?UTF-8/);
   expect(formatAddress('A "B" <c>', "x@y.example")).toBe('"A \\"B\\" <c>" <x@y.example>');
   expect(formatAddress("Käthe", "k@bücher.example")).toBe("=?UTF-8?B?S8OkdGhl?= <k@xn--bcher-kva.example>");
+  // Whatever the words, a line is short where it can be, never only white space, and all of them are there.
+  const word = fc.constantFrom("a", "word", "", " ", "x".repeat(75), "y".repeat(90));
+  fc.assert(
+    fc.property(fc.array(word, { maxLength: 12 }), (words) => {
+      const folded = headerLine("Subject", words.join(" "));
+      expect(folded.replaceAll("\r\n", "").trimEnd()).toBe(`Subject: ${words.join(" ").trim()}`.trimEnd());
+      for (const line of folded.slice(0, -2).split("\r\n")) {
+        expect(line.trim()).not.toBe("");
+        if (/\S \S/.test(line.replace(/^Subject: /, ""))) expect(line.length).toBeLessThanOrEqual(78);
+      }
+    }),
+  );
   for (const line of headerLine("Subject", "word ".repeat(60)).trimEnd().split("\r\n"))
     expect(line.length).toBeLessThanOrEqual(78);
 });

@@ -1,4 +1,5 @@
 import { type AudienceContext, type Contact, predicateOrNobody, type Rule } from "../audience";
+import type { LiveContent } from "../items";
 import {
   type Code,
   type CountedLink,
@@ -9,7 +10,6 @@ import {
   resolve,
   type Slot,
 } from "../program";
-import type { LiveContent } from "../sources";
 import { needsFinish } from "./finish";
 import { wrapCode } from "./wrap";
 

@@ -213,7 +213,7 @@ function turnAt(parts: readonly (readonly Asked[])[], digits: Uint8Array): Turn 
 const ANYBODY: Omit<Reader, "contact"> = {
   language: "en",
   direction: "ltr",
-  system: { unsubscribe: "", answer: "", referral: "" },
+  system: { unsubscribe: "", answer: "", referral: "", letter: "" },
 };
 
 /** Whether a tag of a field has something to write for a contact: `readerValue` gives words. */

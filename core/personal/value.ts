@@ -35,6 +35,8 @@ export interface SystemAddresses {
   answer: string;
   /** Where friends join by this reader. */
   referral: string;
+  /** Where the message itself is seen in a browser. */
+  letter: string;
   /** Over which each counted link leads, by its place; where a message is made for good. */
   link?(place: number): string;
   /** The picture whose fetching counts an opening. */
@@ -47,6 +49,7 @@ export function previewAddresses(origin: string): SystemAddresses {
     unsubscribe: `${origin}/unsubscribe/preview`,
     answer: `${origin}/answer/preview`,
     referral: `${origin}/join/preview`,
+    letter: `${origin}/letter/preview`,
   };
 }
 
@@ -83,6 +86,7 @@ export function readerValue(field: string, manner: Manner, reader: Reader): stri
   if (field === "system.unsubscribe") return reader.system.unsubscribe;
   if (field === "system.answer") return reader.system.answer;
   if (field === "system.referral") return reader.system.referral;
+  if (field === "system.letter") return reader.system.letter;
   if (field === COUNTED_OPENING) return reader.system.opening ?? null;
   const text = formatValue(fieldValue(reader.contact, field), manner, languageOf(manner, reader));
   return text === "" ? null : text;

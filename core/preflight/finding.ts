@@ -75,4 +75,6 @@ export interface Circumstances {
   reached?: { origin: string; from: "here" | "anywhere" | "nowhere" };
   /** The domains it would come from for which nothing signs. */
   unsigned?: readonly string[];
+  /** Why the keys that sign for its domain cannot be opened, where they cannot. */
+  sealed?: string | null;
 }

@@ -69,9 +69,8 @@ export function notSigned(domains: readonly string[]): string | null {
   } in Settings, under Sending, or say there that the relay signs.`;
 }
 
-export function unsigned({ unsigned: domains = [] }: Circumstances): Finding[] {
-  const words = notSigned(domains);
-  return words === null ? [] : [stops(words)];
+export function unsigned({ unsigned: domains = [], sealed = null }: Circumstances): Finding[] {
+  return [notSigned(domains), sealed].flatMap((words) => (words === null ? [] : [stops(words)]));
 }
 
 export function unreachable({ reached }: Circumstances): Finding[] {

@@ -89,6 +89,11 @@ export function moneyFormat(locale: string, currency: string): Intl.NumberFormat
   );
 }
 
+/** A sum in words of a locale; without a currency (ISO 4217) a number. */
+export function sumWords(locale: string, sum: number, currency?: string): string {
+  return (currency ? moneyFormat(locale, currency) : numberFormat(locale)).format(sum);
+}
+
 /** A formatter of numbers. */
 export function numberFormat(locale: string): Intl.NumberFormat {
   return once(numbers, locale, () => new Intl.NumberFormat(locale));

@@ -23,6 +23,7 @@ export {
   localeOf,
   moneyFormat,
   numberFormat,
+  sumWords,
   yesNo,
 } from "./formats";
 export {
@@ -38,4 +39,5 @@ export {
   type Slot,
   Writer,
 } from "./program";
+export { shortened } from "./shortened";
 export { CELL, LINK_END, LINK_START, numberedMark, ROW } from "./text-marks";

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import type { Rule } from "../audience";
-import { Pool, resolve, Writer } from ".";
+import { itemOf } from "../items";
+import { Pool, resolve, shortened, Writer } from ".";
 
 const rule = (value: string): Rule => ({ kind: "field", field: "zone", op: "is", value });
 const slot = (field: string) => ({ field, fallback: "", format: "asIs", sink: "html" as const });
@@ -33,12 +34,7 @@ describe("resolving", () => {
     out.raw("after ");
     out.when(rule("cool"), () => out.raw("cool "));
     out.raw("end");
-    const content = new Map([
-      [
-        "journal",
-        [{ id: "1", title: "Beans", link: "", excerpt: "", picture: null, published: null, categories: [] }],
-      ],
-    ]) as never;
+    const content = new Map([["journal", [itemOf({ id: "1", title: "Beans" })]]]) as never;
     const code = resolve(out.finish(), pool, content);
     expect(code).toEqual([
       { op: "static", text: "before Beans after " },
@@ -112,4 +108,11 @@ describe("resolving", () => {
       }),
     );
   });
+});
+
+test("words are shortened to whole ones, as they always were", () => {
+  expect(
+    ["Runner beans climb", "Runner beans", "Beans and peas, with more"].map((it) => shortened(it, 12)),
+  ).toEqual(["Runner beans…", "Runner beans", "Beans and…"]);
+  expect(shortened("Donaudampfschiff", 6)).toBe("Donaud…");
 });

@@ -1,5 +1,5 @@
 import type { Rule } from "../audience";
-import type { LiveContent } from "../sources";
+import type { LiveContent } from "../items";
 import { textOf } from "../values";
 import { escapeHtml, type Sink } from "./escape";
 import { INSERT, insertMark } from "./text-marks";

@@ -6,7 +6,12 @@ import { compile } from ".";
 import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "./sample";
 
 const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
-const ADDRESSES = { unsubscribe: "https://s.example/u", answer: "https://s.example/a", referral: "" };
+const ADDRESSES = {
+  unsubscribe: "https://s.example/u",
+  answer: "https://s.example/a",
+  referral: "",
+  letter: "https://septima.example/letter/l",
+};
 const RULES = {
   parameters: [{ name: "from", value: "a letter" }],
   untracked: ["https://tansyrow.example/plain"],

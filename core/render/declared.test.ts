@@ -213,7 +213,13 @@ function edges(property: Property): [unknown, boolean][] {
 }
 
 /** What is not read in a message where it stands alone: it goes into a calendar, or is for other cases. */
-const UNSEEN = new Set(["appointment about", "coupon otherwise", "social items/1/label"]);
+const UNSEEN = new Set([
+  "appointment about",
+  "coupon otherwise",
+  "social items/1/label",
+  // Said of what is sold out alone.
+  "items soldWords",
+]);
 
 /** What stands in a part besides what belongs to it: a calendar's title and place can be left out of the message alone. */
 const alsoIn = (name: string, part: string, path: string) =>

@@ -1,6 +1,7 @@
 import type { Contact } from "../audience";
 import { createBlock } from "../blocks";
 import { type Block, type Brand, DEFAULT_THEME, type Email, paragraphOf, SCHEMA_VERSION } from "../email";
+import { itemOf } from "../items";
 import type { RenderContext } from "../markup";
 import { Pool, Writer } from "../program";
 
@@ -149,14 +150,15 @@ export function sampleEmail(blocks: number): Email {
 export const SAMPLE_CONTENT = new Map([
   [
     "journal",
-    [1, 2, 3, 4].map((n) => ({
-      id: `${n}`,
-      title: `Article <${n}> & more`,
-      link: `https://journal.example/${n}?a=1&b=2`,
-      excerpt: "Words about it ".repeat(20),
-      picture: "https://journal.example/p.png",
-      published: `2026-11-0${5 - n}T07:00:00.000Z`,
-      categories: [],
-    })),
+    [1, 2, 3, 4].map((n) =>
+      itemOf({
+        id: `${n}`,
+        title: `Article <${n}> & more`,
+        link: `https://journal.example/${n}?a=1&b=2`,
+        text: "Words about it ".repeat(20),
+        picture: "https://journal.example/p.png",
+        date: `2026-11-0${5 - n}T07:00:00.000Z`,
+      }),
+    ),
   ],
 ]);

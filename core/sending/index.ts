@@ -5,6 +5,7 @@
  * `hasDrifted` says when others would get it than were confirmed.
  */
 export { hasDrifted } from "./drift";
+export { DEEDS, type DeedKind, type Life, LifeSchema, type Living, PACES } from "./life";
 export { type Manner, MannersSchema, mannersFor, STEPS, USUAL_MANNERS } from "./manners";
 export { isZone, momentOf, momentWords, ScheduleError } from "./schedule";
 export { canMove, DISPATCH_STATES, type DispatchState } from "./states";

@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { FeedError, htmlToPlain, parseFeed } from ".";
+import { htmlToPlain, parseFeed, SourceError } from ".";
 
 const rss = (items: string) =>
   `<?xml version="1.0"?><rss version="2.0"><channel><title>A &amp; B</title><link>https://a.example</link><description>x</description>${items}</channel></rss>`;
@@ -13,12 +13,12 @@ test("RSS: newest first, markup and entities resolved, relative links made whole
     "https://a.example/feed",
   );
   expect(feed.title).toBe("A & B");
-  expect(feed.articles.map((it) => it.title)).toEqual(["New", "Old"]);
-  expect(feed.articles[0]).toMatchObject({
+  expect(feed.items.map((it) => it.title)).toEqual(["New", "Old"]);
+  expect(feed.items[0]).toMatchObject({
     picture: "https://a.example/p.png",
-    published: "2026-02-03T10:00:00.000Z",
+    date: "2026-02-03T10:00:00.000Z",
   });
-  expect(feed.articles[1]).toMatchObject({ link: "https://a.example/old", excerpt: "One two — three" });
+  expect(feed.items[1]).toMatchObject({ link: "https://a.example/old", text: "One two — three" });
 });
 
 test("Atom and JSON Feed give the same shape", () => {
@@ -43,10 +43,10 @@ test("Atom and JSON Feed give the same shape", () => {
     "https://a.example",
   );
   expect(json).toEqual(atom);
-  expect(atom.articles[0]).toMatchObject({
+  expect(atom.items[0]).toMatchObject({
     title: "One",
-    excerpt: "Words",
-    published: "2026-01-01T00:00:00.000Z",
+    text: "Words",
+    date: "2026-01-01T00:00:00.000Z",
   });
 });
 
@@ -57,8 +57,8 @@ test("wrong dates and empty entries are named, script links dropped", () => {
     ),
     "https://a.example",
   );
-  expect(feed.articles).toHaveLength(1);
-  expect(feed.articles[0]).toMatchObject({ published: null, link: "" });
+  expect(feed.items).toHaveLength(1);
+  expect(feed.items[0]).toMatchObject({ date: null, link: "" });
   expect(feed.problems).toEqual([
     "1 article has no readable date and stand last",
     "1 entry without title and text left out",
@@ -67,9 +67,9 @@ test("wrong dates and empty entries are named, script links dropped", () => {
 
 test("what is no feed is refused with what it is", () => {
   expect(() => parseFeed("<!doctype html><html></html>", "https://a.example")).toThrow(/found a web page/);
-  expect(() => parseFeed("", "https://a.example")).toThrow(FeedError);
+  expect(() => parseFeed("", "https://a.example")).toThrow(SourceError);
   expect(() => parseFeed('{"a":1}', "https://a.example")).toThrow(/other JSON/);
-  expect(() => parseFeed("\u0000\u0001garbage", "https://a.example")).toThrow(FeedError);
+  expect(() => parseFeed("\u0000\u0001garbage", "https://a.example")).toThrow(SourceError);
 });
 
 test("HTML to plain text", () => {

@@ -1,24 +1,9 @@
 import { parseFeed as parseAny } from "feedsmith";
 import { Parser } from "htmlparser2";
-import type { Article } from "./article";
+import { type Item, itemOf } from "../items";
 import { htmlToPlain } from "./plain";
-
-/** A feed that cannot be read. The message says what was found instead and what to do. */
-export class FeedError extends Error {
-  override name = "FeedError";
-}
-
-/** What is kept of a feed: the newest articles, so many categories of each, and so many characters of each text. */
-const GREATEST = {
-  articles: 200,
-  categories: 20,
-  html: 100_000,
-  title: 500,
-  excerpt: 3000,
-  id: 1000,
-  category: 100,
-  address: 2000,
-};
+import { SourceError } from "./record";
+import { GREATEST, isoTime, sound, webAddress } from "./sound";
 
 /** How a feed in XML begins and ends; comments may follow. */
 const BEGINS = /^<[^>]*>[\s\S]*?<[\w:]*(rss|feed|RDF)\b|^<(rss|feed|rdf:RDF)\b/;
@@ -34,6 +19,7 @@ interface RawArticle {
   bases?: (string | undefined)[];
   summary?: string;
   pictures: (string | undefined)[];
+  films?: (string | undefined)[];
   published?: string;
   categories: (string | undefined)[];
 }
@@ -42,17 +28,19 @@ interface RawArticle {
  * Reads an RSS 2.0, Atom 1.0 or JSON Feed 1.1 document. Entries without title and text are left out, unreadable
  * dates become null and links that are neither http nor https are dropped; `problems` says how many of each.
  * @param base the address of the feed, against which relative links are resolved
- * @throws FeedError when the document is none of the three formats, or breaks off
+ * @throws SourceError when the document is none of the three formats, or breaks off
  */
 export function parseFeed(
   document: string,
-  base: string,
-): { title: string; articles: Article[]; problems: string[] } {
+  base: string | null,
+): { title: string; items: Item[]; problems: string[] } {
   const start = document.replace(/^\uFEFF/, "").trimStart();
   if (start === "")
-    throw new FeedError("The address answered with an empty page. Check that it is the feed's own address.");
+    throw new SourceError(
+      "The address answered with an empty page. Check that it is the feed's own address.",
+    );
   if (BEGINS.test(start.slice(0, 2000)) && !ENDS.test(start.slice(-2000)))
-    throw new FeedError("This feed breaks off before its end. Try again later.");
+    throw new SourceError("This feed breaks off before its end. Try again later.");
   let feed: AnyFeed;
   try {
     feed = parseAny(start);
@@ -62,7 +50,7 @@ export function parseFeed(
       : /^[{[]/.test(start)
         ? "other JSON"
         : "something else";
-    throw new FeedError(
+    throw new SourceError(
       `This is not a feed: expected RSS, Atom or JSON Feed, found ${looksLike} (“${start.slice(0, 40).replace(/\s+/g, " ")}…”).`,
     );
   }
@@ -71,10 +59,10 @@ export function parseFeed(
   let dateless = 0;
   let empty = 0;
   let surplus = 0;
-  const articles: Article[] = [];
+  const items: Item[] = [];
   const seen = new Set<string>();
   for (const { entry, published } of raw) {
-    if (articles.length === GREATEST.articles) {
+    if (items.length === GREATEST.articles) {
       surplus++;
       continue;
     }
@@ -84,24 +72,34 @@ export function parseFeed(
       empty++;
       continue;
     }
-    const at = (entry.bases ?? []).reduce<string>((outer, inner) => webAddress(inner, outer) ?? outer, base);
+    const at = (entry.bases ?? []).reduce<string | null>(
+      (outer, inner) => webAddress(inner, outer) ?? outer,
+      base,
+    );
     const link = webAddress(entry.link, at) ?? "";
     const id = sound(entry.id?.trim() || link || title).slice(0, GREATEST.id);
     if (seen.has(id)) continue;
     seen.add(id);
     if (published === null) dateless++;
-    articles.push({
-      id,
-      title: title || excerpt.slice(0, 60),
-      link,
-      excerpt,
-      picture:
-        entry.pictures.map((picture) => webAddress(picture, at)).find((found) => found !== null) ?? null,
-      published,
-      categories: entry.categories
-        .slice(0, GREATEST.categories)
-        .flatMap((category) => (category ? [sound(category).slice(0, GREATEST.category)] : [])),
-    });
+    const film = (entry.films ?? []).map((one) => webAddress(one, at)).find((found) => found !== null);
+    // The first category says where it belongs, the others are tags.
+    const [category, ...tags] = entry.categories
+      .slice(0, GREATEST.categories)
+      .flatMap((name) => (name?.trim() ? [sound(name.trim()).slice(0, GREATEST.category)] : []));
+    items.push(
+      itemOf({
+        id,
+        title: title || excerpt.slice(0, 60),
+        link,
+        text: excerpt,
+        picture:
+          entry.pictures.map((picture) => webAddress(picture, at)).find((found) => found !== null) ?? null,
+        ...(film && { film }),
+        date: published,
+        category: category ? [category] : [],
+        tags,
+      }),
+    );
   }
   const problems: string[] = [];
   if (dateless > 0)
@@ -111,12 +109,7 @@ export function parseFeed(
   if (empty > 0)
     problems.push(`${empty} ${empty === 1 ? "entry" : "entries"} without title and text left out`);
   if (surplus > 0) problems.push(`only the newest ${GREATEST.articles} are kept, ${surplus} older left out`);
-  return { title: plain(feedTitle(feed), GREATEST.title), articles, problems };
-}
-
-/** Text that a database and a message can carry: without NUL and without half a character. */
-function sound(text: string): string {
-  return text.replaceAll("\0", "").toWellFormed();
+  return { title: plain(feedTitle(feed), GREATEST.title), items, problems };
 }
 
 function plain(html: string | undefined, length: number): string {
@@ -146,8 +139,14 @@ function rawArticles(parsed: AnyFeed): RawArticle[] {
           ...(item.enclosures ?? [])
             .filter((file) => file.type?.startsWith("image/"))
             .map((file) => file.url),
-          ...(item.media?.contents ?? []).map((file) => file.url),
+          ...media(item.media).pictures,
           firstPicture(item.content?.encoded ?? item.description),
+        ],
+        films: [
+          ...(item.enclosures ?? [])
+            .filter((file) => file.type?.startsWith("video/"))
+            .map((file) => file.url),
+          ...media(item.media).films,
         ],
         published: words(item.pubDate),
         categories: (item.categories ?? []).map((category) => category.name),
@@ -162,8 +161,10 @@ function rawArticles(parsed: AnyFeed): RawArticle[] {
         pictures: [
           (entry.links ?? []).find((link) => link.rel === "enclosure" && link.type?.startsWith("image/"))
             ?.href,
+          ...media(entry.media).pictures,
           firstPicture(words(entry.content) ?? words(entry.summary)),
         ],
+        films: media(entry.media).films,
         published: words(entry.published) ?? words(entry.updated),
         categories: (entry.categories ?? []).map((category) => category.label ?? category.term),
       }));
@@ -178,8 +179,39 @@ function rawArticles(parsed: AnyFeed): RawArticle[] {
         categories: item.tags ?? [],
       }));
     default:
-      throw new FeedError("This kind of feed is not supported: expected RSS, Atom or JSON Feed.");
+      throw new SourceError("This kind of feed is not supported: expected RSS, Atom or JSON Feed.");
   }
+}
+
+interface MediaFile {
+  url?: string;
+  type?: string;
+  medium?: string;
+}
+
+/** The pictures and films among media elements (Media RSS 1.5.1), alone or in groups. */
+function media(
+  it:
+    | {
+        contents?: MediaFile[];
+        group?: { contents?: MediaFile[]; thumbnails?: { url?: string }[] };
+        groups?: { contents?: MediaFile[]; thumbnails?: { url?: string }[] }[];
+        thumbnails?: { url?: string }[];
+      }
+    | undefined,
+): { pictures: (string | undefined)[]; films: (string | undefined)[] } {
+  const groups = [...(it?.groups ?? []), ...(it?.group ? [it.group] : [])];
+  const files = [...(it?.contents ?? []), ...groups.flatMap(({ contents = [] }) => contents)];
+  const isFilm = ({ type, medium }: MediaFile) => medium === "video" || type?.startsWith("video/");
+  const isSound = ({ type, medium }: MediaFile) => medium === "audio" || type?.startsWith("audio/");
+  return {
+    pictures: [
+      ...files.filter((file) => !isFilm(file) && !isSound(file)),
+      ...(it?.thumbnails ?? []),
+      ...groups.flatMap(({ thumbnails = [] }) => thumbnails),
+    ].map(({ url }) => url),
+    films: files.filter(isFilm).map(({ url }) => url),
+  };
 }
 
 /** The first picture of an article's HTML, looked for near its start. */
@@ -196,20 +228,4 @@ function firstPicture(html: string | undefined): string | undefined {
   });
   parser.write(html.slice(0, GREATEST.html));
   return found;
-}
-
-function webAddress(text: string | undefined, base: string): string | null {
-  if (!text) return null;
-  try {
-    const url = new URL(text.trim(), base);
-    const web = url.protocol === "http:" || url.protocol === "https:";
-    return web && url.href.length <= GREATEST.address ? url.href : null;
-  } catch {
-    return null;
-  }
-}
-
-function isoTime(text: string | undefined): string | null {
-  const time = Date.parse(text ?? "");
-  return Number.isNaN(time) ? null : new Date(time).toISOString();
 }

@@ -1,10 +1,26 @@
 /**
- * Live content: what a source delivers, read into one shape and chosen from.
+ * What sources deliver, read into items.
  *
- * `parseFeed` reads RSS, Atom and JSON Feed into `Article`s, `chooseArticles` picks what a block shows and
- * `LiveContent` is what `bind` hands to a program.
+ * `formatOf` tells what a document is. `parseFeed` and `parseCalendar` read a whole one; catalogues and records of any
+ * shape pass piece by piece: `openRecords` gives raw records, `guessMapping` says what their columns may mean, and
+ * `itemReader` makes an item of each. `readCodes` reads the codes a shop gives out.
  */
-export { type Article, ArticleSchema, chooseArticles, type LiveContent } from "./article";
+export { fetchedFrom, parseCalendar } from "./calendar";
 export { type CodeList, readCodes } from "./codes";
-export { FeedError, parseFeed } from "./feed";
+export { parseFeed } from "./feed";
+export { FORMATS, type Format, formatOf, TELLING } from "./format";
+export { type ItemRead, itemReader } from "./item-reader";
+export {
+  type ColumnTarget,
+  factsOf,
+  guessMapping,
+  ITEM_PARTS,
+  type ItemPart,
+  isCatalogue,
+  type Mapping,
+  MappingSchema,
+} from "./mapping";
+export { openRecords } from "./open";
 export { htmlToPlain } from "./plain";
+export { firstOf, type RawRecord, type RecordReader, SourceError } from "./record";
+export { GREATEST } from "./sound";

@@ -5,6 +5,7 @@ const BREAKING = /^(p|br|div|li|ul|ol|h[1-6]|tr|table|blockquote|section|article
 
 /** The words of an HTML fragment as one line of text: entities resolved, scripts and styles left out. */
 export function htmlToPlain(html: string): string {
+  if (!/[<&]/.test(html)) return html.replace(/\s+/g, " ").trim();
   let text = "";
   let silent = 0;
   const parser = new Parser(

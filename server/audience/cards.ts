@@ -3,7 +3,8 @@ import { createWriteStream } from "node:fs";
 import { readFile } from "node:fs/promises";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
-import { cardsAsRecords, decodeText, type Encoding } from "~/core/importing";
+import { cardsAsRecords } from "~/core/importing";
+import { decodeText, type Encoding } from "~/core/tables";
 
 /** Reads the cards of a file and writes them as records to another one. Is run confined. */
 export async function readCards(from: string, encoding: Encoding, to: string): Promise<void> {

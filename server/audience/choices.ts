@@ -1,16 +1,10 @@
 /** What contacts, or somebody for them, chose about what they get; each choice is written down. */
 
+import type { Topic } from "~/core/readers";
 import type { Queries } from "../db/database";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { audienceChanged } from "./answers";
-
-export interface Topic {
-  id: string;
-  name: string;
-  about: string;
-  on: boolean;
-}
 
 /** The lists that readers may choose, and whether somebody is on them. */
 export async function topicsOf(septima: Septima, contactId: number): Promise<Topic[]> {

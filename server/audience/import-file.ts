@@ -1,11 +1,10 @@
 /** Files of contacts on their way in: kept as they came, looked through, and read line by line. */
 import { createReadStream } from "node:fs";
-import { mkdir, open, readdir, readFile, rm, stat, writeFile } from "node:fs/promises";
-import path from "node:path";
+import { open } from "node:fs/promises";
 import { createInterface } from "node:readline";
 import { z } from "zod";
+import { CARD_COLUMNS, isCards } from "~/core/importing";
 import {
-  CARD_COLUMNS,
   type ColumnFacts,
   ColumnWatch,
   CsvReader,
@@ -15,8 +14,7 @@ import {
   type Encoding,
   EncodingFinder,
   findDialect,
-  isCards,
-} from "~/core/importing";
+} from "~/core/tables";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 
@@ -52,13 +50,23 @@ export interface FileFacts {
   samples: CsvRecord[];
 }
 
-const folderOf = (septima: Septima) => path.join(septima.config.data, "imports");
 const ID = /^[\w-]{4,60}$/;
 
-function fileOf(septima: Septima, id: string): string {
+/** What a file is called where files are kept. @throws Refusal (404) for what is no id */
+function nameOf(id: string): string {
   if (!ID.test(id)) throw new Refusal("There is no such import.", 404);
-  return path.join(folderOf(septima), id);
+  return `imports/${id}`;
 }
+
+/** The path of what came under a name. @throws Refusal (404) when it is gone */
+async function fileOf({ files }: Septima, name: string): Promise<string> {
+  const file = await files.at(name);
+  if (file === null) throw gone();
+  return file;
+}
+
+const gone = () =>
+  new Refusal("This file is not here any more: it was brought in, or waited too long. Give it again.", 404);
 
 /**
  * Keeps a file as its octets come, and looks through it.
@@ -69,9 +77,12 @@ export async function takeFile(
   name: string,
   octets: ReadableStream<Uint8Array>,
 ): Promise<string> {
-  await mkdir(folderOf(septima), { recursive: true });
   const id = septima.newId();
-  const to = fileOf(septima, id);
+  await septima.db.query("insert into import_files (id, come_at) values ($1, $2)", [
+    id,
+    new Date(septima.now()),
+  ]);
+  const to = await septima.files.place(nameOf(id));
   const finder = new EncodingFinder();
   const handle = await open(to, "w");
   let length = 0;
@@ -92,9 +103,10 @@ export async function takeFile(
       encoding: found.encoding,
       ...(cards ? { delimiter: null, header: false } : findDialect(beginning)),
     };
+    await septima.files.keep(nameOf(id));
     await look(septima, { id, name, octets: length, reading });
   } catch (error) {
-    await rm(to, { force: true });
+    await forgetFile(septima, id);
     throw error;
   } finally {
     await handle.close();
@@ -104,13 +116,13 @@ export async function takeFile(
 
 /** What is known of a file on its way in. @throws Refusal (404) when it is gone */
 export async function fileFacts(septima: Septima, id: string): Promise<FileFacts> {
-  const text = await readFile(`${fileOf(septima, id)}.json`, "utf8").catch(() => null);
-  if (text === null)
-    throw new Refusal(
-      "This file is not here any more: it was brought in, or waited too long. Give it again.",
-      404,
-    );
-  return JSON.parse(text) as FileFacts;
+  nameOf(id);
+  const [row] = await septima.db.query<{ facts: string | null }>(
+    "select facts from import_files where id = $1",
+    [id],
+  );
+  if (!row?.facts) throw gone();
+  return JSON.parse(row.facts) as FileFacts;
 }
 
 /** Reads a file in another way than it was understood. @throws Refusal that names what is wrong, and the line */
@@ -121,18 +133,18 @@ export async function readDifferently(septima: Septima, id: string, reading: Rea
 
 /** Forgets a file. */
 export async function forgetFile(septima: Septima, id: string): Promise<void> {
-  await rm(fileOf(septima, id), { force: true });
-  await rm(`${fileOf(septima, id)}.json`, { force: true });
-  await rm(cardsOf(fileOf(septima, id)), { force: true });
+  await septima.db.query("delete from import_files where id = $1", [id]);
+  await septima.files.forget(nameOf(id));
+  for (const encoding of Object.keys(DECODERS) as Encoding[])
+    await septima.files.forget(cardsOf(id, encoding));
 }
 
 /** Forgets files that nobody went on with. */
 export async function clearFiles(septima: Septima): Promise<void> {
-  const folder = folderOf(septima);
-  for (const name of await readdir(folder).catch(() => [])) {
-    const { mtimeMs } = await stat(path.join(folder, name));
-    if (septima.now() - mtimeMs > KEPT) await rm(path.join(folder, name), { force: true });
-  }
+  const old = await septima.db.query<{ id: string }>("select id from import_files where come_at < $1", [
+    new Date(septima.now() - KEPT),
+  ]);
+  for (const { id } of old) await forgetFile(septima, id);
 }
 
 async function firstText(file: string, encoding: Encoding): Promise<string> {
@@ -145,8 +157,8 @@ async function firstText(file: string, encoding: Encoding): Promise<string> {
   }
 }
 
-/** Where the cards of a file are, as records. */
-const cardsOf = (file: string) => `${file}.cards`;
+/** What the cards of a file are called, as records, when it is read so. */
+const cardsOf = (id: string, encoding: Encoding) => `${nameOf(id)}.${encoding}.cards`;
 const CARDS_AT_ONCE = 500;
 
 const breathe = () => new Promise<void>((resolve) => setImmediate(resolve));
@@ -159,10 +171,10 @@ export async function* recordsOf(
   septima: Septima,
   { id, name, octets, reading }: Pick<FileFacts, "id" | "name" | "octets" | "reading">,
 ): AsyncGenerator<{ records: CsvRecord[]; share: number }> {
-  const file = fileOf(septima, id);
   if (reading.delimiter === null) {
+    const cards = await fileOf(septima, cardsOf(id, reading.encoding));
     let records: CsvRecord[] = [];
-    for await (const line of createInterface(createReadStream(cardsOf(file)))) {
+    for await (const line of createInterface(createReadStream(cards))) {
       records.push(JSON.parse(line) as CsvRecord);
       if (records.length < CARDS_AT_ONCE) continue;
       yield { records, share: 0 };
@@ -172,6 +184,7 @@ export async function* recordsOf(
     yield { records, share: 1 };
     return;
   }
+  const file = await fileOf(septima, nameOf(id));
   const decoder = new TextDecoder(reading.encoding);
   const reader = new CsvReader(reading.delimiter);
   let read = 0;
@@ -198,8 +211,12 @@ async function look(
   const thisYear = new Date(septima.now()).getUTCFullYear();
   const { header, delimiter, encoding } = file.reading;
   // What strangers wrote, in a form that is read as a whole.
-  const given = fileOf(septima, file.id);
-  if (delimiter === null) await septima.confined.run("cards", given, encoding, cardsOf(given));
+  if (delimiter === null) {
+    const given = await fileOf(septima, nameOf(file.id));
+    const cards = cardsOf(file.id, encoding);
+    await septima.confined.run("cards", given, encoding, await septima.files.place(cards));
+    await septima.files.keep(cards);
+  }
   let names: readonly string[] | null = delimiter === null ? CARD_COLUMNS : null;
   let watches: ColumnWatch[] = names ? names.map((name) => new ColumnWatch(name, thisYear)) : [];
   let lines = 0;
@@ -232,7 +249,10 @@ async function look(
         : `“${file.name}” holds nothing that could be read.`,
     );
   const facts: FileFacts = { ...file, lines, columns: watches.map((watch) => watch.facts()), samples };
-  await writeFile(`${fileOf(septima, file.id)}.json`, JSON.stringify(facts));
+  await septima.db.query("update import_files set facts = $2 where id = $1", [
+    file.id,
+    JSON.stringify(facts),
+  ]);
 }
 
 /** The names of columns, each of its own; without a header, their numbers. */

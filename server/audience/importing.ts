@@ -24,11 +24,17 @@ import {
 } from "./import-lines";
 import { takeBack } from "./taking-back";
 
-const stopKey = (id: string) => `stop import ${id}`;
+/** Asks an import to end, whichever process does it: it is taken back. */
+export async function cancelImport(septima: Septima, id: string): Promise<void> {
+  await septima.db.query("update changes set asked_to_stop = true where id = $1 and state = 'running'", [id]);
+}
 
-/** Asks an import to end: it is taken back. */
-export function cancelImport(septima: Septima, id: string): void {
-  septima.cache.set(stopKey(id), true);
+async function askedToStop(septima: Septima, id: string): Promise<boolean> {
+  const [row] = await septima.db.query<{ asked: boolean }>(
+    "select asked_to_stop as asked from changes where id = $1",
+    [id],
+  );
+  return row?.asked ?? true;
 }
 
 /**
@@ -46,7 +52,6 @@ export async function runImport(
   const fields = await prepared(septima, file, plan);
   if (!(await beginChange(septima, { id, kind: "import", name: file.name, plan })))
     throw new Refusal("This file is being brought in already.", 409);
-  septima.cache.delete(stopKey(id));
   return { finished: carryOut(septima, file, plan, fields) };
 }
 
@@ -76,7 +81,6 @@ async function carryOut(
     await takeBack(septima, id).catch(() => undefined);
     if (!(error instanceof Refusal)) throw error;
   } finally {
-    septima.cache.delete(stopKey(id));
     audienceChanged(septima);
   }
 }
@@ -129,7 +133,7 @@ async function bringIn(
       .map(({ key }) => [key, new Set()]),
   );
   for await (const lines of linesOf(septima, file, read)) {
-    if (septima.cache.has(stopKey(id)) || septima.stopping.aborted) return false;
+    if (septima.stopping.aborted || (await askedToStop(septima, id))) return false;
     const named = new Set(lines.flatMap(({ read: it }) => ("given" in it ? it.given.lists : [])));
     await listsNamed(septima, id, named, byName);
     for (const { read: it } of lines)

@@ -8,6 +8,7 @@ import { keepMentions } from "../mentions";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
+import { houseTheme } from "../workspace/themes";
 import { readDesigns, rememberDesign } from "./designs";
 import { foundBy, keepWords, whyFound } from "./finding";
 
@@ -205,10 +206,7 @@ export async function startWith(
   make: (sender: { name: string; address: string }, theme: string) => Email,
 ): Promise<string> {
   const brand = await brandOf(septima);
-  const [last] = await septima.db.query<{ theme: string }>(
-    "select email ->> 'theme' as theme from campaigns where deleted_at is null and kind = 'campaign' order by updated_at desc limit 1",
-  );
-  const email = make(brand.senders[0], brand.theme ?? last?.theme ?? "plain");
+  const email = make(brand.senders[0], await houseTheme(septima));
   return addCampaign(septima, { name: name.trim() || "Untitled", series: "", email });
 }
 

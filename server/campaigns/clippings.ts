@@ -10,7 +10,7 @@ import { labelsIn } from "../labels";
 import { keepMentions, usesOf } from "../mentions";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
-import { liveContent } from "../sources/sources";
+import { liveContent } from "../sources/items";
 import { PackedPicturesSchema, packedPictures, unpackPictures } from "../workspace/packing";
 import { carried } from "./carrying";
 import { type Framed, framed } from "./frames";

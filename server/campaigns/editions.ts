@@ -19,7 +19,7 @@ import { audienceContext } from "../audience/groups";
 import { ruleWords } from "../audience/words";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
-import { liveContent } from "../sources/sources";
+import { liveContent } from "../sources/items";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
 import { type Campaign, campaign } from "./campaigns";
@@ -75,7 +75,7 @@ export async function editionsView(septima: Septima, id: string): Promise<Editio
       const sample = samples.get(edition.first);
       // Somebody who was deleted meanwhile is nobody's sample.
       if (!sample) return [];
-      const reader = readerOf(sample, email.language, previewAddresses(septima.config.origin));
+      const reader = readerOf(sample, email.language, previewAddresses(septima.config.readers));
       const { subject, html } = personalise(bound, reader);
       return [
         {
@@ -138,10 +138,10 @@ async function saidTo(septima: Septima, { id, email }: Campaign, contact: Contac
     ...(await tagFacts(septima, id)),
     theme: resolveTheme(email.theme, await allThemes(septima)),
     brand: await brandOf(septima),
-    origin: septima.config.origin,
+    origin: septima.config.readers,
   };
   const bound = withoutData(await boundEmail(septima, email, { campaign: id }), contact);
-  const reader = readerOf(contact, email.language, previewAddresses(septima.config.origin));
+  const reader = readerOf(contact, email.language, previewAddresses(septima.config.readers));
   const world = { content: await liveContent(septima), audience: await audienceContext(septima) };
   const { pool, pieces } = compilePieces(translated(email, languageFor(email, contact)), options);
   const envelope = (

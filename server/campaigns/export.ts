@@ -61,7 +61,7 @@ export async function exportCampaign(
         `septima-${septima.newId()}`,
       );
       const shown = contactName(someone);
-      const system = previewAddresses(septima.config.origin);
+      const system = previewAddresses(septima.config.readers);
       const data = factory.build(readerOf(someone, email.language, system), {
         to: { name: shown === someone.email ? "" : shown, address: someone.email },
         messageId: `export.${septima.newId()}@${domain}`,

@@ -1,9 +1,10 @@
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { createBlock } from "~/core/blocks";
 import type { Email } from "~/core/email";
+import { itemOf } from "~/core/items";
 import { sampleEmail } from "~/core/render/sample";
 import type { Septima } from "../septima";
-import { liveContent } from "../sources/sources";
+import { liveContent } from "../sources/items";
 import { openWorld } from "../test-world";
 import { framed, framePolicy, messagePolicy, showsForeignPictures } from "./frames";
 import { messageFor } from "./rendering";
@@ -52,21 +53,19 @@ test("a frame may fetch our pictures and those that blocks show, not what HTML o
 
 test("pictures of a source are fetched where they are shown", async () => {
   await septima.db.query(
-    `insert into sources (id, name, kind, address, articles, problems, created_at) values
-     ('s', 'S', 'feed', 'https://feed.example', $1::jsonb, '[]'::jsonb, now())`,
-    [
-      JSON.stringify([
-        {
-          id: "1",
-          title: "One",
-          link: "https://feed.example/1",
-          excerpt: "",
-          picture: "https://feed.example/1.jpg",
-          published: null,
-          categories: [],
-        },
-      ]),
-    ],
+    `insert into sources (id, name, kind, address, created_at) values
+     ('s', 'S', 'feed', 'https://feed.example', now())`,
+  );
+  const one = itemOf({
+    id: "1",
+    title: "One",
+    link: "https://feed.example/1",
+    picture: "https://feed.example/1.jpg",
+  });
+  await septima.db.query(
+    `insert into items (source, id, place, item, words, title, category, seen_first)
+     values ('s', '1', 0, $1::jsonb, '', 'One', '{}', now())`,
+    [JSON.stringify(one)],
   );
   const email = mixed();
   email.sections[0].rows[0].columns[0].blocks = [{ ...createBlock("articles", "a"), source: "s" }];

@@ -1,6 +1,6 @@
 import type { Email } from "~/core/email";
+import type { LiveContent } from "~/core/items";
 import { escapeHtml } from "~/core/program";
-import type { LiveContent } from "~/core/sources";
 import { uncounted } from "../readers/links";
 import type { Septima } from "../septima";
 
@@ -63,8 +63,10 @@ export function showsForeignPictures(septima: Septima, html: string): boolean {
 }
 
 /** Where our own pictures are: here, and with the stand-ins. */
-function ownOrigins({ config: { origin, standins } }: Septima): string[] {
-  return [...new Set([origin, ...Object.values(standins).map((address) => new URL(address).origin)])];
+function ownOrigins({ config: { origin, readers, standins } }: Septima): string[] {
+  return [
+    ...new Set([origin, readers, ...Object.values(standins).map((address) => new URL(address).origin)]),
+  ];
 }
 
 function policy(septima: Septima, pictures: readonly string[], named: readonly string[] = []): string {

@@ -86,7 +86,7 @@ export async function sendProof(
     },
     `septima-${id}`,
   );
-  const system = previewAddresses(septima.config.origin);
+  const system = previewAddresses(septima.config.readers);
   const reader = readerOf(contact, email.language, system);
   const signing = signingOf(factory);
   const done: string[] = [];

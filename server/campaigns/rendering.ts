@@ -10,6 +10,7 @@ import {
   same,
   type TagFacts,
 } from "~/core/email";
+import type { LiveContent } from "~/core/items";
 import { domainOf, type Headers } from "~/core/mime";
 import {
   type Bound,
@@ -28,13 +29,12 @@ import {
 } from "~/core/personal";
 import type { Program } from "~/core/program";
 import { type CompileOptions, compile } from "~/core/render";
-import type { LiveContent } from "~/core/sources";
 import { type Ask, audienceNow, behaviourNow, languagesOf } from "../audience/answers";
 import { contactById, contactsById } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
 import { rulesOf, type Selection, selectedReaders } from "../audience/selection";
 import type { Septima } from "../septima";
-import { liveContent } from "../sources/sources";
+import { liveContent } from "../sources/items";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
 import { campaign } from "./campaigns";
@@ -70,7 +70,7 @@ export async function boundEmail(septima: Septima, email: Email, given: Given = 
     ...(given.tags ?? (await tagFacts(septima, given.campaign))),
     theme: resolveTheme(email.theme, await allThemes(septima)),
     brand: await brandOf(septima),
-    origin: septima.config.origin,
+    origin: septima.config.readers,
     ...(given.counted && { counted: true }),
   });
   return bind(program, {
@@ -87,7 +87,7 @@ export async function messageFor(
   given: Given = {},
 ): Promise<Message> {
   const bound = await boundEmail(septima, email, given);
-  return personalise(bound, readerOf(contact, email.language, previewAddresses(septima.config.origin)));
+  return personalise(bound, readerOf(contact, email.language, previewAddresses(septima.config.readers)));
 }
 
 /** So long the same reader stands in for all, in milliseconds. */

@@ -16,7 +16,8 @@ import { TEMPLATES, templateEmail } from "~/core/templates";
 import { labelsIn } from "../labels";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
-import { liveContent, sources } from "../sources/sources";
+import { liveContent } from "../sources/items";
+import { sources } from "../sources/sources";
 import { brandOf, favouritesOf, setFavourites } from "../workspace/settings";
 import { addCampaign, campaign } from "./campaigns";
 import { type Framed, framed } from "./frames";
@@ -155,7 +156,7 @@ export async function templateDesign(
 ): Promise<TemplateFacts & { email: Email; own: boolean }> {
   const ours = shipped(id);
   if (ours) {
-    const [feed] = await sources(septima);
+    const feed = (await sources(septima)).find(({ kind }) => kind === "feed");
     return {
       name: ours.name,
       about: ours.about,

@@ -49,6 +49,8 @@ const PATIENCE = 8;
 const BEHIND = 5;
 
 export const USUAL_LIMITS: Limits = { ms: 10_000, bytes: 512_000_000, atOnce: 2, idle: 30_000 };
+/** For what is read piece by piece, which takes long and not much memory: catalogues. */
+export const SOURCE_WORK: Limits = { ms: 60_000, bytes: 400_000_000, atOnce: 2, idle: 30_000 };
 /** For pictures: all of an animation is held at once. */
 export const PICTURE_WORK: Limits = { ms: 30_000, bytes: 320_000_000, atOnce: 2, idle: 30_000 };
 

@@ -1,23 +1,15 @@
 import { type Letter, readAnswers, readDraft, type ToldField } from "~/core/assistant";
-import { FeedError, parseFeed } from "~/core/sources";
 import { usable } from "../assistant/usable";
 import { readCards } from "../audience/cards";
 import { newId } from "../intake/taken";
 import { takeFile, takeWriting } from "../intake/taking";
 import { developPicture, inspectPicture } from "../pictures/develop";
 import { outlineWords } from "../pictures/outline";
-import { Refusal } from "../refusal";
+import { readDocument } from "../sources/reading";
 
 /** What is done confined: reading what strangers wrote. Arguments and results pass between two processes. */
 export const tasks = {
-  /** A feed as it came over the wire, and the address it came from. */
-  feed(document: Uint8Array, address: string) {
-    try {
-      return parseFeed(Buffer.from(document).toString("utf8"), address);
-    } catch (error) {
-      throw error instanceof FeedError ? new Refusal(error.message) : error;
-    }
-  },
+  document: readDocument,
   file: takeFile,
   writing: takeWriting,
   /** What a writing assistant sent to a question about this letter. */

@@ -51,6 +51,16 @@ const expire = () =>
     [id],
   );
 
+test("whoever is a reader of a sending does not go, whoever takes them away", async () => {
+  const [{ contact }] = await septima.db.query<{ contact: number }>(
+    "select contact_id as contact from recipients where dispatch_id = $1 limit 1",
+    [id],
+  );
+  await expect(septima.db.query("delete from contacts where id = $1", [contact])).rejects.toThrow(
+    "was written to, and stays",
+  );
+});
+
 test("who is in hand is nobody else's while the lease lasts; then they are, each with another Message-ID", async () => {
   const one = named("one");
   const other = named("other");
@@ -320,6 +330,67 @@ test.skipIf(serverPrograms() === null)(
       expect(messages).toHaveLength(READERS);
     } finally {
       for (const db of dbs) await db.close();
+      await server.stop();
+    }
+  },
+);
+
+test.skipIf(serverPrograms() === null)(
+  "on a server whoever is to go while they are gathered waits for it, and stays",
+  { timeout: 60_000 },
+  async () => {
+    const server = await startServer();
+    const [db, other] = [0, 1].map(() => openServer(server.url));
+    try {
+      await migrate(db, "server/db/migrations");
+      const world: Septima = { ...septima, db, cache: new Map(), news: await openNews(db) };
+      await beSomebody(world);
+      await people(world);
+      const { id: dispatch } = await book(world);
+      await moveDispatch(world, dispatch, "scheduled", "gathering");
+      let went: string | null = null;
+      let going: Promise<void> | null = null;
+      const goes = async () => {
+        going = other.query("delete from contacts where id = (select min(id) from contacts)").then(
+          () => {
+            went = "gone";
+          },
+          (error: Error) => {
+            went = error.message;
+          },
+        );
+        // It has gone, or waits for a lock.
+        await expect
+          .poll(async () => went ?? (await db.query("select 1 from pg_locks where not granted")).length)
+          .not.toBe(0);
+      };
+      // Somebody takes a contact away when all have been read, and before any is written down as a reader.
+      const held: Database = {
+        ...db,
+        transaction: (work) =>
+          db.transaction((tx) =>
+            work({
+              script: (sql) => tx.script(sql),
+              async query(sql, params) {
+                if (going === null && /insert into recipients/.test(sql)) await goes();
+                return tx.query(sql, params);
+              },
+            }),
+          ),
+      };
+      await gather({ ...world, db: held }, (await bookedDispatch(world, dispatch))!);
+      await going;
+      expect(went).toMatch(/was written to, and stays/);
+      const [{ orphans }] = await db.query<{ orphans: number }>(
+        "select count(*)::int as orphans from recipients r where not exists (select 1 from contacts c where c.id = r.contact_id)",
+      );
+      expect(orphans).toBe(0);
+      expect((await dispatchesOf(world, (await bookedDispatch(world, dispatch))!.campaignId))[0].total).toBe(
+        READERS,
+      );
+    } finally {
+      await db.close();
+      await other.close();
       await server.stop();
     }
   },

@@ -2,8 +2,8 @@
 import { z } from "zod";
 import { parseEmail } from "~/core/blocks";
 import { LookupSchema, ReferralStepSchema } from "~/core/email";
+import { ItemSchema, type LiveContent } from "~/core/items";
 import { canMove, type DispatchState, momentWords } from "~/core/sending";
-import { ArticleSchema, type LiveContent } from "~/core/sources";
 import { SelectionSchema } from "../audience/selection";
 import type { Queries } from "../db/database";
 import { Refusal } from "../refusal";
@@ -140,7 +140,7 @@ export async function bookedDispatch(septima: Septima, id: string): Promise<Book
   const content =
     row.content === null
       ? null
-      : new Map(Object.entries(z.record(z.string(), z.array(ArticleSchema)).parse(row.content)));
+      : new Map(Object.entries(z.record(z.string(), z.array(ItemSchema)).parse(row.content)));
   return {
     id: row.id,
     campaignId: row.campaign_id,

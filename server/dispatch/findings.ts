@@ -18,7 +18,8 @@ import { campaign } from "../campaigns/campaigns";
 import { boundEmail, codeReaders, fixedSender } from "../campaigns/rendering";
 import { tagFacts } from "../campaigns/tag-facts";
 import { mailGoes } from "../mail/chosen-relay";
-import { signedDomains } from "../mail/signing-keys";
+import { currentTurn, signedDomains, signersOf } from "../mail/signing-keys";
+import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { codeFacts, codesWanted } from "../sources/codes";
 import { sources } from "../sources/sources";
@@ -60,8 +61,8 @@ export async function findingsIn(septima: Septima, it: Sendable): Promise<Findin
         fields: new Set((await readerFields(septima)).map(({ key }) => key)),
         sources: new Set((await sources(septima)).map(({ id }) => id)),
       },
-      unsigned: await unsignedOf(septima, email),
-      reached: { origin: septima.config.origin, from: await mailGoes(septima) },
+      ...(await signingOf(septima, email)),
+      reached: { origin: septima.config.readers, from: await mailGoes(septima) },
     });
   } catch (error) {
     if (!(error instanceof RuleError)) throw error;
@@ -74,11 +75,24 @@ export async function findingsIn(septima: Septima, it: Sendable): Promise<Findin
   }
 }
 
-/** The domain a design comes from, if nothing signs for it. Where it differs from reader to reader it is asked of each at last. */
-async function unsignedOf(septima: Septima, { envelope: { sender } }: Email): Promise<string[]> {
+/**
+ * The domain a design comes from, if nothing signs for it, or why what does cannot. Where it differs from reader to reader it is
+ * asked of each at last.
+ */
+async function signingOf(
+  septima: Septima,
+  { envelope: { sender } }: Email,
+): Promise<{ unsigned: string[]; sealed: string | null }> {
   const domain = signingDomain(fixedSender(sender, await brandOf(septima)));
-  if (domain === "") return [];
-  return (await signedDomains(septima)).has(domain) ? [] : [domain];
+  if (domain === "") return { unsigned: [], sealed: null };
+  if (!(await signedDomains(septima)).has(domain)) return { unsigned: [domain], sealed: null };
+  try {
+    await signersOf(septima, domain, await currentTurn(septima));
+    return { unsigned: [], sealed: null };
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return { unsigned: [], sealed: error.message };
+  }
 }
 
 /** Of which batches a campaign has too few codes for its readers now, each in a sentence that says what those get. */

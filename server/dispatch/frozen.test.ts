@@ -15,8 +15,9 @@ import { campaign, setReaders, startCampaign } from "../campaigns/campaigns";
 import { boundEmail, sharedHeaders } from "../campaigns/rendering";
 import { tagFacts } from "../campaigns/tag-facts";
 import type { Septima } from "../septima";
-import { addFeed, liveContent } from "../sources/sources";
-import { addList, openWorld, saveDesign, TEST_BRAND, withPublisher } from "../test-world";
+import { liveContent } from "../sources/items";
+import { addSource } from "../sources/sources";
+import { addList, openWorld, saveDesign, TEST_BRAND, withStandins } from "../test-world";
 import { countedAddresses, readerAddresses } from "../tokens";
 import { saveLookup } from "../workspace/lookups";
 import { brandOf, setBrand } from "../workspace/settings";
@@ -31,7 +32,7 @@ let septima: Septima;
 let close: () => Promise<void>;
 beforeAll(async () => {
   const world = await openWorld();
-  const published = await withPublisher(world.septima);
+  const published = await withStandins(world.septima);
   septima = published.septima;
   close = async () => {
     published.close();
@@ -92,7 +93,7 @@ test("paused half way, everything changed and resumed, the second half gets octe
     otherwise: { text: "peas" },
   };
   await saveLookup(septima, lookup, null);
-  const source = await addFeed(septima, "standin://publisher/journal.rss");
+  const source = await addSource(septima, "standin://publisher/journal.rss");
   const id = await startCampaign(septima, "Frozen", "letter");
   const next = structuredClone((await campaign(septima, id)).email);
   next.envelope.subject = [
@@ -191,7 +192,7 @@ test("paused half way, everything changed and resumed, the second half gets octe
   await septima.db.query(
     "update contacts set fields = fields || jsonb_build_object('first_name', 'Somebody', 'language', 'nl', 'orders', 7)",
   );
-  await septima.db.query("update sources set articles = '[]'::jsonb");
+  await septima.db.query("delete from items");
   await septima.db.query("update themes set theme = theme");
   audienceChanged(septima);
   const later: Septima = {

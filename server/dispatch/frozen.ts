@@ -1,6 +1,14 @@
 /** What a dispatch froze when its readers were gathered, and the messages that are made of it: the same at any time. */
 import { type Headers, MessageFactory, signingDomain } from "~/core/mime";
-import { type FrozenProgram, type FrozenReader, frozenContact, readerOf, thaw } from "~/core/personal";
+import {
+  type FrozenProgram,
+  type FrozenReader,
+  frozenContact,
+  personalise,
+  type Reader,
+  readerOf,
+  thaw,
+} from "~/core/personal";
 import type { Queries } from "../db/database";
 import { signingOf } from "../mail/leaving";
 import { signersOf } from "../mail/signing-keys";
@@ -8,7 +16,7 @@ import { Refusal } from "../refusal";
 import { envelopesOf } from "../returned/return-path";
 import type { Septima } from "../septima";
 import { codesOf } from "../sources/codes";
-import { countedAddresses, readerAddresses } from "../tokens";
+import { messageAddresses } from "../tokens";
 
 /** All that goes into the messages of a dispatch but its readers. */
 export interface Frozen {
@@ -30,7 +38,7 @@ export interface Delivered extends Omit<FrozenReader, "email"> {
 }
 
 /** What is read of `recipients r` to make a message. */
-export const DELIVERED = `r.contact_id as id, r.edition, r.facts, r.address, r.name, r.message_id as "messageId", r.handed_at as at, r.turn`;
+export const DELIVERED = `r.contact_id as id, r.edition, r.facts::json as facts, r.address, r.name, r.message_id as "messageId", r.handed_at as at, r.turn`;
 
 /** Keeps what a dispatch is made of; once. */
 export async function keepFrozen(tx: Queries, dispatchId: string, frozen: Frozen): Promise<void> {
@@ -66,6 +74,8 @@ export interface Maker {
   batches: readonly string[];
   /** One reader's message. */
   make(to: Delivered, codes?: Readonly<Record<string, string>>): Promise<Made>;
+  /** The HTML of one reader's message. */
+  html(to: Delivered, codes?: Readonly<Record<string, string>>): string;
 }
 
 /** Readies what a dispatch froze for its readers. */
@@ -75,23 +85,29 @@ export async function makerOf(
   frozen: Frozen,
 ): Promise<Maker> {
   const { program, headers, origin } = frozen;
-  const factory = new MessageFactory(thaw(program), headers, `septima-${dispatch.id}`);
+  const bound = thaw(program);
+  const factory = new MessageFactory(bound, headers, `septima-${dispatch.id}`);
   const links = program.bound.links?.length ?? 0;
-  const counted = await countedAddresses(septima, { origin, dispatch: dispatch.id, links });
+  const addresses = await messageAddresses(septima, {
+    origin,
+    dispatch: dispatch.id,
+    campaign: dispatch.campaignId,
+    links,
+  });
   const signing = signingOf(factory);
   const envelope = await envelopesOf(septima, dispatch.id);
-  const addresses = await readerAddresses(septima, origin);
+  const readerFor = (to: Delivered, codes: Reader["codes"]): Reader =>
+    readerOf(frozenContact({ ...to, email: to.address }), program.bound.language, addresses(to.id), codes);
   return {
     batches: batchesOf(frozen),
+    html: (to, codes = {}) => personalise(bound, readerFor(to, codes)).html,
     async make(to, codes = {}) {
-      const system = { ...addresses(to.id, dispatch.campaignId), ...counted(to.id) };
-      const contact = frozenContact({ ...to, email: to.address });
-      const reader = readerOf(contact, program.bound.language, system, codes);
+      const reader = readerFor(to, codes);
       const message = factory.build(reader, {
         to: { name: to.name ?? "", address: to.address },
         messageId: to.messageId,
         date: to.at.getTime(),
-        unsubscribe: system.unsubscribe,
+        unsubscribe: reader.system.unsubscribe,
       });
       const from = factory.from(reader);
       const signers = to.turn === null ? [] : await signersOf(septima, signingDomain(from), to.turn);
@@ -103,15 +119,8 @@ export async function makerOf(
   };
 }
 
-/**
- * The message that a reader got, octet for octet.
- * @throws Refusal when they were not in that sending, their turn has not come, or it is from before there was a ledger
- */
-export async function messageAsSent(
-  septima: Septima,
-  dispatchId: string,
-  contactId: number,
-): Promise<Uint8Array> {
+/** Somebody a message was sent to, and what makes it again. @throws Refusal as `messageAsSent` */
+async function sentTo(septima: Septima, dispatchId: string, contactId: number) {
   const [row] = await septima.db.query<Delivered & { campaignId: string }>(
     `select ${DELIVERED}, d.campaign_id as "campaignId" from recipients r join dispatches d on d.id = r.dispatch_id
      where r.dispatch_id = $1 and r.contact_id = $2`,
@@ -128,5 +137,24 @@ export async function messageAsSent(
     throw new Refusal("This reader’s turn has not come: nothing was sent to them yet.", 404);
   const maker = await makerOf(septima, { id: dispatchId, campaignId: row.campaignId }, frozen);
   const codes = await codesOf(septima, row.campaignId, maker.batches, [contactId]);
-  return (await maker.make(row, codes.get(contactId))).message;
+  return { maker, to: row, codes: codes.get(contactId) };
+}
+
+/**
+ * The message that a reader got, octet for octet.
+ * @throws Refusal when they were not in that sending, their turn has not come, or it is from before there was a ledger
+ */
+export async function messageAsSent(
+  septima: Septima,
+  dispatchId: string,
+  contactId: number,
+): Promise<Uint8Array> {
+  const { maker, to, codes } = await sentTo(septima, dispatchId, contactId);
+  return (await maker.make(to, codes)).message;
+}
+
+/** The HTML of the message that a reader got. @throws Refusal as `messageAsSent` */
+export async function htmlAsSent(septima: Septima, dispatchId: string, contactId: number): Promise<string> {
+  const { maker, to, codes } = await sentTo(septima, dispatchId, contactId);
+  return maker.html(to, codes);
 }

@@ -33,7 +33,8 @@ import { signedDomains } from "../mail/signing-keys";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { CodesShort, reserveCodes } from "../sources/codes";
-import { liveContent, refreshAll } from "../sources/sources";
+import { liveContent } from "../sources/items";
+import { refreshAll } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
 import { type Booked, moveDispatch, stateOf } from "./dispatches";
 import { findingsIn } from "./findings";
@@ -137,7 +138,7 @@ async function sharedOf(
   { id, campaignId, email }: Booked,
 ): Promise<Omit<Frozen, "program">> {
   const of = { campaign: campaignId, sending: id };
-  return { headers: sharedHeaders(email, await brandOf(septima), of), origin: septima.config.origin };
+  return { headers: sharedHeaders(email, await brandOf(septima), of), origin: septima.config.readers };
 }
 
 /** Freezes what a dispatch still has to send that was gathered before anything was frozen. */
@@ -206,12 +207,15 @@ async function writeRecipients(
   const onLists = asked.some((rule) => testsIn(rule, context).some(({ kind }) => kind === "list"));
   await tx.query(
     `declare gathered no scroll cursor for
-     select ${onLists ? CONTACT_COLUMNS : OWN_COLUMNS} from contacts c where ${chosen.sql} order by c.id`,
+     select ${onLists ? CONTACT_COLUMNS : OWN_COLUMNS} from contacts c where ${chosen.sql} order by c.id for key share of c`,
     chosen.params,
   );
-  for (;;) {
-    const rows = await tx.query<Contact>(`fetch ${STRETCH} from gathered`);
-    if (rows.length === 0) break;
+  // The database fetches and writes some while others are worked out here.
+  const fetched = () => quietly(tx.query<Contact>(`fetch ${STRETCH} from gathered`));
+  let written: Promise<unknown> = Promise.resolve();
+  let coming = fetched();
+  for (let rows = await coming; rows.length > 0; rows = await coming) {
+    coming = fetched();
     total += rows.length;
     contacts = new Map(
       (await wholeFrom(tx, rows, context, bound.asked)).map((contact) => [contact.id, contact]),
@@ -229,25 +233,35 @@ async function writeRecipients(
     const all = [...contacts.values()];
     const names = all.map((contact) => contactName(contact));
     if (own) for (const contact of all) senders.add(senderOf(bound, anonymous(contact), ""));
-    await tx.query(
-      `insert into recipients (dispatch_id, contact_id, edition, address, name, facts, changed_at)
-       select $1, r.id, r.edition, r.address, nullif(r.name, r.address), r.facts::jsonb, $2
+    await written;
+    written = quietly(
+      tx.query(
+        `insert into recipients (dispatch_id, contact_id, edition, address, name, facts, changed_at)
+       select $1, r.id, r.edition, r.address, nullif(r.name, r.address), r.facts, $2
        from unnest($3::int[], $4::int[], $5::text[], $6::text[], $7::text[]) as r(id, edition, address, name, facts)
        on conflict (dispatch_id, contact_id) do update
          set edition = excluded.edition, address = excluded.address, name = excluded.name, facts = excluded.facts`,
-      [
-        dispatch.id,
-        dispatch.at,
-        all.map(({ id }) => id),
-        editions,
-        all.map(({ email }) => email),
-        names,
-        all.map((contact) => JSON.stringify(facts(contact))),
-      ],
+        [
+          dispatch.id,
+          dispatch.at,
+          all.map(({ id }) => id),
+          editions,
+          all.map(({ email }) => email),
+          names,
+          all.map((contact) => JSON.stringify(facts(contact))),
+        ],
+      ),
     );
   }
+  await written;
   await tx.query("close gathered");
   return { total, editions: [...places.keys()], shown, senders };
+}
+
+/** What fails later is told to whoever waits for it, and to nobody else. */
+function quietly<T>(work: Promise<T>): Promise<T> {
+  work.catch(() => undefined);
+  return work;
 }
 
 /** Whether the address it comes from depends on who reads it. */

@@ -1,6 +1,7 @@
 /** Carrying one dispatch out, beside whoever else does. */
 import { domainOf } from "~/core/mime";
 import { RelayError } from "../mail/relay";
+import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { codesOf, releaseCodes } from "../sources/codes";
 import { type Claimed, Hold, nextBatch } from "./claiming";
@@ -66,7 +67,9 @@ async function stop(septima: Septima, id: string, why: Error): Promise<void> {
     const words =
       why instanceof RelayError
         ? `${why.message} Nothing is lost: resume when it is back.`
-        : `Something went wrong: ${why.message}. Nothing is lost: resume to try again.`;
+        : why instanceof Refusal
+          ? `${why.message} Nothing is lost: resume then.`
+          : `Something went wrong: ${why.message}. Nothing is lost: resume to try again.`;
     await moveDispatch(septima, id, "sending", "paused", words);
   }
   if (!(why instanceof RelayError)) throw why;

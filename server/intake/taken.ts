@@ -1,7 +1,7 @@
 import { randomBytes } from "node:crypto";
 import type { Apart } from "~/core/apart";
 import type { Block, Email } from "~/core/email";
-import { decodeText } from "~/core/importing";
+import { decodeText } from "~/core/tables";
 
 /** What was taken out of what came in. */
 export interface Taken {

@@ -105,7 +105,7 @@ test("mail goes where it is set to, and the postroom is not asked what a relay h
   expect(await mailGoes(septima)).toBe("anywhere");
   expect(await mailboxesOf(septima)).toBe(null);
   // Somewhere readers cannot reach us it is refused.
-  const inside = { ...septima, config: { ...septima.config, origin: "http://127.0.0.1:7077" } };
+  const inside = { ...septima, config: { ...septima.config, readers: "http://127.0.0.1:7077" } };
   expect((await findingsOf(inside, id)).map(({ text }) => text).join(" ")).toMatch(/SEPTIMA_ORIGIN/);
   await runDispatch(septima, await bookDispatch(septima, id, { confirmed: READERS, when: null }));
   expect(relay.messages).toHaveLength(READERS);

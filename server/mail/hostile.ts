@@ -31,6 +31,8 @@ export interface HostileRelay {
   logins: { said: string; encrypted: boolean }[];
   /** How long it takes to say that it has a message, in milliseconds. */
   pace: number;
+  /** Lines that came of messages to nobody. */
+  strays: number;
   /** How often somebody has come. */
   connected: number;
   script: Script;
@@ -42,18 +44,26 @@ const fixture = (name: string) =>
 /** What the relay shows to prove that it is who it should be: nobody trusts it who is not told to. */
 export const RELAY_CERTIFICATE = fixture("relay.crt");
 
+interface Offers {
+  tls: boolean;
+  pipelining: boolean;
+  careless: boolean;
+}
+
 /** One connection: what is said on it, before and after it is encrypted. */
 class Conversation {
   private reader = "";
   private messageId = "";
   private inData = false;
+  private mute = false;
+  private sender = false;
   private rest = "";
   private dripping: ReturnType<typeof setInterval> | undefined;
 
   constructor(
     private readonly relay: HostileRelay,
     private stream: net.Socket,
-    private readonly offersTls: boolean,
+    private readonly offers: Offers,
   ) {
     this.listen();
     this.say("greeting", relay.script.greeting, "220 relay.example ready");
@@ -71,7 +81,10 @@ class Conversation {
 
   private say(at: string, own: string | null | undefined, usual: string): boolean {
     const { silent, drip } = this.relay.script;
+    // Who says nothing to one thing says nothing to the next.
+    if (this.mute) return false;
     if (silent === at) {
+      this.mute = true;
       if (drip) this.dripping = setInterval(() => this.stream.write("2"), drip);
       return false;
     }
@@ -99,11 +112,17 @@ class Conversation {
 
   private take(line: string): void {
     const { relay } = this;
+    if (this.reader === "") relay.strays++;
     this.messageId ||= /^Message-ID: <([^>]*)>/.exec(line)?.[1] ?? "";
     if (line !== ".") return;
     this.inData = false;
     const message = { to: this.reader, messageId: this.messageId };
     this.messageId = "";
+    this.reader = "";
+    if (message.to === "") {
+      this.stream.write("554 No valid readers\r\n");
+      return;
+    }
     const take = () => {
       if (!this.say("end", relay.script.end, "250 Taken")) return;
       relay.taken.push(message.to);
@@ -118,34 +137,49 @@ class Conversation {
     const verb = line.slice(0, 4).toUpperCase();
     switch (verb) {
       case "EHLO": {
-        const offer = this.offersTls && !this.encrypted ? "250-STARTTLS\r\n" : "";
+        const offer =
+          (this.offers.tls && !this.encrypted ? "250-STARTTLS\r\n" : "") +
+          (this.offers.pipelining ? "250-PIPELINING\r\n" : "");
         this.say("ehlo", script.ehlo, `250-relay.example\r\n${offer}250 AUTH PLAIN LOGIN`);
         return;
       }
       case "STAR":
-        if (this.say("starttls", script.starttls, this.offersTls ? "220 Go on" : "502 What?")) this.encrypt();
+        if (this.say("starttls", script.starttls, this.offers.tls ? "220 Go on" : "502 What?"))
+          this.encrypt();
         return;
       case "AUTH":
         logins.push({ said: line, encrypted: this.encrypted });
         this.say("auth", script.auth, "235 Welcome");
         return;
       case "MAIL":
-        this.say("mail", script.mail, "250 Sender noted");
+        this.sender = this.say("mail", script.mail, "250 Sender noted");
         return;
       case "RCPT": {
+        if (!this.sender && !this.mute) {
+          this.stream.write("503 No sender\r\n");
+          return;
+        }
         this.reader = /<([^>]*)>/.exec(line)?.[1] ?? "";
         const { rcpt } = script;
-        this.say("rcpt", typeof rcpt === "function" ? rcpt(this.reader) : rcpt, "250 Reader noted");
+        const noted = this.say(
+          "rcpt",
+          typeof rcpt === "function" ? rcpt(this.reader) : rcpt,
+          "250 Reader noted",
+        );
+        if (!noted) this.reader = "";
         return;
       }
       case "DATA":
-        this.inData = this.say("data", script.data, "354 Go on");
+        // To nobody nothing is sent (RFC 5321, 4.1.1.4), unless it is a careless one.
+        if (this.reader === "" && !this.offers.careless && !this.mute)
+          this.stream.write("503 No readers\r\n");
+        else this.inData = this.say("data", script.data, "354 Go on");
         return;
       case "QUIT":
         this.stream.end("221 Goodbye\r\n");
         return;
       default:
-        this.stream.write("250 Fine\r\n");
+        if (!this.mute) this.stream.write("250 Fine\r\n");
     }
   }
 
@@ -162,19 +196,19 @@ class Conversation {
 
 /**
  * @param login `name:password@`, for the address
- * @param offers whether it can be talked to encrypted
+ * @param offers whether it can be talked to encrypted, takes several commands in one go, and begins a message to nobody
  */
 export async function openHostileRelay(
   script: Script,
   login = "",
-  offers: { tls: boolean } = { tls: login !== "" },
+  offers: Partial<Offers> = {},
 ): Promise<HostileRelay> {
   const sockets = new Set<net.Socket>();
   const server = net.createServer((socket) => {
     sockets.add(socket);
     socket.on("close", () => sockets.delete(socket));
     relay.connected++;
-    new Conversation(relay, socket, offers.tls);
+    new Conversation(relay, socket, { tls: login !== "", pipelining: false, careless: false, ...offers });
   });
   await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
   const relay: HostileRelay = {
@@ -183,6 +217,7 @@ export async function openHostileRelay(
     messages: [],
     logins: [],
     pace: 0,
+    strays: 0,
     connected: 0,
     script,
     close: () =>

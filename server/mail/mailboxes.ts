@@ -1,4 +1,4 @@
-import type { Manner } from "~/core/sending";
+import type { Life, Living, Manner } from "~/core/sending";
 
 /** A message as a mailbox lists it. */
 export interface StoredMessage {
@@ -28,7 +28,11 @@ export interface Mailboxes {
   /** Throws all messages away. */
   empty(): Promise<void>;
   /** How they behave that do not simply take what comes. */
-  manners(): readonly Manner[];
+  manners(): Promise<readonly Manner[]>;
   /** Lets them behave so from now on. */
   behave(manners: readonly Manner[]): Promise<void>;
+  /** How their readers live, and what they have done. */
+  living(): Promise<Living>;
+  /** Lets them live so from now on; null lets them be. */
+  live(life: Life | null): Promise<void>;
 }

@@ -1,5 +1,5 @@
 import { type ParsedMail, simpleParser } from "mailparser";
-import type { Manner } from "~/core/sending";
+import type { Life, Living, Manner } from "~/core/sending";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import type { StoredMessage } from "./mailboxes";
@@ -73,8 +73,19 @@ function addressText(addresses: ParsedMail["to"]): string {
 }
 
 /** How the mailboxes of the postroom behave that do not simply take what comes. */
-export function mailboxManners({ mailboxes }: Septima): readonly Manner[] {
-  return mailboxes?.manners() ?? [];
+export async function mailboxManners({ mailboxes }: Septima): Promise<readonly Manner[]> {
+  return (await mailboxes?.manners()) ?? [];
+}
+
+/** How the readers of the postroom live; null where there is no postroom. */
+export async function readersLiving({ mailboxes }: Septima): Promise<Living | null> {
+  return (await mailboxes?.living()) ?? null;
+}
+
+/** Lets the readers of the postroom live so from now on; null lets them be. @throws Refusal (409) where there is no postroom */
+export async function letLive({ mailboxes }: Septima, life: Life | null): Promise<void> {
+  if (!mailboxes) throw new Refusal("There is no postroom here: mail goes to a real relay.", 409);
+  await mailboxes.live(life);
 }
 
 /** Lets the mailboxes of the postroom behave otherwise. @throws Refusal (409) where there is no postroom */

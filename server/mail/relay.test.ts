@@ -1,3 +1,6 @@
+import type { AddressInfo } from "node:net";
+import fc from "fast-check";
+import { SMTPServer } from "smtp-server";
 import { afterEach, describe, expect, test } from "vitest";
 import { type HostileRelay, openHostileRelay, RELAY_CERTIFICATE, type Script } from "./hostile";
 import { openRelay, type Relay, RelayError, type RelayOptions } from "./relay";
@@ -12,8 +15,19 @@ afterEach(async () => {
   await hostile?.close();
 });
 
-async function failure(script: Script, login = ""): Promise<RelayError> {
-  hostile = await openHostileRelay(script, login);
+/** How relays are talked to: word by word, all in one go, and with those who begin a message to nobody. */
+const WAYS = {
+  "word by word": {},
+  "in one go": { pipelining: true },
+  "in one go, carelessly": { pipelining: true, careless: true },
+};
+
+async function failure(
+  script: Script,
+  login = "",
+  way: keyof typeof WAYS = "word by word",
+): Promise<RelayError> {
+  hostile = await openHostileRelay(script, login, WAYS[way]);
   relay = openRelay(hostile.address, OPTIONS);
   return relay.send(envelope, message).then(
     () => {
@@ -31,7 +45,7 @@ const OPTIONS: RelayOptions = {
   trust: RELAY_CERTIFICATE,
 };
 
-describe("concerns every message:", () => {
+describe.each(Object.keys(WAYS) as (keyof typeof WAYS)[])("concerns every message, %s:", (way) => {
   test.each<[string, Script, RelayError["kind"], RegExp, string?]>([
     ["a greeting that refuses", { greeting: "554 No service here" }, "closed", /cannot be reached/],
     ["a greeting that asks to come later", { greeting: "421 Too busy" }, "away", /cannot be reached/],
@@ -73,7 +87,7 @@ describe("concerns every message:", () => {
       /before it said whether it has the message/,
     ],
   ])("%s", async (_what, script, kind, words, login) => {
-    const error = await failure(script, login);
+    const error = await failure(script, login, way);
     expect(error).toBeInstanceOf(RelayError);
     expect(error.kind).toBe(kind);
     expect(error.message).toMatch(words);
@@ -138,7 +152,7 @@ test("who ends waits no longer for a relay that is away", async () => {
   expect((await sent).kind).toBe("away");
 });
 
-describe("concerns one reader:", () => {
+describe.each(Object.keys(WAYS) as (keyof typeof WAYS)[])("concerns one reader, %s:", (way) => {
   test.each<[string, Script, RelayError["kind"]]>([
     ["no such mailbox", { rcpt: "550 5.1.1 Nobody here" }, "gone"],
     ["no such mailbox, said plainly", { rcpt: "550 Unknown user" }, "gone"],
@@ -152,12 +166,89 @@ describe("concerns one reader:", () => {
     ["a limit at the sender", { mail: "452 4.3.1 Too much just now" }, "passing"],
     ["a passing trouble at the end", { end: "451 4.3.0 Try again" }, "passing"],
   ])("%s", async (_what, script, kind) => {
-    const error = await failure(script);
+    const error = await failure(script, "", way);
     expect(error).toBeInstanceOf(RelayError);
     expect(error.kind).toBe(kind);
-    // The connection goes on for the next reader.
+    // Nothing is said into a message that nobody is to get, and the next reader gets theirs.
+    expect(hostile?.strays).toBe(0);
     hostile!.script = {};
     await relay!.send({ ...envelope, to: "piet@mail.example" }, message);
     expect(hostile?.taken).toEqual(["piet@mail.example"]);
   });
+});
+
+test("what is sent arrives as it is: dots, lines without an end, and more than goes at once", async () => {
+  const came: Buffer[] = [];
+  const server = new SMTPServer({
+    disabledCommands: ["AUTH", "STARTTLS"],
+    disableReverseLookup: true,
+    size: 5_000_000,
+    onData(stream, _session, done) {
+      const pieces: Buffer[] = [];
+      stream.on("data", (piece: Buffer) => pieces.push(piece));
+      stream.on("end", () => {
+        came.push(Buffer.concat(pieces));
+        done();
+      });
+    },
+  });
+  await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", () => resolve()));
+  const { port } = server.server.address() as AddressInfo;
+  relay = openRelay(`smtp://127.0.0.1:${port}`, { connections: 1 });
+  const line = fc.constantFrom("", ".", "..", "...", ". x", "x", ".\r", "Ä.".repeat(40), "x".repeat(998));
+  const told = fc
+    .array(line, { maxLength: 60 })
+    .chain((lines) => fc.tuple(fc.constant(lines), fc.constantFrom(1, 1, 1, 400), fc.boolean()));
+  try {
+    await fc.assert(
+      fc.asyncProperty(told, async ([lines, times, ended]) => {
+        const body = Array.from({ length: times }, () =>
+          lines.map((it) => it.replace("\r", "")).join("\r\n"),
+        ).join("\r\n");
+        const source = Buffer.from(`Subject: x\r\n\r\n${body}${ended ? "\r\n" : ""}`);
+        await relay!.send(envelope, source);
+        const whole =
+          source.subarray(-2).toString() === "\r\n" ? source : Buffer.concat([source, Buffer.from("\r\n")]);
+        expect(came.pop()!.equals(whole)).toBe(true);
+      }),
+      { numRuns: 150 },
+    );
+  } finally {
+    await relay.close();
+    relay = undefined;
+    await new Promise<void>((resolve) => server.close(() => resolve()));
+  }
+});
+
+test.each([
+  ["a b@mail.example", "Invalid recipient"],
+  ["a@b>\r\nRCPT TO:<x@y.example", "Invalid recipient"],
+  ["jörg@mail.example", "SMTPUTF8"],
+  ["", "Invalid recipient"],
+])("“%s” is not said to a relay, and the next reader is", async (to, words) => {
+  hostile = await openHostileRelay({});
+  relay = openRelay(hostile.address, OPTIONS);
+  await expect(relay.send({ ...envelope, to }, message)).rejects.toMatchObject({
+    kind: "refused",
+    message: expect.stringContaining(words),
+  });
+  await relay.send({ ...envelope, to: "ines@bücher.example" }, message);
+  expect(hostile.taken).toEqual(["ines@xn--bcher-kva.example"]);
+});
+
+test("a relay that sends on before encryption has begun is not listened to", async () => {
+  hostile = await openHostileRelay({ starttls: "220 Go on\r\n250 Trust me" }, "me:secret@");
+  relay = openRelay(hostile.address, OPTIONS);
+  await expect(relay.send(envelope, message)).rejects.toBeInstanceOf(RelayError);
+  expect(hostile.logins).toEqual([]);
+});
+
+test("replies that are none, or have no end, end the conversation", async () => {
+  for (const mail of ["nonsense", `250-${"x".repeat(500)}\r\n`.repeat(200)]) {
+    hostile = await openHostileRelay({ mail });
+    relay = openRelay(hostile.address, OPTIONS);
+    await expect(relay.send(envelope, message)).rejects.toMatchObject({ kind: "away" });
+    await relay.close();
+    await hostile.close();
+  }
 });

@@ -1,6 +1,5 @@
-import type { Readable, Writable } from "node:stream";
 import { setTimeout as sleep } from "node:timers/promises";
-import SMTPConnection from "nodemailer/lib/smtp-connection";
+import { Conversation, type Relayed, SmtpFailure } from "./conversation";
 
 /**
  * Why a message was not taken. `closed` concerns every message: the relay does not let us in or does not take this
@@ -42,74 +41,56 @@ export interface OpenRelay extends Relay {
 /** How many connections are used side by side. */
 export const CONNECTIONS = 6;
 
-interface NodemailerFailure extends Error {
-  code?: string;
-  /** The verb that failed, as `RCPT TO`; `CONN` for the greeting, `AUTH …` for the login. */
-  command?: string;
-  responseCode?: number;
-  /** What the relay said, all of it. */
-  response?: string;
-}
-
 /** What a refused greeting or login, or a connection that is not there, says about every message. */
-function readClosed(error: NodemailerFailure, address: string): RelayError {
-  if (isUnproven(error))
+function readClosed({ message, stage, code = 0 }: SmtpFailure, address: string): RelayError {
+  if (stage === "encrypt")
     return new RelayError(
-      `The mail relay at ${address} could not be talked to encrypted (${error.message}). A name and a password are not sent in the clear: use a relay that offers encryption and proves who it is, or smtps:// where it speaks that.`,
+      `The mail relay at ${address} could not be talked to encrypted (${message}). A name and a password are not sent in the clear: use a relay that offers encryption and proves who it is, or smtps:// where it speaks that.`,
       "closed",
     );
-  if (error.code === "EAUTH" || error.command?.startsWith("AUTH"))
+  if (stage === "login")
     return new RelayError(
-      `The mail relay at ${address} refused the login (${error.message}). Check the name and the password in its address.`,
+      `The mail relay at ${address} refused the login (${message}). Check the name and the password in its address.`,
       "closed",
     );
+  // Trying again is no use where it said no for good.
   return new RelayError(
-    `The mail relay at ${address} cannot be reached (${error.message}).`,
-    needsHand(error) ? "closed" : "away",
+    `The mail relay at ${address} cannot be reached (${message}).`,
+    code >= 500 ? "closed" : "away",
   );
 }
-
-/** Whether it cannot be talked to encrypted, or does not prove to be who it should be: of that the library tells in words only. */
-const isUnproven = ({ code, message }: NodemailerFailure) =>
-  code === "ETLS" || (code === "ESOCKET" && /certificate/i.test(message));
-
-/** Whether trying again is no use: it said no for good. */
-const needsHand = ({ responseCode = 0 }: NodemailerFailure) => responseCode >= 500;
 
 /**
  * What became of one message (RFC 5321, 4.2 and 4.3.2; enhanced codes by RFC 3463).
  * @param whole whether all of it had been given over
  */
-function readRefusal(error: NodemailerFailure, address: string, whole: boolean): RelayError {
-  const code = error.responseCode;
+function readRefusal(failure: SmtpFailure, address: string, whole: boolean): RelayError {
+  const { code, stage, message } = failure;
   // An address that cannot be written on an envelope at all never reached the relay.
-  if (error.code === "EENVELOPE" && error.command === "API" && error.message.startsWith("Invalid recipient"))
-    return new RelayError(error.message, "refused");
+  if (stage === "address") return new RelayError(message, "refused");
   // 421: the relay closes the connection and says nothing about the reader (RFC 5321, 3.8); nor does it take the message.
-  if (code === 421) return readClosed(error, address);
+  if (code === 421) return readClosed(failure, address);
   if (!code)
     return whole
       ? new RelayError(
           `The mail relay at ${address} closed the connection before it said whether it has the message.`,
           "unknown",
         )
-      : readClosed(error, address);
-  const atReader = error.command === "RCPT TO" || error.command === "DATA";
-  if (!atReader && code >= 500) {
+      : readClosed(failure, address);
+  if (stage === "sender" && code >= 500)
     return new RelayError(
-      `The mail relay at ${address} does not take mail from this sender (${error.message}).`,
+      `The mail relay at ${address} does not take mail from this sender (${message}).`,
       "closed",
     );
-  }
   // In the words of whoever refused it.
-  const words = error.response?.replace(/\s+/g, " ").trim() || error.message;
+  const words = message.replace(/\s+/g, " ").trim();
   if (code < 500) return new RelayError(words, "passing");
-  return new RelayError(words, isGone(error, code) ? "gone" : "refused");
+  return new RelayError(words, isGone(failure, code) ? "gone" : "refused");
 }
 
 /** Whether a refusal is about the mailbox: 5.1.x, or one of the codes for it without an enhanced code. */
-function isGone({ command, message }: NodemailerFailure, code: number): boolean {
-  if (command !== "RCPT TO") return false;
+function isGone({ stage, message }: SmtpFailure, code: number): boolean {
+  if (stage !== "reader") return false;
   const enhanced = /\b5\.(\d{1,3})\.\d{1,3}\b/.exec(message)?.[1];
   return enhanced === undefined ? [550, 551, 553].includes(code) : enhanced === "1";
 }
@@ -118,29 +99,6 @@ function isGone({ command, message }: NodemailerFailure, code: number): boolean 
 const WAIT = { first: 200, longest: 4000 };
 /** A relay that takes nothing for so long stays away, in milliseconds. */
 const PATIENCE = 12_000;
-
-/**
- * A message as the connection reads it, which tells when all of it has left: before the connection asked for it, or while
- * some of it is still here, nobody can have taken it.
- */
-class Given {
-  whole = false;
-  constructor(private readonly bytes: Uint8Array) {}
-  on() {
-    return this;
-  }
-  destroy() {}
-  removeListener() {
-    return this;
-  }
-  pipe(to: Writable) {
-    to.once("end", () => {
-      this.whole = true;
-    });
-    to.end(this.bytes);
-    return to;
-  }
-}
 
 /** Waits, but not longer than the signal. */
 const pause = (milliseconds: number, signal?: AbortSignal) =>
@@ -161,75 +119,68 @@ export interface RelayOptions {
 const SLOWEST = { connect: 30_000, message: 180_000 };
 
 /**
- * A relay by its address, `smtp://[user:password@]host:port` or `smtps://…`, with a pool of open connections: of the mail
- * library, but not its pool, which does not tell a message that had left as a whole from one that had not. A name and a
+ * A relay by its address, `smtp://[user:password@]host:port` or `smtps://…`, with a pool of open connections. A name and a
  * password are never sent in the clear.
  */
 export function openRelay(address: string, options: RelayOptions = {}): OpenRelay {
   const { connections = CONNECTIONS, patience = PATIENCE, slowest = SLOWEST, trust } = options;
   const url = new URL(address);
   const secure = url.protocol === "smtps:";
-  const port = Number(url.port || (secure ? 465 : 587));
-  const shown = `${url.hostname}:${port}`;
-  const idle: SMTPConnection[] = [];
-  const waiting: ((connection: SMTPConnection | null) => void)[] = [];
-  const open = new Set<SMTPConnection>();
+  const relayed: Relayed = {
+    host: url.hostname.replace(/^\[|\]$/g, ""),
+    port: Number(url.port || (secure ? 465 : 587)),
+    secure,
+    login: url.username
+      ? { user: decodeURIComponent(url.username), password: decodeURIComponent(url.password) }
+      : null,
+    trust,
+  };
+  const shown = `${url.hostname}:${relayed.port}`;
+  const idle: Conversation[] = [];
+  const waiting: ((conversation: Conversation | null) => void)[] = [];
+  const open = new Set<Conversation>();
   let count = 0;
 
-  const connect = () =>
-    new Promise<SMTPConnection>((resolve, reject) => {
-      const connection = new SMTPConnection({
-        host: url.hostname,
-        port,
-        secure,
-        requireTLS: !secure && url.username !== "",
-        ...(trust !== undefined && { tls: { ca: trust } }),
-        connectionTimeout: 10_000,
-        greetingTimeout: 10_000,
-        socketTimeout: 60_000,
-      });
-      let settled = false;
-      const late = setTimeout(
-        () => fail(new Error(`it took longer than ${slowest.connect / 1000} s to let us in`)),
-        slowest.connect,
-      );
-      const fail = (error: NodemailerFailure) => {
-        clearTimeout(late);
-        forget(connection);
-        connection.close();
-        if (!settled) {
-          settled = true;
-          reject(readClosed(error, shown));
-        }
-      };
-      connection.on("error", fail);
-      connection.on("end", () => forget(connection));
-      open.add(connection);
-      connection.connect((error) => {
-        if (error) return fail(error);
-        const ready = () => {
-          clearTimeout(late);
-          settled = true;
-          resolve(connection);
-        };
-        if (!url.username) return ready();
-        const credentials = {
-          user: decodeURIComponent(url.username),
-          pass: decodeURIComponent(url.password),
-        };
-        connection.login({ credentials }, (refused) => (refused ? fail(refused) : ready()));
-      });
-    });
+  /** Gives up what takes longer than so many milliseconds. */
+  const within = async <T>(
+    ms: number,
+    what: string,
+    of: () => Conversation | undefined,
+    work: Promise<T>,
+  ) => {
+    const late = setTimeout(() => of()?.close(`it took longer than ${ms / 1000} s ${what}`), ms);
+    try {
+      return await work;
+    } finally {
+      clearTimeout(late);
+    }
+  };
 
-  const forget = (connection: SMTPConnection) => {
-    if (!open.delete(connection)) return;
+  /** @throws RelayError */
+  const connect = async (): Promise<Conversation> => {
+    let conversation: Conversation | undefined;
+    const opening = Conversation.open(relayed, (opened) => {
+      conversation = opened;
+      open.add(opened);
+      opened.onEnd(() => forget(opened));
+    });
+    try {
+      return await within(slowest.connect, "to let us in", () => conversation, opening);
+    } catch (error) {
+      conversation?.close("it did not let us in");
+      throw error instanceof SmtpFailure ? readClosed(error, shown) : error;
+    }
+  };
+
+  const forget = (conversation: Conversation) => {
+    if (!open.delete(conversation)) return;
     count--;
-    const at = idle.indexOf(connection);
+    const at = idle.indexOf(conversation);
     if (at >= 0) idle.splice(at, 1);
     waiting.shift()?.(null);
   };
 
-  const acquire = async (): Promise<SMTPConnection> => {
+  const acquire = async (): Promise<Conversation> => {
     for (;;) {
       const free = idle.pop();
       if (free) return free;
@@ -237,59 +188,40 @@ export function openRelay(address: string, options: RelayOptions = {}): OpenRela
         count++;
         return connect();
       }
-      const handed = await new Promise<SMTPConnection | null>((resolve) => waiting.push(resolve));
+      const handed = await new Promise<Conversation | null>((resolve) => waiting.push(resolve));
       if (handed) return handed;
     }
   };
 
-  const release = (connection: SMTPConnection) => {
-    if (!open.has(connection)) return;
+  const release = (conversation: Conversation) => {
+    if (!open.has(conversation)) return;
     const next = waiting.shift();
-    if (next) next(connection);
-    else idle.push(connection);
+    if (next) next(conversation);
+    else idle.push(conversation);
   };
 
-  /** Gives one message to one connection. @throws RelayError */
-  const give = (connection: SMTPConnection, envelope: { from: string; to: string }, message: Uint8Array) =>
-    new Promise<void>((resolve, reject) => {
-      const given = new Given(message);
-      const drop = () => {
-        forget(connection);
-        connection.close();
-      };
-      const lose = (why: string) => {
-        clearTimeout(late);
-        reject(readRefusal(new Error(why), shown, given.whole));
-      };
-      const lost = () => lose("it closed the connection");
-      const late = setTimeout(() => {
-        lose(`it took longer than ${slowest.message / 1000} s for one message`);
-        drop();
-      }, slowest.message);
-      connection.once("end", lost);
-      connection.send(
-        { from: envelope.from, to: [envelope.to] },
-        given as unknown as Readable,
-        (error: NodemailerFailure | null) => {
-          clearTimeout(late);
-          connection.removeListener("end", lost);
-          if (!error) {
-            release(connection);
-            return resolve();
-          }
-          const failure = readRefusal(error, shown, given.whole);
-          if (["closed", "away", "unknown"].includes(failure.kind)) {
-            drop();
-            return reject(failure);
-          }
-          connection.reset((unset) => {
-            if (unset) drop();
-            else release(connection);
-            reject(failure);
-          });
-        },
-      );
-    });
+  /** Gives one message over in one conversation. @throws RelayError */
+  const give = async (
+    conversation: Conversation,
+    envelope: { from: string; to: string },
+    message: Uint8Array,
+  ): Promise<void> => {
+    const told = conversation.give(envelope, message);
+    try {
+      await within(slowest.message, "for one message", () => conversation, told);
+      release(conversation);
+    } catch (error) {
+      if (!(error instanceof SmtpFailure)) throw error;
+      const failure = readRefusal(error, shown, conversation.whole);
+      if (["closed", "away", "unknown"].includes(failure.kind)) conversation.close(failure.message);
+      else
+        await within(slowest.message, "to begin anew", () => conversation, conversation.reset()).then(
+          () => release(conversation),
+          () => conversation.close("it did not begin anew"),
+        );
+      throw failure;
+    }
+  };
 
   /** Since when nothing was taken, and how often in a row a connection could not be had or went away. */
   let away: { since: number; times: number } | null = null;
@@ -312,12 +244,12 @@ export function openRelay(address: string, options: RelayOptions = {}): OpenRela
       }
     },
     async greet() {
-      const connection = await acquire();
-      release(connection);
-      return { encrypted: Boolean((connection as { secure?: boolean }).secure) };
+      const conversation = await acquire();
+      release(conversation);
+      return { encrypted: conversation.encrypted };
     },
     async close() {
-      for (const connection of [...open]) connection.quit();
+      for (const conversation of [...open]) conversation.quit();
     },
   };
 }

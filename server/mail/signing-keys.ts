@@ -11,7 +11,7 @@ import {
 } from "~/core/mime";
 import type { Queries } from "../db/database";
 import { Refusal } from "../refusal";
-import { breakSeal, seal, unseal } from "../seal";
+import { breakSeal, seal, sealTrouble, unseal } from "../seal";
 import { cached, type Septima } from "../septima";
 import { brandOf, cachedSetting, writeSetting } from "../workspace/settings";
 import { askRecord, type Seen, SeenSchema } from "./dns";
@@ -281,8 +281,8 @@ export interface SenderDomain {
   domain: string;
   /** Whether a sender of the brand writes from it. */
   used: boolean;
-  /** Who signs its messages. */
-  signs: "keys" | "relay" | "nobody";
+  /** Who signs its messages; `sealed` where its keys would and cannot be opened. */
+  signs: "keys" | "sealed" | "relay" | "nobody";
   keys: SigningKey[];
 }
 
@@ -291,6 +291,7 @@ export async function senderDomains(septima: Septima): Promise<SenderDomain[]> {
   const keys = await signingKeys(septima);
   const relay = await relaySignsFor(septima);
   const { senders } = await brandOf(septima);
+  const byKeys = (await sealTrouble(septima)) === null ? "keys" : "sealed";
   const used = new Set(
     senders.map(({ address }) => signingDomain(address)).filter((domain) => domain !== ""),
   );
@@ -301,7 +302,7 @@ export async function senderDomains(septima: Septima): Promise<SenderDomain[]> {
     return {
       domain,
       used: used.has(domain),
-      signs: signing ? "keys" : relay.includes(domain) ? "relay" : "nobody",
+      signs: signing ? byKeys : relay.includes(domain) ? "relay" : "nobody",
       keys: own,
     };
   });

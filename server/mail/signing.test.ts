@@ -10,7 +10,7 @@ import { countSelection } from "../audience/selection";
 import { campaign } from "../campaigns/campaigns";
 import { sendProof } from "../campaigns/proofs";
 import { bookDispatch } from "../dispatch/bookings";
-import { dispatchesOf } from "../dispatch/dispatches";
+import { dispatchesOf, steerDispatch } from "../dispatch/dispatches";
 import { findingsOf } from "../dispatch/findings";
 import { messageAsSent } from "../dispatch/frozen";
 import { runDispatch } from "../dispatch/run";
@@ -18,7 +18,15 @@ import { seal, unseal } from "../seal";
 import type { Septima } from "../septima";
 import { addReaders, openWorld, readyLetter, saveDesign } from "../test-world";
 import { askRecord } from "./dns";
-import { checkKey, letSign, makeKeys, retireKey, setRelaySigns, signingKeys } from "./signing-keys";
+import {
+  checkKey,
+  letSign,
+  makeKeys,
+  retireKey,
+  senderDomains,
+  setRelaySigns,
+  signingKeys,
+} from "./signing-keys";
 import { hasVerifier, verified } from "./verifier";
 
 const DOMAIN = "marlmoss.example";
@@ -200,6 +208,33 @@ test("a domain for which nothing signs stops a sending, also one that only some 
   expect(await arrived(id)).toHaveLength(0);
 });
 
+test("with another key than the signing keys are sealed with nothing is booked, and what was booked waits for the right one", async () => {
+  await setRelaySigns(septima, DOMAIN, false);
+  if (!(await signingKeys(septima)).some(({ domain, stage }) => domain === DOMAIN && stage === "signing"))
+    await makeKeys(septima, DOMAIN);
+  const id = await letter();
+  const dispatch = await booked(id);
+  const key = { given: "another key, long enough", folder: tmpdir() };
+  const locked: Septima = { ...septima, cache: new Map(), config: { ...septima.config, key } };
+  const signs = async (world: Septima) =>
+    (await senderDomains(world)).find(({ domain }) => domain === DOMAIN)!.signs;
+  expect([await signs(septima), await signs(locked)]).toEqual(["keys", "sealed"]);
+  await runDispatch(locked, dispatch);
+  const [paused] = await dispatchesOf(septima, id);
+  expect(paused.state).toBe("paused");
+  expect(paused.trouble).toMatch(
+    /SEPTIMA_KEY that is set is not theirs.*under Sending\. Nobody got anything yet\.$/,
+  );
+  expect(await arrived(id)).toHaveLength(0);
+  const other = await letter();
+  const stops = (await findingsOf(locked, other)).filter(({ weight }) => weight === "stops");
+  expect(stops.map(({ text }) => text).join(" ")).toMatch(/SEPTIMA_KEY that is set is not theirs/);
+  await expect(bookDispatch(locked, other, { confirmed: READERS, when: null })).rejects.toThrow(/not theirs/);
+  await steerDispatch(septima, dispatch, "sending");
+  await runDispatch(septima, dispatch);
+  expect(await arrived(id)).toHaveLength(READERS);
+});
+
 test("what is sealed is in the data as nobody can read it, and opened by its key alone", async () => {
   await septima.db.query("delete from settings where key = 'seal'");
   septima.cache.delete("setting seal");
@@ -207,8 +242,10 @@ test("what is sealed is in the data as nobody can read it, and opened by its key
     "select string_agg(private, ' ') as all from signing_keys",
   );
   expect(all.length).toBeGreaterThan(1000);
-  for (const form of [all, ...all.split(" ").map((one) => Buffer.from(one, "base64url").toString("latin1"))])
-    expect(form).not.toMatch(/PRIVATE|MII/);
+  // Neither as text nor coded as keys are, where they begin.
+  for (const one of all.split(" "))
+    for (const form of [one, Buffer.from(one, "base64url").toString("latin1")])
+      expect(form).not.toMatch(/PRIVATE KEY|LS0tLS1CRUdJTi|^(MII|MC4C)/);
   const folder = await mkdtemp(path.join(tmpdir(), "septima-keys-"));
   const elsewhere = (given: string | null, at = folder): Septima => ({
     ...septima,
@@ -224,7 +261,7 @@ test("what is sealed is in the data as nobody can read it, and opened by its key
     await expect(unseal(elsewhere(null, path.join(folder, "none")), sealed)).rejects.toThrow(
       /the key to them is not on this machine.*SEPTIMA_KEY/,
     );
-    await expect(unseal(elsewhere("another key, long enough"), sealed)).rejects.toThrow(/opens them not/);
+    await expect(unseal(elsewhere("another key, long enough"), sealed)).rejects.toThrow(/is not theirs/);
   } finally {
     await rm(folder, { recursive: true });
     await septima.db.query("delete from settings where key = 'seal'");

@@ -1,5 +1,5 @@
 /** Pictures that are changed: by steps from their original, over the picture that is there or as a copy. */
-import { readFile, rm } from "node:fs/promises";
+import { readFile } from "node:fs/promises";
 import path from "node:path";
 import { WEB_FONTS } from "~/core/email";
 import type { PictureStep } from "~/core/pictures";
@@ -8,7 +8,7 @@ import type { Use } from "../mentions";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
-import { folderOf, originalOf } from "./files";
+import { nameOf, originalOf } from "./files";
 import { type Picture, type PictureDetail, picture, pictureDetail } from "./library";
 import { develop } from "./taking";
 import { type Reach, replaceEverywhere } from "./uses";
@@ -118,9 +118,8 @@ export async function tryPicture(
 ): Promise<{ type: string; data: Buffer }> {
   const original = await originalOf(septima, fileOf(detail.path));
   const made = await develop(septima, original, steps, detail.name, width);
-  const place = path.join(await folderOf(septima, ""), made.file);
-  const data = await readFile(place);
-  await rm(place, { force: true });
+  const data = await readFile(await septima.files.place(nameOf(made.file)));
+  await septima.files.forget(nameOf(made.file));
   return { type: made.type, data };
 }
 

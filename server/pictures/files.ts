@@ -15,11 +15,19 @@ import { fontFiles } from "../workspace/fonts";
 import type { Format, Original } from "./develop";
 import type { Kind } from "./kinds";
 
-/** A folder of the pictures' own, made when it is not there. */
-export async function folderOf(
-  septima: Septima,
-  name: "" | "originals" | "variants" | "coming",
-): Promise<string> {
+/** What the file of a picture, or an original, is called where files are kept. */
+export const nameOf = (file: string, of: "shown" | "original" = "shown"): string =>
+  of === "original" ? `pictures/originals/${file}` : `pictures/${file}`;
+
+/** The path of one of them. @throws Refusal (404) when it is not there */
+async function pathOf({ files }: Septima, name: string): Promise<string> {
+  const file = await files.at(name);
+  if (file === null) throw new Refusal("This picture does not exist any more.", 404);
+  return file;
+}
+
+/** A folder of this machine's, made when it is not there: for what can be made again, and what is on its way in. */
+async function folderOf(septima: Septima, name: "variants" | "coming"): Promise<string> {
   const folder = path.join(septima.config.data, "pictures", name);
   await mkdir(folder, { recursive: true });
   return folder;
@@ -88,14 +96,14 @@ async function readFileRow(septima: Septima, file: string): Promise<FileRow & { 
   // A picture from before originals were kept is its own.
   const made = row.original
     ? {
-        path: path.join(await folderOf(septima, "originals"), row.original),
+        path: await pathOf(septima, nameOf(row.original, "original")),
         kind: row.kind,
         width,
         height,
         frames,
       }
     : {
-        path: path.join(await folderOf(septima, ""), row.first),
+        path: await pathOf(septima, nameOf(row.first)),
         kind: KIND_OF[row.type] ?? "png",
         width,
         height,
@@ -151,8 +159,8 @@ export async function pictureFile(
   width?: number,
 ): Promise<{ type: string; data: Buffer }> {
   const row = await fileRow(septima, file);
-  const whole = path.join(await folderOf(septima, ""), row.file);
-  if (width === undefined) return { type: row.type, data: await readFile(whole) };
+  if (width === undefined)
+    return { type: row.type, data: await readFile(await pathOf(septima, nameOf(row.file))) };
   if (!isVariantWidth(width)) throw new Refusal("Pictures are not kept in this width.", 404);
   return { type: row.type, data: await readFile(await variant(septima, row, width)) };
 }

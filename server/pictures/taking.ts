@@ -10,7 +10,7 @@ import { fetchFor } from "../fetching";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import type { Developed, Original } from "./develop";
-import { folderOf, outlinesOf, placeToCome } from "./files";
+import { nameOf, outlinesOf, placeToCome } from "./files";
 import { type Picture, picture } from "./library";
 
 /** The most that an original may have, in octets. */
@@ -119,8 +119,9 @@ async function takeNow(septima: Septima, place: string, coming: Coming): Promise
   const { notes, ...original } = await septima.pictureWork.run("inspect", place, coming.name);
   const name = named(coming.name, original.kind, notes);
   const developed = await develop(septima, original, [], name);
-  const kept = path.join(await folderOf(septima, "originals"), `${digest}.${original.kind}`);
-  await rename(place, kept);
+  const kept = `${digest}.${original.kind}`;
+  await rename(place, await septima.files.place(nameOf(kept, "original")));
+  await septima.files.keep(nameOf(kept, "original"));
   const at = new Date(septima.now());
   const { kind, width, height, frames } = original;
   const id = septima.newId();
@@ -128,7 +129,7 @@ async function takeNow(septima: Septima, place: string, coming: Coming): Promise
     await tx.query(
       `insert into originals (digest, file, kind, width, height, frames, bytes, created_at)
        values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (digest) do nothing`,
-      [digest, path.basename(kept), kind, width, height, frames, bytes, at],
+      [digest, kept, kind, width, height, frames, bytes, at],
     );
     // Another process may be taking in the same one.
     await tx.query("select 1 from originals where digest = $1 for update", [digest]);
@@ -206,10 +207,10 @@ export async function develop(
   width?: number,
 ): Promise<Developed & { file: string }> {
   const id = septima.newId();
-  const folder = await folderOf(septima, "");
+  const stem = await septima.files.place(nameOf(id));
   const outlines = await outlinesOf(septima, steps);
   const made = await septima.pictureWork
-    .run("develop", original, [...steps], outlines, path.join(folder, id), { width })
+    .run("develop", original, [...steps], outlines, stem, { width })
     .catch((error) => {
       throw error instanceof Refusal
         ? new Refusal(error.message.replace(/^The picture/, `“${name}”`))
@@ -218,6 +219,7 @@ export async function develop(
   // Whether it can be seen through stands in its name, where messages are written: they give solid ones a ground.
   const file = `${id}${made.solid && made.ending !== ".jpg" ? "-solid" : ""}${made.ending}`;
   if (file !== `${id}${made.ending}`)
-    await rename(path.join(folder, `${id}${made.ending}`), path.join(folder, file));
+    await rename(`${stem}${made.ending}`, await septima.files.place(nameOf(file)));
+  await septima.files.keep(nameOf(file));
   return { ...made, file };
 }

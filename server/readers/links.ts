@@ -4,7 +4,7 @@ import { escapeHtml } from "~/core/program";
 import { batchesOf, frozenOf } from "../dispatch/frozen";
 import type { Septima } from "../septima";
 import { codesOf } from "../sources/codes";
-import { incompleteLink, readCounted, readerAddresses } from "../tokens";
+import { incompleteLink, messageAddresses, readCounted } from "../tokens";
 
 /** Something a reader did with a message: where in it, if it was a press on a link. */
 export interface Done {
@@ -68,16 +68,21 @@ export async function followLink(septima: Septima, token: string): Promise<{ to:
   const [only] = link.to;
   if (link.to.length === 1 && only.op === "static") return { to: only.text, done: doneAt(only.text) };
   const [row] = await septima.db.query<{ email: string; edition: number; facts: Record<string, unknown> }>(
-    "select address as email, edition, facts from recipients where dispatch_id = $1 and contact_id = $2",
+    "select address as email, edition, facts::json as facts from recipients where dispatch_id = $1 and contact_id = $2",
     [dispatch, contact],
   );
   if (!row) throw incompleteLink();
-  const system = (await readerAddresses(septima, it.origin))(contact, it.campaignId);
+  const addresses = await messageAddresses(septima, {
+    origin: it.origin,
+    dispatch,
+    campaign: it.campaignId,
+    links: it.bound.links?.length ?? 0,
+  });
   const codes = await codesOf(septima, it.campaignId, it.batches, [contact]);
   const reader = readerOf(
     frozenContact({ id: contact, ...row }),
     it.language,
-    system,
+    addresses(contact),
     codes.get(contact) ?? {},
   );
   const to = run(link.to, it.bound, reader).trim();

@@ -43,7 +43,7 @@ beforeAll(async () => {
   await new Promise((resolve) => server.once("listening", resolve));
   origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   septima = world.septima;
-  Object.assign(septima.config, { origin });
+  Object.assign(septima.config, { readers: origin });
   close = async () => {
     server.closeAllConnections();
     server.close();

@@ -4,12 +4,13 @@
  */
 import { fieldValue, isAddress } from "~/core/audience";
 import { FRIENDS } from "~/core/email";
+import { type Invitation, put, tongueOf } from "~/core/readers";
 import { audienceChanged } from "../audience/answers";
 import { contactById } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
 import type { Queries } from "../db/database";
 import { RelayError } from "../mail/relay";
-import { Refusal } from "../refusal";
+import { ReadersRefusal } from "../refusal";
 import type { Septima } from "../septima";
 import { friendAddress, readToken } from "../tokens";
 import { brandOf } from "../workspace/settings";
@@ -24,20 +25,26 @@ const MOST = 50;
 
 async function running(septima: Septima): Promise<Programme> {
   const programme = await programmeOf(septima);
-  if (!programme.on) throw new Refusal("Nobody can join this way any more.", 404);
+  if (!programme.on) throw new ReadersRefusal("noJoining");
   return programme;
 }
 
 /** What the page says to friends who come by a reader's link. @throws Refusal (404) */
-export async function invitation(
-  septima: Septima,
-  token: string,
-): Promise<Pick<Programme, "title" | "words" | "consent"> & { by: string | null }> {
+export async function invitation(septima: Septima, token: string): Promise<Invitation> {
   const { title, words, consent } = await running(septima);
   if (token === "preview") return { title, words, consent, by: null };
   const { contact } = await readToken(septima, "join", token);
   const name = fieldValue(await contactById(septima, contact), "first_name");
   return { title, words, consent, by: typeof name === "string" && name !== "" ? name : null };
+}
+
+/** Who asks for the letters. */
+export interface Friend {
+  email: string;
+  name: string;
+  agreed: boolean;
+  /** The languages they read, the most wanted first (BCP 47). */
+  languages: readonly string[];
 }
 
 /**
@@ -47,14 +54,14 @@ export async function invitation(
 export async function askFriend(
   septima: Septima,
   token: string,
-  { email, name, agreed }: { email: string; name: string; agreed: boolean },
+  { email, name, agreed, languages }: Friend,
 ): Promise<void> {
   await running(septima);
   if (token === "preview") return;
   const { contact: referrer } = await readToken(septima, "join", token);
   const address = email.trim();
-  if (!isAddress(address)) throw new Refusal("This is no email address. Look at it once more.");
-  if (!agreed) throw new Refusal("Tick the box, so that we may write to you.");
+  if (!isAddress(address)) throw new ReadersRefusal("noAddress", 400);
+  if (!agreed) throw new ReadersRefusal("noConsent", 400);
   const now = septima.now();
   const since = new Date(now - AGAIN);
   const [known] = await septima.db.query(
@@ -67,7 +74,7 @@ export async function askFriend(
     "select count(*)::int as asked from referrals where referrer = $1 and asked_at > $2",
     [referrer, since],
   );
-  if (asked >= MOST) throw new Refusal("Too many friends were asked today. Try again tomorrow.", 429);
+  if (asked >= MOST) throw new ReadersRefusal("noMore", 429);
   const first = name.trim().slice(0, 80);
   const [{ id }] = await septima.db.query<{ id: string }>(
     `insert into referrals (id, referrer, email, first_name, asked_at) values ($1, $2, $3, $4, $5)
@@ -75,23 +82,26 @@ export async function askFriend(
      returning id`,
     [septima.newId(), referrer, address, first === "" ? null : first, new Date(now)],
   );
-  const brand = await brandOf(septima);
+  const { language, words } = tongueOf(...languages);
+  const { name: brand } = await brandOf(septima);
+  const say = (what: string) => put(what, { brand, name: first });
   try {
     await sendNote(septima, {
       to: address,
+      language,
       id: `confirm.${id}.${now}`,
-      subject: `Please confirm: letters from ${brand.name}`,
+      subject: say(words.mailSubject),
       lines: [
-        `${first === "" ? "Hello" : `Hello ${first}`}, somebody who reads the letters of ${brand.name} thought of you, and you asked to get them.`,
-        "One press, and you will. If it was not you, do nothing: you will hear no more of us.",
+        `${say(first === "" ? words.mailHelloNobody : words.mailHello)} ${say(words.mailWords)}`,
+        words.mailPress,
       ],
-      button: { words: "Yes, send me the letters", href: await friendAddress(septima, id) },
+      button: { words: words.mailButton, href: await friendAddress(septima, id) },
     });
   } catch (error) {
     if (!(error instanceof RelayError)) throw error;
     // They may ask again at once.
     await septima.db.query("update referrals set asked_at = 'epoch' where id = $1", [id]);
-    throw new Refusal("The confirmation could not be sent just now. Try again in a moment.", 503);
+    throw new ReadersRefusal("noMail", 503);
   }
 }
 
@@ -107,7 +117,7 @@ interface Asked {
 export async function asked(septima: Septima, token: string): Promise<{ email: string; confirmed: boolean }> {
   const { campaign: id } = await readToken(septima, "friend", token);
   const [row] = await septima.db.query<Asked>("select * from referrals where id = $1", [id]);
-  if (!row) throw new Refusal("This link is not good any more. Ask your friend for theirs.", 404);
+  if (!row) throw new ReadersRefusal("noFriend");
   const [gets] = await septima.db.query(
     "select 1 from contacts where lower(email) = lower($1) and status = 'subscribed'",
     [row.email],
@@ -127,7 +137,7 @@ export async function confirmFriend(septima: Septima, token: string): Promise<vo
   const at = new Date(septima.now());
   await septima.db.transaction(async (tx) => {
     const [row] = await tx.query<Asked>("select * from referrals where id = $1 for update", [id]);
-    if (!row) throw new Refusal("This link is not good any more. Ask your friend for theirs.", 404);
+    if (!row) throw new ReadersRefusal("noFriend");
     // Whoever confirms for another reader meanwhile, or twice, waits.
     await tx.query("select pg_advisory_xact_lock(hashtext(lower($1)))", [row.email]);
     // Whoever confirms for the same reader meanwhile waits for the count.
@@ -175,8 +185,7 @@ async function joined(
     [email],
   );
   if (known?.status === "subscribed") return null;
-  if (known && known.status !== "unsubscribed")
-    throw new Refusal("This address cannot be written to. Use another one.", 409);
+  if (known && known.status !== "unsubscribed") throw new ReadersRefusal("noWriting", 409);
   const consent = { consent_source: "Brought by a friend", consent_date: today };
   const [{ id }] = known
     ? await tx.query<{ id: number }>(

@@ -11,6 +11,8 @@ import { brandOf } from "../workspace/settings";
 
 interface Note {
   to: string;
+  /** The language it is in (BCP 47). */
+  language: string;
   /** Makes the message's id, the same for the same mail sent again. */
   id: string;
   subject: string;
@@ -19,7 +21,10 @@ interface Note {
 }
 
 /** Sends one. @throws RelayError */
-export async function sendNote(septima: Septima, { to, id, subject, lines, button }: Note): Promise<void> {
+export async function sendNote(
+  septima: Septima,
+  { to, language, id, subject, lines, button }: Note,
+): Promise<void> {
   const brand = await brandOf(septima);
   const [sender] = brand.senders;
   const blocks: Block[] = [{ ...createBlock("text", "words"), content: richText(...lines) }];
@@ -36,7 +41,7 @@ export async function sendNote(septima: Septima, { to, id, subject, lines, butto
   });
   const email: Email = {
     schema: SCHEMA_VERSION,
-    language: "en",
+    language,
     theme: "plain",
     envelope: {
       subject: [{ type: "text", text: subject }],
@@ -45,7 +50,7 @@ export async function sendNote(septima: Septima, { to, id, subject, lines, butto
     },
     sections: [{ id: "s", rows: [{ id: "r", columns: [{ id: "c", width: 100, blocks }] }] }],
   };
-  const { origin } = septima.config;
+  const { readers: origin } = septima.config;
   const program = compile(email, { theme: resolveTheme("plain", []), brand, origin });
   const bound = bind(program, { content: new Map(), audience: await audienceContext(septima) });
   const domain = domainOf(sender.address);
@@ -55,7 +60,7 @@ export async function sendNote(septima: Septima, { to, id, subject, lines, butto
     `septima-${id.replaceAll(/[^A-Za-z0-9-]/g, "-")}`,
   );
   const nobody = { id: 0, email: to, fields: {}, lists: [] };
-  const reader = readerOf(nobody, "en", previewAddresses(origin));
+  const reader = readerOf(nobody, language, previewAddresses(origin));
   const at = septima.now();
   const message = factory.build(reader, {
     to: { name: "", address: to },

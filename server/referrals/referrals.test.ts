@@ -87,7 +87,7 @@ async function send(): Promise<void> {
 
 /** A friend asks by a link, and gets the mail to confirm. */
 async function ask(token: string, email: string, name = ""): Promise<string> {
-  await askFriend(septima, token, { email, name, agreed: true });
+  await askFriend(septima, token, { email, name, agreed: true, languages: [] });
   const [mail] = (await mailsTo(email, "Please confirm")).slice(-1);
   return tokenIn(mail?.text, "join/confirm");
 }
@@ -182,24 +182,31 @@ describe("nobody is counted, asked or told more than they should be", () => {
   test("readers themselves, and those who get letters already, get no mail and the same answer", async () => {
     const before = await count();
     for (const email of ["idris@mail.example", "INES@mail.example", " ottilie@post.example "])
-      await expect(askFriend(septima, link, { email, name: "", agreed: true })).resolves.toBeUndefined();
+      await expect(
+        askFriend(septima, link, { email, name: "", agreed: true, languages: [] }),
+      ).resolves.toBeUndefined();
     expect(await count()).toBe(before);
   });
 
   test("somebody is asked once a day, by whomever", async () => {
     const before = await count();
     await ask(link, "wren@post.example");
-    await askFriend(septima, link, { email: "wren@post.example", name: "", agreed: true });
+    await askFriend(septima, link, { email: "wren@post.example", name: "", agreed: true, languages: [] });
     const ines = (await readerAddresses(septima))((await contact("ines@mail.example")).id, "c").referral;
-    await askFriend(septima, ines.split("/").at(-1)!, { email: "Wren@post.example", name: "", agreed: true });
+    await askFriend(septima, ines.split("/").at(-1)!, {
+      email: "Wren@post.example",
+      name: "",
+      agreed: true,
+      languages: [],
+    });
     expect(await count()).toBe(before + 1);
     now += 25 * 3_600_000;
-    await askFriend(septima, link, { email: "wren@post.example", name: "", agreed: true });
+    await askFriend(septima, link, { email: "wren@post.example", name: "", agreed: true, languages: [] });
     expect(await count()).toBe(before + 2);
   });
 
   test("no consent, no address, forged links and too many friends are refused with the reason", async () => {
-    const friend = { email: "new@post.example", name: "", agreed: true };
+    const friend = { email: "new@post.example", name: "", agreed: true, languages: [] };
     await expect(askFriend(septima, link, { ...friend, agreed: false })).rejects.toThrow(/Tick the box/);
     await expect(askFriend(septima, link, { ...friend, email: "no address" })).rejects.toThrow(
       /no email address/,

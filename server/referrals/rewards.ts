@@ -1,4 +1,6 @@
 /** What readers earned by bringing friends is sent to them, each once, with its code where there is one to it. */
+
+import { put, tongueOf } from "~/core/readers";
 import { RelayError } from "../mail/relay";
 import type { Septima } from "../septima";
 import { takeCodes } from "../sources/codes";
@@ -15,6 +17,7 @@ interface Waiting {
   code: string | null;
   email: string;
   name: string | null;
+  language: string | null;
 }
 
 /** Takes a code of a batch for a reward; null while there is none. A code once taken stays this reward's. */
@@ -54,7 +57,8 @@ async function codeFor(
 /** Sends the rewards that wait. Those for which there is no code yet, and those that cannot leave, wait on. */
 export async function giveRewards(septima: Septima): Promise<void> {
   const waiting = await septima.db.query<Waiting>(
-    `select w.contact_id, w.step, w.words, w.batch, w.code, c.email, c.fields ->> 'first_name' as name
+    `select w.contact_id, w.step, w.words, w.batch, w.code, c.email, c.fields ->> 'first_name' as name,
+       c.fields ->> 'language' as language
      from rewards w join contacts c on c.id = w.contact_id
      where w.sent_at is null and c.status = 'subscribed' order by w.earned_at, w.contact_id limit 500`,
   );
@@ -63,14 +67,18 @@ export async function giveRewards(septima: Septima): Promise<void> {
   for (const it of waiting) {
     const code = it.batch === null ? null : (it.code ?? (await codeFor(septima, it, it.batch)));
     if (it.batch !== null && code === null) continue;
+    const { language, words } = tongueOf(it.language);
+    const say = (what: string) =>
+      put(what, { brand: brand.name, name: it.name ?? "", reward: it.words, code: code ?? "" });
     try {
       await sendNote(septima, {
         to: it.email,
         id: `reward.${it.contact_id}.${it.step}`,
-        subject: `Thank you: ${it.words}`,
+        language,
+        subject: say(words.thanks),
         lines: [
-          `${it.name ? `Dear ${it.name}` : "Hello"}, friends of yours read the letters of ${brand.name} because of you. Thank you: here is ${it.words}.`,
-          ...(code === null ? [] : [`Your code: ${code}`]),
+          `${say(it.name ? words.mailHello : words.mailHelloNobody)} ${say(words.thanksWords)}`,
+          ...(code === null ? [] : [say(words.thanksCode)]),
         ],
       });
     } catch (error) {

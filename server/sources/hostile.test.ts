@@ -6,7 +6,8 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { Septima } from "../septima";
 import { openWorld } from "../test-world";
 import { HOSTILE_FEEDS, rssItem as item, rss } from "./hostile";
-import { addFeed, liveContent, refreshAll, sources } from "./sources";
+import { findItems, liveContent } from "./items";
+import { addSource, refreshAll, sources } from "./sources";
 
 type Answer = (response: http.ServerResponse) => void;
 const good: Answer = (response) => void response.end(rss(item(1)));
@@ -34,11 +35,16 @@ afterAll(async () => {
 /** Adds a feed while it is well, then makes it what it is. */
 async function turning(name: string, answer: Answer): Promise<string> {
   answers.set(`/${name}`, good);
-  const id = await addFeed(septima, `standin://hostile/${name}`, name);
+  const id = await addSource(septima, `standin://hostile/${name}`, name);
   answers.set(`/${name}`, answer);
   return id;
 }
-const sourceOf = async (id: string) => (await sources(septima)).find((source) => source.id === id)!;
+/** A source with what it holds, newest first. */
+async function sourceOf(id: string) {
+  const source = (await sources(septima)).find((one) => one.id === id)!;
+  const { items } = await findItems(septima, { source: id, order: "newest", limit: 100 });
+  return { ...source, items: items.map(({ item }) => item) };
+}
 
 describe("a failure is noted in a sentence, and the last good copy stays:", () => {
   test.each<[string, Answer, RegExp]>([
@@ -74,7 +80,7 @@ describe("a failure is noted in a sentence, and the last good copy stays:", () =
     [
       "octets that are no text",
       (response) => void response.end(Buffer.from([0, 1, 2, 255, 254, 0])),
-      /not a feed/,
+      /is no text/,
     ],
     ["far too much", (response) => void response.end(Buffer.alloc(6_000_000, 32)), /more than 5 MB/],
   ])("%s", async (name, answer, words) => {
@@ -82,7 +88,7 @@ describe("a failure is noted in a sentence, and the last good copy stays:", () =
     await refreshAll(septima, [id]);
     const source = await sourceOf(id);
     expect(source.failure).toMatch(words);
-    expect(source.articles.map(({ title }) => title)).toEqual(["Article 1"]);
+    expect(source.items.map(({ title }) => title)).toEqual(["Article 1"]);
   });
 });
 
@@ -94,7 +100,7 @@ describe("is read as far as it can be:", () => {
     await refreshAll(septima, [id]);
     const source = await sourceOf(id);
     if (source.failure === null) {
-      expect(JSON.stringify(source.articles)).not.toMatch(/\\u0000|\\ud8/i);
+      expect(JSON.stringify(source.items)).not.toMatch(/\\u0000|\\ud8/i);
       expect((await liveContent(septima)).get(id)?.length).toBe(1);
     } else expect(source.failure).toMatch(/feed|read/);
   });
@@ -105,8 +111,8 @@ describe("is read as far as it can be:", () => {
     );
     await refreshAll(septima, [id]);
     const source = await sourceOf(id);
-    expect(source.articles).toHaveLength(200);
-    expect(source.articles[0].title).toBe("Article 19999");
+    expect(source.held).toBe(200);
+    expect(source.items[0].title).toBe("Article 19999");
     expect(source.problems.join()).toContain("19800 older left out");
   });
 
@@ -136,8 +142,8 @@ describe("is read as far as it can be:", () => {
       ),
     );
     await refreshAll(septima, [id]);
-    const { articles } = await sourceOf(id);
-    expect(articles.map(({ link }) => link)).toEqual([
+    const { items } = await sourceOf(id);
+    expect(items.map(({ link }) => link)).toEqual([
       "https://journal.example/2026/peas",
       "https://journal.example/2026/winter/beans",
     ]);
@@ -151,14 +157,12 @@ test("sources that hang delay no other: all are read side by side, each with its
   const well = await turning("well", (response) => void response.end(rss(item(2))));
   const begun = Date.now();
   const all = refreshAll(septima, [...hanging, well]);
-  await expect
-    .poll(async () => (await sourceOf(well)).articles[0].title, { timeout: 5000 })
-    .toBe("Article 2");
+  await expect.poll(async () => (await sourceOf(well)).items[0].title, { timeout: 5000 }).toBe("Article 2");
   await all;
   expect(Date.now() - begun).toBeLessThan(15_000);
   for (const id of hanging) {
     const source = await sourceOf(id);
     expect(source.failure).toMatch(/did not answer within/);
-    expect(source.articles).toHaveLength(1);
+    expect(source.items).toHaveLength(1);
   }
 });

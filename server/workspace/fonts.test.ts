@@ -8,7 +8,7 @@ import { sampleEmail } from "~/core/render/sample";
 import { framed } from "../campaigns/frames";
 import { messageFor } from "../campaigns/rendering";
 import type { Septima } from "../septima";
-import { liveContent } from "../sources/sources";
+import { liveContent } from "../sources/items";
 import { openWorld } from "../test-world";
 import { addFont, addFontFrom, fontFile } from "./fonts";
 import { brandOf, setBrand } from "./settings";

@@ -3,6 +3,7 @@ import { THEMES, type Theme, ThemeSchema } from "~/core/email";
 import { type Use, usesOf } from "../mentions";
 import { Refusal } from "../refusal";
 import { cached, type Septima } from "../septima";
+import { brandOf } from "./settings";
 
 /** A theme of the workspace's own as it is now. */
 export interface OwnTheme {
@@ -41,6 +42,16 @@ export async function ownThemes(septima: Septima): Promise<OwnTheme[]> {
 /** All themes a design may name: those that come with the program, and every version of the workspace's own. */
 export async function allThemes(septima: Septima): Promise<Theme[]> {
   return [...THEMES, ...(await rows(septima)).map(({ theme }) => theme)];
+}
+
+/** The id of the theme that stands for the house: the brand's; where it names none, that of the design changed last. */
+export async function houseTheme(septima: Septima): Promise<string> {
+  const { theme } = await brandOf(septima);
+  if (theme !== undefined) return theme;
+  const [last] = await septima.db.query<{ theme: string }>(
+    "select email ->> 'theme' as theme from campaigns where deleted_at is null and kind = 'campaign' order by updated_at desc limit 1",
+  );
+  return last?.theme ?? "plain";
 }
 
 /**

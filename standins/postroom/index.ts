@@ -5,14 +5,23 @@
  * take what comes, unless they are told other manners; what they send back goes to a door that is told by address.
  */
 import { readFile, rename, writeFile } from "node:fs/promises";
-import type { AddressInfo } from "node:net";
 import path from "node:path";
 import { setTimeout as sleep } from "node:timers/promises";
 import nodemailer from "nodemailer";
-import { SMTPServer, type SMTPServerSession } from "smtp-server";
-import { type Manner, MannersSchema, mannersFor, type STEPS } from "~/core/sending";
+import type { z } from "zod";
+import {
+  type Life,
+  LifeSchema,
+  type Living,
+  type Manner,
+  MannersSchema,
+  mannersFor,
+  type STEPS,
+} from "~/core/sending";
 import { readHeaders } from "./headers";
+import { LivingReaders } from "./living";
 import { type About, answer, type Back, bounce, complaint } from "./reports";
+import { Cut, openSmtp, Says } from "./smtp";
 import { type Entry, MailStore } from "./store";
 
 export interface Postroom {
@@ -27,9 +36,13 @@ export interface Postroom {
   arrivedOrNever(messageIds: readonly string[]): Promise<Set<string>>;
   empty(): Promise<void>;
   /** How its mailboxes behave. */
-  manners(): readonly Manner[];
+  manners(): Promise<readonly Manner[]>;
   /** Lets them behave otherwise from now on. */
   behave(manners: readonly Manner[]): Promise<void>;
+  /** How its readers live, and what they have done. */
+  living(): Promise<Living>;
+  /** Lets them live so from now on; null lets them be. */
+  live(life: Life | null): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -38,15 +51,20 @@ export interface PostroomOptions {
   now(): number;
   /** Where what is sent back goes, `smtp://host:port`; without, it is thrown away. */
   door?: string;
+  /** Where readers reach the program, and where that is from here; without, nobody presses anything. */
+  readers?: { origin: string; at: string };
 }
 
 type Step = (typeof STEPS)[number];
 
 /** Starts the postroom with its messages in a folder. */
-export async function openPostroom(folder: string, { now, door }: PostroomOptions): Promise<Postroom> {
-  const store = await MailStore.open(folder);
+export async function openPostroom(
+  folder: string,
+  { now, door, readers }: PostroomOptions,
+): Promise<Postroom> {
+  const store = MailStore.open(folder);
   const kept = path.join(folder, "manners.json");
-  let manners: readonly Manner[] = await readManners(kept);
+  let manners: readonly Manner[] = await readKept(kept, MannersSchema, []);
   /** How often a reply was given to an address that is given only so many times. */
   const given = new Map<string, number>();
   const outgoing = door ? nodemailer.createTransport({ ...smtpAt(door), pool: true }) : null;
@@ -58,20 +76,25 @@ export async function openPostroom(folder: string, { now, door }: PostroomOption
     void sent.finally(() => underWay.delete(sent));
   };
 
-  /** Behaves as whoever is at a step is told to. @throws what is said instead of the usual */
-  const behaves = async (step: Step, address: string, session: SMTPServerSession) => {
+  const alive = new LivingReaders({
+    read: async (id) => store.source(id),
+    sendBack,
+    readers: readers ?? null,
+  });
+  const keptLife = path.join(folder, "life.json");
+  alive.live(await readKept(keptLife, LifeSchema.nullable(), null));
+
+  /** Behaves as whoever is at a step is told to. @throws Says, Cut */
+  const behaves = async (step: Step, address: string) => {
     for (const { who, does } of mannersFor(manners, address)) {
       if (does.kind === "slow" && step === "reader") await sleep(does.seconds * 1000);
-      if (does.kind === "closes" && does.at === step) {
-        cut(server, session);
-        throw Object.assign(new Error("Cut"), { responseCode: 421 });
-      }
+      if (does.kind === "closes" && does.at === step) throw new Cut();
       if (does.kind !== "says" || does.at !== step) continue;
       const key = `${who} ${step} ${does.reply} ${address.toLowerCase()}`;
       const times = given.get(key) ?? 0;
       if (does.times !== null && times >= does.times) continue;
       given.set(key, times + 1);
-      throw Object.assign(new Error(does.reply.slice(4)), { responseCode: Number(does.reply.slice(0, 3)) });
+      throw new Says(does.reply);
     }
   };
   const afterwards = (about: About) => {
@@ -81,71 +104,43 @@ export async function openPostroom(folder: string, { now, door }: PostroomOption
       if (does.kind === "answers") sendBack(answer(about, does.words));
     }
   };
-  const stepped = (work: Promise<void>, done: (error?: Error) => void) => {
-    work.then(
-      () => done(),
-      (error) => done(error),
-    );
-  };
-  const server: SMTPServer = new SMTPServer({
-    disabledCommands: ["AUTH", "STARTTLS"],
-    disableReverseLookup: true,
-    logger: false,
-    size: 30_000_000,
-    banner: "Septima postroom",
-    onConnect: (session, done) => stepped(behaves("greeting", "", session), done),
-    onMailFrom: ({ address }, session, done) => stepped(behaves("sender", address, session), done),
-    onRcptTo: ({ address }, session, done) => stepped(behaves("reader", address, session), done),
-    onData(stream, session, done) {
-      const chunks: Buffer[] = [];
-      stream.on("data", (chunk: Buffer) => chunks.push(chunk));
-      stream.on("error", done);
-      stream.on("end", () => {
-        if (stream.sizeExceeded) {
-          done(Object.assign(new Error("The message is too large"), { responseCode: 552 }));
-          return;
-        }
-        const source = Buffer.concat(chunks);
-        const from = session.envelope.mailFrom === false ? "" : session.envelope.mailFrom.address;
-        const keep = async () => {
-          for (const { address } of session.envelope.rcptTo) await behaves("message", address, session);
-          for (const { address } of session.envelope.rcptTo) {
-            await store.add({ ...readHeaders(source), to: address, from, at: now() }, source);
-            afterwards({ returnPath: from, reader: address, source, at: now() });
-          }
-        };
-        keep().then(() => done(null, "Kept"), done);
-      });
+  const smtp = await openSmtp({
+    greeting: () => behaves("greeting", ""),
+    sender: (address) => behaves("sender", address),
+    reader: (address) => behaves("reader", address),
+    async message(from, to, source) {
+      for (const address of to) await behaves("message", address);
+      for (const address of to) {
+        const at = now();
+        const id = store.add({ ...readHeaders(source), to: address, from, at }, source);
+        afterwards({ returnPath: from, reader: address, source, at });
+        alive.arrived({ id, reader: address, returnPath: from, at });
+      }
     },
   });
-  await new Promise<void>((resolve, reject) => {
-    server.once("error", reject);
-    server.listen(0, "127.0.0.1", () => {
-      server.removeListener("error", reject);
-      resolve();
-    });
-  });
-  // A connection that breaks is the sender's to deal with; the server goes on.
-  server.on("error", () => undefined);
-  const { port } = server.server.address() as AddressInfo;
   return {
-    address: `smtp://127.0.0.1:${port}`,
+    address: `smtp://127.0.0.1:${smtp.port}`,
     search: async ({ text, offset, limit }) => store.search(text, offset, limit),
-    source: (id) => store.source(id),
-    arrivedOrNever: (messageIds) => store.arrivedOrNever(messageIds),
-    empty: () => store.empty(),
-    manners: () => manners,
+    source: async (id) => store.source(id),
+    arrivedOrNever: async (messageIds) => store.arrivedOrNever(messageIds),
+    empty: async () => store.empty(),
+    manners: async () => manners,
     async behave(next) {
       manners = MannersSchema.parse(next);
       given.clear();
-      await writeFile(`${kept}.part`, JSON.stringify(manners));
-      await rename(`${kept}.part`, kept);
+      await keep(kept, manners);
+    },
+    living: async () => alive.state(),
+    async live(life) {
+      alive.live(life);
+      await keep(keptLife, life);
     },
     async close() {
-      await new Promise<void>((resolve) => server.close(() => resolve()));
+      await smtp.close();
+      await alive.end();
       await Promise.all(underWay);
       outgoing?.close();
-      await store.close();
+      store.close();
     },
   };
 }
@@ -155,18 +150,16 @@ function smtpAt(address: string): { host: string; port: number } {
   return { host: hostname, port: Number(port) };
 }
 
-/** How mailboxes were told to behave before. */
-async function readManners(file: string): Promise<Manner[]> {
+/** What was kept in a file; something else where it is not there, or cannot be read. */
+async function readKept<T>(file: string, schema: z.ZodType<T>, otherwise: T): Promise<T> {
   try {
-    return MannersSchema.parse(JSON.parse(await readFile(file, "utf8")));
+    return schema.parse(JSON.parse(await readFile(file, "utf8")));
   } catch {
-    return [];
+    return otherwise;
   }
 }
 
-/** Cuts the connection of a session, without a word. */
-function cut(server: SMTPServer, session: SMTPServerSession): void {
-  type Connection = { session: SMTPServerSession; _socket: { destroy(): void } };
-  for (const one of (server as unknown as { connections: Set<Connection> }).connections)
-    if (one.session.id === session.id) one._socket.destroy();
+async function keep(file: string, value: unknown): Promise<void> {
+  await writeFile(`${file}.part`, JSON.stringify(value));
+  await rename(`${file}.part`, file);
 }

@@ -26,7 +26,8 @@ const headOf = (source: Buffer): string => {
   return source.subarray(0, end < 0 ? source.length : end).toString("latin1");
 };
 
-const fieldOf = (source: Buffer, name: string): string =>
+/** A field of the head, as it stands. */
+export const fieldOf = (source: Buffer, name: string): string =>
   new RegExp(`^${name}:[ \\t]*(.*(?:\\r\\n[ \\t].*)*)`, "im")
     .exec(headOf(source))?.[1]
     .replace(/\r\n/g, "") ?? "";

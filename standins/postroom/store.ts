@@ -1,5 +1,14 @@
-import { type FileHandle, mkdir, open, readFile, truncate } from "node:fs/promises";
+import {
+  appendFileSync,
+  closeSync,
+  ftruncateSync,
+  mkdirSync,
+  openSync,
+  readFileSync,
+  readSync,
+} from "node:fs";
 import path from "node:path";
+import { Says } from "./smtp";
 
 /** What is known of a message without opening it. */
 export interface Entry {
@@ -21,75 +30,67 @@ export class MailStore {
   private readonly byMessageId = new Set<string>();
   /** What was asked for and had not come: whoever asked takes it as lost. */
   private readonly never = new Set<string>();
+  private closed = false;
 
   private constructor(
-    private readonly messages: FileHandle,
-    private readonly index: FileHandle,
+    private readonly messages: number,
+    private readonly index: number,
     private entries: Entry[],
     private end: number,
+    private indexEnd: number,
   ) {
     for (const entry of entries) this.byMessageId.add(entry.messageId);
   }
 
-  static async open(folder: string): Promise<MailStore> {
-    await mkdir(folder, { recursive: true });
-    const indexPath = path.join(folder, "index.jsonl");
-    const text = await readFile(indexPath, "utf8").catch((error: NodeJS.ErrnoException) => {
-      if (error.code === "ENOENT") return "";
-      throw error;
-    });
+  static open(folder: string): MailStore {
+    mkdirSync(folder, { recursive: true });
+    const [messages, index] = ["messages", "index.jsonl"].map((name) =>
+      openSync(path.join(folder, name), "a+"),
+    );
+    const text = readFileSync(index, "utf8");
     const whole = text.slice(0, text.lastIndexOf("\n") + 1);
-    if (whole.length < text.length) await truncate(indexPath, Buffer.byteLength(whole));
     const entries = whole
       .split("\n")
       .filter(Boolean)
       .map((line) => JSON.parse(line) as Entry);
     const end = entries.reduce((most, entry) => Math.max(most, entry.offset + entry.size), 0);
-    const messages = await open(path.join(folder, "messages"), "a+");
-    await messages.truncate(end);
-    return new MailStore(messages, await open(indexPath, "a+"), entries, end);
+    const store = new MailStore(messages, index, entries, end, Buffer.byteLength(whole));
+    store.cut();
+    return store;
   }
 
-  private writing: Promise<unknown> = Promise.resolve();
-  private waiting: { about: Omit<Entry, "id" | "offset" | "size">; source: Buffer }[] = [];
-  private nextRound: Promise<void> | null = null;
+  /** Cuts off what was half written. */
+  private cut(): void {
+    ftruncateSync(this.messages, this.end);
+    ftruncateSync(this.index, this.indexEnd);
+  }
 
   /**
-   * Keeps a message; resolves once it and its line are written. Messages that come while others are being written
-   * go together in the next round, so that a hundred connections do not wait for each other one by one.
-   * @throws Error for one of which it was said that it has not come
+   * Keeps a message; it and its line are written when this returns. At once, since whoever waits for it waits for nothing else,
+   * and asking another thread to write costs more than writing.
+   * @returns the id under which it is kept
+   * @throws Says for one of which it was said that it has not come, and when it is closed
    */
-  async add(about: Omit<Entry, "id" | "offset" | "size">, source: Buffer): Promise<void> {
-    if (this.never.has(about.messageId))
-      throw Object.assign(new Error("This message was given up"), { responseCode: 554 });
-    this.waiting.push({ about, source });
-    this.nextRound ??= this.inTurn(() => {
-      this.nextRound = null;
-      return this.write(this.waiting.splice(0));
-    });
-    return this.nextRound;
-  }
-
-  private inTurn(work: () => Promise<void>): Promise<void> {
-    const turn = this.writing.then(work);
-    this.writing = turn.catch(() => undefined);
-    return turn;
-  }
-
-  private async write(round: typeof this.waiting): Promise<void> {
-    let { end } = this;
-    const entries = round.map(({ about, source }): Entry => {
-      const offset = end;
-      end += source.length;
-      return { ...about, id: `m${offset.toString(36)}`, offset, size: source.length };
-    });
-    await this.messages.appendFile(Buffer.concat(round.map(({ source }) => source)));
-    await this.index.appendFile(entries.map((entry) => `${JSON.stringify(entry)}\n`).join(""));
-    this.end = end;
-    for (const entry of entries) {
-      this.entries.push(entry);
-      this.byMessageId.add(entry.messageId);
+  add(about: Omit<Entry, "id" | "offset" | "size">, source: Buffer): string {
+    // A file that is closed may be another one by now.
+    if (this.closed) throw new Says("421 4.3.2 The postroom closes");
+    if (this.never.has(about.messageId)) throw new Says("554 5.6.0 This message was given up");
+    const offset = this.end;
+    const entry: Entry = { ...about, id: `m${offset.toString(36)}`, offset, size: source.length };
+    const line = Buffer.from(`${JSON.stringify(entry)}\n`);
+    try {
+      appendFileSync(this.messages, source);
+      appendFileSync(this.index, line);
+    } catch (error) {
+      // What follows is not to stand behind the half of something.
+      this.cut();
+      throw error;
     }
+    this.end += source.length;
+    this.indexEnd += line.length;
+    this.entries.push(entry);
+    this.byMessageId.add(entry.messageId);
+    return entry.id;
   }
 
   search(text: string, offset: number, limit: number): { total: number; messages: Entry[] } {
@@ -102,37 +103,44 @@ export class MailStore {
     return { total: newestFirst.length, messages: newestFirst.slice(offset, offset + limit) };
   }
 
-  async source(id: string): Promise<Buffer | null> {
-    const entry = this.entries.find((one) => one.id === id);
+  source(id: string): Buffer | null {
+    const entry = this.entry(id);
     if (!entry) return null;
     const buffer = Buffer.alloc(entry.size);
-    await this.messages.read(buffer, 0, entry.size, entry.offset);
+    readSync(this.messages, buffer, 0, entry.size, entry.offset);
     return buffer;
   }
 
+  /** Messages stand in the order of their ids. */
+  private entry(id: string): Entry | null {
+    const offset = Number.parseInt(id.slice(1), 36);
+    let [from, to] = [0, this.entries.length];
+    while (from < to) {
+      const middle = (from + to) >> 1;
+      if (this.entries[middle].offset < offset) from = middle + 1;
+      else to = middle;
+    }
+    const found = this.entries[from];
+    return found?.id === id ? found : null;
+  }
+
   /** Which of these have come; from now on none of the others is taken. */
-  async arrivedOrNever(messageIds: readonly string[]): Promise<Set<string>> {
-    for (const id of messageIds) this.never.add(id);
-    // What is being written is there in a moment.
-    await this.nextRound;
-    await this.writing;
-    for (const id of messageIds) if (this.byMessageId.has(id)) this.never.delete(id);
+  arrivedOrNever(messageIds: readonly string[]): Set<string> {
+    for (const id of messageIds) if (!this.byMessageId.has(id)) this.never.add(id);
     return new Set(messageIds.filter((id) => this.byMessageId.has(id)));
   }
 
-  empty(): Promise<void> {
-    return this.inTurn(async () => {
-      await this.messages.truncate(0);
-      await this.index.truncate(0);
-      this.entries = [];
-      this.byMessageId.clear();
-      this.end = 0;
-    });
+  empty(): void {
+    this.entries = [];
+    this.byMessageId.clear();
+    this.end = 0;
+    this.indexEnd = 0;
+    this.cut();
   }
 
-  async close(): Promise<void> {
-    await this.writing;
-    await this.messages.close();
-    await this.index.close();
+  close(): void {
+    this.closed = true;
+    closeSync(this.messages);
+    closeSync(this.index);
   }
 }

@@ -3,15 +3,9 @@
  *
  * `Publisher.answer` takes a path and gives the answer; whoever has an HTTP server puts it behind an address.
  */
-import sharp from "sharp";
 import { drawing } from "~/core/drawings";
+import { type Answer, drawnPicture } from "../drawn";
 import { type JournalArticle, journal } from "./articles";
-
-export interface Answer {
-  status: number;
-  type: string;
-  body: string | Buffer;
-}
 
 const DAY = 86_400_000;
 
@@ -62,14 +56,7 @@ export class Publisher {
     const film = /^\/films\/([a-z-]+)$/.exec(path);
     const shown = film && drawing(film[1]);
     if (film && shown) return { status: 200, type: "text/html", body: this.film(film[1]) };
-    const picture = /^\/pictures\/([a-z-]+)\.png$/.exec(path);
-    const found = picture && drawing(picture[1]);
-    if (!found) return null;
-    return {
-      status: 200,
-      type: "image/png",
-      body: await sharp(Buffer.from(found.svg)).png({ palette: true }).toBuffer(),
-    };
+    return drawnPicture(path);
   }
 
   private articles(): (JournalArticle & { date: Date; link: string; image: string | null })[] {

@@ -10,7 +10,7 @@ import { boundEmail } from "~/server/campaigns/rendering";
 import { dispatchesOf } from "~/server/dispatch/dispatches";
 import { findingsOf } from "~/server/dispatch/findings";
 import type { Septima } from "~/server/septima";
-import { everybody, openWorld, withPublisher } from "~/server/test-world";
+import { everybody, openWorld, withStandins } from "~/server/test-world";
 import { demoContacts } from "./contacts";
 import { clearHalfMade, isEmpty, seedDemo } from "./seed";
 
@@ -56,7 +56,7 @@ describe("the workspace", () => {
 
   beforeAll(async () => {
     const world = await openWorld();
-    const shown = await withPublisher(world.septima);
+    const shown = await withStandins(world.septima);
     septima = shown.septima;
     close = async () => {
       shown.close();

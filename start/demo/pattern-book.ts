@@ -1,5 +1,6 @@
 import { BLOCK_TYPES, type BlockTypeName, createBlock, tableParts } from "~/core/blocks";
 import { type Block, type Email, equalWidths, type Inline, richText, SCHEMA_VERSION } from "~/core/email";
+import { itemOf } from "~/core/items";
 import { numbered } from "~/core/markup";
 import type { Kit } from "./emails";
 
@@ -138,6 +139,38 @@ function filled({ picture, feed }: Kit): Record<BlockTypeName, Record<string, un
       place: "3 Nursery Lane, Alderwick",
       about: "Bring what you have too much of.",
     },
+    items: {
+      across: 2,
+      items: [
+        {
+          id: "1",
+          source: "",
+          item: itemOf({
+            id: "1001",
+            title: "Runner bean “Lantern Red”",
+            text: "Climbs to eight feet, asks for water and a pole, and crops from the middle of July until the first frost.",
+            link: `${site}/shop/1001`,
+            picture: picture("leek").path,
+            price: 3.2,
+            sale: 2.6,
+            currency: "GBP",
+          }),
+        },
+        {
+          id: "2",
+          source: "",
+          item: itemOf({
+            id: "1027",
+            title: "Courgette “Two Are Plenty”",
+            link: `${site}/shop/1027`,
+            price: 3,
+            currency: "GBP",
+            stock: 0,
+          }),
+          title: "The courgette that says so on its packet",
+        },
+      ],
+    },
     articles: { source: feed, count: 1 },
     divider: {},
     spacer: {},
@@ -156,7 +189,7 @@ const SECTIONS: readonly BlockTypeName[][][] = [
     ["social", "share"],
     ["refer", "coupon"],
   ],
-  [["articles", "divider", "spacer", "code", "signature", "footer"]],
+  [["items"], ["articles", "divider", "spacer", "code", "signature", "footer"]],
 ];
 
 /** A draft that holds every type of block, filled. */

@@ -1,4 +1,5 @@
 import sharp from "sharp";
+import { z } from "zod";
 import { drawing } from "~/core/drawings";
 import type { Brand } from "~/core/email";
 import { signingDomain } from "~/core/mime";
@@ -14,9 +15,9 @@ import { saveProgramme } from "~/server/referrals/programme";
 import { Refusal } from "~/server/refusal";
 import type { Septima } from "~/server/septima";
 import { addBatch } from "~/server/sources/codes";
-import { addFeed, refreshAll, sources } from "~/server/sources/sources";
+import { addSource, refreshAll, sources } from "~/server/sources/sources";
 import { saveLookup } from "~/server/workspace/lookups";
-import { setBrand, setZone, writeSetting } from "~/server/workspace/settings";
+import { cachedSetting, setBrand, setZone, writeSetting } from "~/server/workspace/settings";
 import { demoTables } from "./branches";
 import { DEMO_FIELDS, demoContacts } from "./contacts";
 import { draftLetter } from "./draft";
@@ -89,13 +90,18 @@ const LINKS = [
   "https://tansyrow.example/members",
 ];
 
-/** Reads what our own publisher says anew: the addresses of its pictures depend on the port it is at this time. */
+const READ_AT = "demo read at";
+
+/** Reads what our own stand-ins say anew where they are at another address than last time: those of their pictures depend on it. */
 export async function readOwnSources(septima: Septima): Promise<void> {
-  const own = (await sources(septima)).filter(({ address }) => address.startsWith("standin://publisher/"));
+  const at = septima.config.standins.publisher;
+  if ((await cachedSetting(septima, READ_AT, z.string(), "")) === at) return;
+  const own = (await sources(septima)).filter(({ address }) => address.startsWith("standin://"));
   await refreshAll(
     septima,
     own.map(({ id }) => id),
   );
+  await writeSetting(septima, READ_AT, at);
 }
 
 /** Whether the workspace holds anything yet. */
@@ -225,7 +231,9 @@ async function makeDemo(septima: Septima, count: number, say: (what: string) => 
   });
   await filePictures(septima, filed(["sweet-pea", "sunflower"]), { label: "flowers" });
   say("Reading the journal");
-  const feed = await addFeed(septima, "standin://publisher/journal.rss", "Journal");
+  const feed = await addSource(septima, "standin://publisher/journal.rss", "Journal");
+  await addSource(septima, "standin://shop/products.xml", "Shop");
+  await addSource(septima, "standin://calendar/workshops.ics");
   const kit = { newId: septima.newId, brand: BRAND, feed, picture: (name: string) => pictures.get(name)! };
   const letter = { include: [{ kind: "list" as const, id: "letter" }], exclude: [] };
   await addCampaign(septima, { name: "Pattern book", series: "Seasonal", email: patternBook(kit) });

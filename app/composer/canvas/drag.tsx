@@ -26,7 +26,9 @@ export function thingLabel(thing: ShelfThing): string {
   if ("clipping" in thing) return thing.clipping.name;
   switch (thing.kind) {
     case "block":
-      return BLOCK_TYPES[thing.type].label;
+      return thing.items
+        ? thing.items.map(({ item }) => item.title).join(", ")
+        : BLOCK_TYPES[thing.type].label;
     case "row":
       return thing.columns === 1 ? "Row" : `${thing.columns} columns`;
     case "section":

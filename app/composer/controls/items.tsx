@@ -8,7 +8,7 @@ const keyOf = (item: unknown, index: number): string | number => (item as { id?:
 export function ItemList<T>({
   items,
   noun,
-  most,
+  most = Number.POSITIVE_INFINITY,
   least = 0,
   fresh,
   onChange,
@@ -17,9 +17,10 @@ export function ItemList<T>({
   items: readonly T[];
   /** What one of them is called: "link". */
   noun: string;
-  most: number;
+  most?: number;
   least?: number;
-  fresh(): T;
+  /** One more; missing where others come in another way. */
+  fresh?(): T;
   onChange(items: T[], label: string): void;
   children(item: T, index: number, change: (part: Partial<T>) => void): ReactNode;
 }) {
@@ -87,7 +88,7 @@ export function ItemList<T>({
           </li>
         ))}
       </ol>
-      {items.length < most && (
+      {fresh && items.length < most && (
         <Button data-add onClick={() => onChange([...items, fresh()], `Adding a ${noun}`)}>
           <Plus className="size-4" aria-hidden /> Add {/^[aeiou]/.test(noun) ? "an" : "a"} {noun}
         </Button>

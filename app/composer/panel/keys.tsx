@@ -1,4 +1,5 @@
 import { Link } from "react-router";
+import { SOURCE_KINDS } from "~/core/items";
 import type { KeyProperty } from "~/core/properties";
 import { Choose } from "../../ui/choose";
 import { Line, Problem } from "../../ui/form";
@@ -18,14 +19,14 @@ function useNamed(of: KeyProperty["of"]): {
   const codes = useComposer((state) => state.facts.tags.codes) ?? NONE;
   return of === "source"
     ? {
-        options: sources.map(({ id, name, articles, failure }) => ({
+        options: sources.map(({ id, name, kind, held, failure }) => ({
           value: id,
           label: name,
-          aside: counted(articles, "article"),
+          aside: counted(held, SOURCE_KINDS[kind].item),
           failure,
         })),
         choose: "Choose a source…",
-        none: "There is no source yet. Add a feed under",
+        none: "There is no source yet. Add one under",
       }
     : {
         options: codes.map(({ key, name }) => ({ value: key, label: name })),

@@ -6,6 +6,7 @@ import { thingLabel } from "../canvas/drag";
 import { blockIcon, type Icon } from "../controls/block-icon";
 import type { ShelfThing } from "../state/shelf-things";
 import { useComposer } from "../state/store";
+import { LiveItems } from "./live-items";
 import { Outline } from "./outline";
 import { useShelfItem } from "./use-shelf-item";
 
@@ -93,7 +94,7 @@ function AddList() {
       <SearchInput
         className="mb-3"
         aria-label="Find a block"
-        placeholder="Find a block"
+        placeholder="Find a block or an item"
         value={query}
         onChange={(event) => setQuery(event.target.value)}
       />
@@ -110,6 +111,7 @@ function AddList() {
         </section>
       ))}
       {groups.length === 0 && <p className="text-ink-soft">No block is called that.</p>}
+      <LiveItems words={query} />
       <p className="mt-4 text-xs text-ink-soft">
         Drag one into the email, or press it to add it after the selection.
       </p>

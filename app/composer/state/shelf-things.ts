@@ -2,11 +2,18 @@
 import { type BlockTypeName, createBlock } from "~/core/blocks";
 import { type Clipping, type ClippingPart, freshCopy, placedClipping } from "~/core/compose";
 import { type Block, type Brand, equalWidths, type Row, type Section } from "~/core/email";
+import type { Item } from "~/core/items";
 import { newId } from "./store";
+
+/** An item as it was found in a source. */
+export interface FoundThing {
+  source: string;
+  item: Item;
+}
 
 /** What the shelf holds: block types, and columns and sections. */
 export type ShelfThing =
-  | { kind: "block"; type: BlockTypeName }
+  | { kind: "block"; type: BlockTypeName; items?: readonly FoundThing[] }
   | { kind: "row"; columns: number }
   | { kind: "section" }
   | { kind: ClippingPart; clipping: Clipping; linked: boolean };
@@ -17,6 +24,15 @@ function branded(block: Block, { social = [] }: Brand): Block {
   return { ...block, items: social.map((item, index) => ({ id: String(index + 1), ...item })) };
 }
 
+/** A block of items as they are now. */
+function placed(found: readonly FoundThing[]): Block {
+  return {
+    ...createBlock("items", newId()),
+    across: Math.min(3, found.length),
+    items: found.map((one) => ({ id: newId(), ...one })),
+  } as Block;
+}
+
 export function make(thing: ShelfThing, brand: Brand): Block | Row | Section {
   if ("clipping" in thing)
     return thing.linked
@@ -24,6 +40,7 @@ export function make(thing: ShelfThing, brand: Brand): Block | Row | Section {
       : freshCopy(thing.kind, thing.clipping.node, newId);
   switch (thing.kind) {
     case "block": {
+      if (thing.items) return placed(thing.items);
       const block = branded(createBlock(thing.type, newId()) as Block, brand);
       // Whoever composes thinks in the time of their own clock.
       return "zone" in block ? { ...block, zone: Intl.DateTimeFormat().resolvedOptions().timeZone } : block;

@@ -12,7 +12,7 @@ import {
   type Place,
 } from "~/core/compose";
 import { type Brand, blocksOf, type Email, findNode, type TagFacts, type Theme } from "~/core/email";
-import type { LiveContent } from "~/core/sources";
+import type { LiveContent, SourceKind } from "~/core/items";
 import type { RuleWords } from "~/server/audience/words";
 import type { ClippingLine } from "~/server/campaigns/clippings";
 import type { Lock } from "~/server/campaigns/lock";
@@ -46,7 +46,7 @@ export interface Facts {
   ownThemes: readonly Theme[];
   /** What rules and tags may speak of. */
   words: RuleWords;
-  sources: readonly { id: string; name: string; articles: number; failure: string | null }[];
+  sources: readonly { id: string; name: string; kind: SourceKind; held: number; failure: string | null }[];
   content: LiveContent;
   audience: AudienceContext;
   /** By the key of a field: how many of the chosen readers lack it. */

@@ -8,7 +8,7 @@ import { counted } from "../../ui/time";
 import { blockIcon } from "../controls/block-icon";
 import { type ComposerState, useComposer } from "../state/store";
 import { around, NOTHING, tagWords } from "../state/values";
-import { insertTag, putEither, takesEither } from "./insert";
+import { insertLink, insertTag, putEither, takesEither } from "./insert";
 import type { Typed } from "./typed";
 import { useWriting, useWritten, type Writing } from "./writing";
 
@@ -53,7 +53,9 @@ function take(entry: Entry, writing: Writing): void {
   if ("block" in entry) writing.addAtSlash(entry.block);
   else if ("either" in entry) putEither(typed.editor, writing.store.getState().facts.words, typed);
   else {
-    insertTag(typed.editor, typed, tagOf(entry.datum), entry.datum.href);
+    const { said, href } = entry.datum;
+    if (said && href) insertLink(typed.editor, typed, said, href);
+    else insertTag(typed.editor, typed, tagOf(entry.datum), href);
     writing.announce("Inserted. Press Enter on it to change it.");
   }
 }
@@ -163,6 +165,7 @@ const ABOUT = {
   lookup: "lookup",
   code: "a code each",
   day: "the day",
+  letter: "the letter itself",
   all: "all the same",
 } as const;
 

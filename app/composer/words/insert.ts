@@ -21,6 +21,20 @@ export function insertTag(
     .run();
 }
 
+/** Puts a link in the place of some words. */
+export function insertLink(
+  editor: Editor,
+  { from, to }: { from: number; to: number },
+  words: string,
+  href: string,
+): void {
+  editor
+    .chain()
+    .focus()
+    .insertContentAt({ from, to }, { type: "text", text: words, marks: [{ type: "link", attrs: { href } }] })
+    .run();
+}
+
 /** Opens the choice of reader data where the cursor stands: by the sign that does so when it is typed. */
 export function askForData(editor: Editor): void {
   const { $from } = editor.state.selection;

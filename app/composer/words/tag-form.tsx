@@ -52,7 +52,7 @@ export function TagForm({
   const kind = datum?.kind ?? null;
   const lack = facts.lacking[tag.field] ?? 0;
   const of = datum?.of ?? "reader";
-  const missing = of === "all" || of === "day" ? null : FALLBACK[of];
+  const missing = of === "all" || of === "day" || of === "letter" ? null : FALLBACK[of];
   return (
     <>
       <Labelled label="What">

@@ -1,4 +1,5 @@
 import type { Raw } from "../../email";
+import { type Item, newestItems } from "../../items";
 import {
   classAttribute,
   columnsHtml,
@@ -17,9 +18,8 @@ import {
   targetOf,
   textTarget,
 } from "../../markup";
-import { absolute, dateWords, escapeHtml, localeOf } from "../../program";
+import { absolute, dateWords, escapeHtml, localeOf, shortened } from "../../program";
 import { key, number, type Properties, text } from "../../properties";
-import { type Article, chooseArticles } from "../../sources";
 import { type BlockOf, declareBlock, shows } from "../type";
 
 const properties = {
@@ -38,14 +38,6 @@ const properties = {
 } satisfies Properties;
 type ArticlesBlock = BlockOf<"articles", typeof properties>;
 
-/** Shortens to whole words with an ellipsis. */
-function shorten(text: string, length: number): string {
-  if (text.length <= length) return text;
-  const cut = text.slice(0, length);
-  const space = cut.lastIndexOf(" ");
-  return `${(space > length * 0.6 ? cut.slice(0, space) : cut).replace(/[\s,;:.–-]+$/, "")}…`;
-}
-
 /** A date as "2 March 2026" in UTC and in the language of the email: the same for every reader. */
 function articleDate(published: string, { language }: RenderContext): string {
   return dateWords(localeOf(language), { dateStyle: "long", timeZone: "UTC" }, new Date(published));
@@ -63,7 +55,7 @@ function looksOf(context: RenderContext) {
 }
 type Looks = ReturnType<typeof looksOf>;
 
-function words(article: Article, block: ArticlesBlock, looks: Looks, context: RenderContext): void {
+function words(article: Item, block: ArticlesBlock, looks: Looks, context: RenderContext): void {
   const { out, theme } = context;
   const write = (element: string, look: Tone, size: number, margin: string, content: string) => {
     const lineHeight = Math.round(size * theme.text.line);
@@ -79,10 +71,10 @@ function words(article: Article, block: ArticlesBlock, looks: Looks, context: Re
     const style = css({ margin: "0 0 4px", ...lineStyle(headingLook(3, context), color, context) });
     out.raw(`<h${context.level}${classAttribute(tone)} style="${style}">${linked}</h${context.level}>`);
   }
-  if (shows(block, "date") && article.published)
-    write("p", looks.soft, 14, "0 0 6px", articleDate(article.published, context));
-  if (shows(block, "excerpt") && article.excerpt)
-    write("p", looks.text, 15, "0 0 6px", escapeHtml(shorten(article.excerpt, block.excerptLength)));
+  if (shows(block, "date") && article.date)
+    write("p", looks.soft, 14, "0 0 6px", articleDate(article.date, context));
+  if (shows(block, "excerpt") && article.text)
+    write("p", looks.text, 15, "0 0 6px", escapeHtml(shortened(article.text, block.excerptLength)));
   if (shows(block, "link") && article.link) {
     const { color, tone } = looks.link;
     const style = css({ color, ...linkLook(theme) });
@@ -96,7 +88,7 @@ function words(article: Article, block: ArticlesBlock, looks: Looks, context: Re
   }
 }
 
-function articleHtml(article: Article, block: ArticlesBlock, looks: Looks, context: RenderContext): void {
+function articleHtml(article: Item, block: ArticlesBlock, looks: Looks, context: RenderContext): void {
   const { out, theme } = context;
   const picture = article.picture ? absolute(article.picture, context.origin) : "";
   if (!shows(block, "picture") || picture === "") {
@@ -166,7 +158,7 @@ export const articles = declareBlock({
     const looks = looksOf(context);
     context.out.live(block.source, (content, out) => {
       const inner = { ...context, out };
-      const chosen = chooseArticles(content, block);
+      const chosen = newestItems(content, block);
       if (chosen.length === 0 && context.marks)
         out.raw('<div class="waiting live">Nothing in this source yet</div>');
       for (const [index, article] of chosen.entries()) {
@@ -183,12 +175,11 @@ export const articles = declareBlock({
     if (block.source === "") return;
     context.out.live(block.source, (content, out) => {
       const inner = { ...context, out };
-      for (const article of chooseArticles(content, block)) {
+      for (const article of newestItems(content, block)) {
         const lines: string[] = [];
         if (shows(block, "title")) lines.push(article.title);
-        if (shows(block, "date") && article.published) lines.push(articleDate(article.published, context));
-        if (shows(block, "excerpt") && article.excerpt)
-          lines.push(shorten(article.excerpt, block.excerptLength));
+        if (shows(block, "date") && article.date) lines.push(articleDate(article.date, context));
+        if (shows(block, "excerpt") && article.text) lines.push(shortened(article.text, block.excerptLength));
         if (article.link && (shows(block, "link") || shows(block, "title")))
           lines.push(
             context.numbered

@@ -14,7 +14,7 @@ export {
   lookupNamed,
   lookupTags,
 } from "./lookup";
-export { FRIENDS, REFERRAL_LINK, ReferralStepSchema } from "./referrals";
+export { FRIENDS, LETTER_LINK, REFERRAL_LINK, ReferralStepSchema } from "./referrals";
 export { type MergeTag, MergeTagSchema, TAG_FORMATS, type TagFormat } from "./tag";
 export {
   asRead,

@@ -4,6 +4,8 @@ import { z } from "zod";
 export const FRIENDS = "friends";
 /** A reader's own link by which friends join. */
 export const REFERRAL_LINK = "{$system.referral}";
+/** The letter itself, as its reader sees it in a browser. */
+export const LETTER_LINK = "{$system.letter}";
 
 export const ReferralStepSchema = z.object({
   id: z.string().min(1).max(40),

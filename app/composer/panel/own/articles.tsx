@@ -1,4 +1,5 @@
 import type { TypedBlock } from "~/core/blocks";
+import { SOURCE_KINDS } from "~/core/items";
 import { counted } from "../../../ui/time";
 import { useComposer } from "../../state/store";
 
@@ -8,7 +9,7 @@ export function ArticlesThere({ block }: { block: TypedBlock<"articles"> }) {
   return (
     source && (
       <p className="text-xs text-ink-soft">
-        “{source.name}” has {counted(source.articles, "article")}.
+        “{source.name}” has {counted(source.held, SOURCE_KINDS[source.kind].item)}.
       </p>
     )
   );

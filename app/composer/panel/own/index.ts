@@ -9,6 +9,7 @@ import { CouponLastDay } from "./coupon";
 import { BrandFooters } from "./footer";
 import { HeadingTold } from "./heading";
 import { GridOrStrip } from "./image-set";
+import { PlacedItems } from "./items";
 import { LogoHref, LogoWidth } from "./logo";
 import { WordsPlace } from "./overlaid";
 import { ReferProgramme } from "./refer";
@@ -36,6 +37,7 @@ const OWN: { [Name in BlockTypeName]?: Own<TypedBlock<Name>> } = {
   footer: { below: { align: BrandFooters } },
   heading: { below: { outline: HeadingTold } },
   imageSet: { below: { across: GridOrStrip } },
+  items: { instead: { items: PlacedItems } },
   logo: { instead: { width: LogoWidth, href: LogoHref } },
   overlaid: { instead: { valign: WordsPlace } },
   refer: { instead: { programme: ReferProgramme } },

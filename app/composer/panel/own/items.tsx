@@ -1,0 +1,218 @@
+import { Plus, RotateCcw, TriangleAlert } from "lucide-react";
+import { useState } from "react";
+import { BLOCK_TYPES, type TypedBlock } from "~/core/blocks";
+import { changedSince, costs, type Item, isSoldOut, type Since } from "~/core/items";
+import type { ListProperty, TextProperty } from "~/core/properties";
+import { ask } from "../../../requests";
+import { ItemPicture, priceWords, sumWords } from "../../../sources/item-row";
+import { Button, IconButton } from "../../../ui/button";
+import { Area, Input, Labelled, SearchInput } from "../../../ui/form";
+import { useAnswer } from "../../../ui/use-answer";
+import { ItemList } from "../../controls/items";
+import { newId } from "../../state/store";
+import { useSet } from "../lines";
+
+type ItemsBlock = TypedBlock<"items">;
+type Placed = ItemsBlock["items"][number];
+
+/** How many and how long, as the block declares it. */
+const list = BLOCK_TYPES.items.properties.items as ListProperty & {
+  item: Record<"title" | "text", TextProperty>;
+};
+
+const FOUND = 8;
+
+/** The items of a block: sought in all sources, put in order, and what is typed over what their source says. */
+export function PlacedItems({ block }: { block: ItemsBlock }) {
+  const set = useSet(block.id);
+  const keep = (items: readonly Placed[], label: string) => set({ items }, label);
+  const now = useNow(block.items);
+  const changed = block.items.filter((placed) => now.get(placed.id)?.item);
+  const takeOver = (which: readonly Placed[]) =>
+    keep(
+      block.items.map((placed) => {
+        const item = which.includes(placed) ? now.get(placed.id)?.item : null;
+        return item ? { ...placed, item } : placed;
+      }),
+      "Taking over from the source",
+    );
+  return (
+    <div className="space-y-3">
+      <ItemList items={block.items} noun="item" onChange={keep}>
+        {(placed, index, change) => (
+          <>
+            <SinceThen
+              since={now.get(placed.id)}
+              named={`item ${index + 1}`}
+              onTakeOver={() => takeOver([placed])}
+            />
+            <PlacedFields placed={placed} named={`item ${index + 1}`} onChange={change} />
+          </>
+        )}
+      </ItemList>
+      {changed.length > 1 && (
+        <Button onClick={() => takeOver(changed)}>Take over all {changed.length} changes</Button>
+      )}
+      {block.items.length < list.most && (
+        <Finder
+          onFound={(source, item) => keep([...block.items, { id: newId(), source, item }], "Adding an item")}
+        />
+      )}
+    </div>
+  );
+}
+
+interface Now {
+  changed: readonly Since[];
+  /** As it would be taken over; null where it is gone. */
+  item: Item | null;
+}
+
+/** What has changed of items since they were placed, by the ids of their places; what comes from no source is left out. */
+function useNow(items: readonly Placed[]): ReadonlyMap<string, Now> {
+  const from = items.filter(({ source }) => source !== "");
+  const of = JSON.stringify(from.map(({ source, item }) => [source, item.id]));
+  const { result } = useAnswer(from.length === 0 ? null : of, (signal) =>
+    ask("/sources/items/now", { query: { of }, signal }),
+  );
+  const found = new Map<string, Now>();
+  for (const [at, placed] of from.entries()) {
+    const item = result?.items[at];
+    if (item === undefined) continue;
+    const changed = changedSince(placed.item, item);
+    if (changed.length > 0) found.set(placed.id, { changed, item });
+  }
+  return found;
+}
+
+/** What has changed of an item since it was placed, and how that is taken over. */
+function SinceThen({
+  since,
+  named,
+  onTakeOver,
+}: {
+  since: Now | undefined;
+  named: string;
+  onTakeOver(): void;
+}) {
+  if (!since) return null;
+  const { changed, item } = since;
+  const sum = item && costs(item);
+  return (
+    <div className="flex items-start gap-2 rounded-md bg-amber-wash px-2 py-1.5 text-xs text-amber">
+      <TriangleAlert className="mt-px size-3.5 shrink-0" aria-hidden />
+      <p className="min-w-0 grow">
+        {item === null
+          ? "Its source has it no more."
+          : `Changed since: ${changed.join(", ")}${
+              changed.includes("price") && sum !== null ? `, now ${sumWords(sum ?? 0, item.currency)}` : ""
+            }${changed.includes("stock") ? (isSoldOut(item) ? ", sold out" : ", there again") : ""}`}
+      </p>
+      {item && (
+        <Button
+          className="min-h-6! px-2! py-0!"
+          aria-label={`Take over what changed of ${named}`}
+          onClick={onTakeOver}
+        >
+          Take over
+        </Button>
+      )}
+    </div>
+  );
+}
+
+function PlacedFields({
+  placed,
+  named,
+  onChange,
+}: {
+  placed: Placed;
+  named: string;
+  onChange(part: Partial<Placed>): void;
+}) {
+  const { item } = placed;
+  return (
+    <>
+      <div className="flex items-center gap-2">
+        <ItemPicture item={item} className="h-9 w-12" />
+        <div className="min-w-0">
+          <p className="truncate font-medium" title={item.title}>
+            {item.title}
+          </p>
+          <p className="truncate text-xs text-ink-soft">{priceWords(item) || "no price"}</p>
+        </div>
+      </div>
+      {(["title", "text"] as const).map((key) => {
+        const label = `${key === "title" ? "Title" : "Text"} of ${named}`;
+        const own = placed[key];
+        const Field = key === "title" ? Input : Area;
+        return (
+          <div key={key} className="flex items-start gap-1">
+            <Field
+              aria-label={label}
+              className={own === undefined ? "" : "border-mulberry!"}
+              maxLength={list.item[key].most}
+              rows={key === "text" ? 2 : undefined}
+              placeholder={item[key] || (key === "title" ? "Title" : "No text")}
+              value={own ?? ""}
+              onChange={(event: { target: { value: string } }) =>
+                onChange({ [key]: event.target.value === "" ? undefined : event.target.value })
+              }
+            />
+            {own !== undefined && (
+              <IconButton
+                icon={RotateCcw}
+                label={`Give back the ${key} of ${named} to its source`}
+                className="size-8!"
+                onClick={() => onChange({ [key]: undefined })}
+              />
+            )}
+          </div>
+        );
+      })}
+    </>
+  );
+}
+
+/** Seeks items in all sources. */
+function Finder({ onFound }: { onFound(source: string, item: Placed["item"]): void }) {
+  const [words, setWords] = useState("");
+  const query = { words: words.trim(), limit: FOUND };
+  const { last, problem } = useAnswer(
+    words.trim() === "" ? null : JSON.stringify(query),
+    (signal) => ask("/sources/items", { query, signal }),
+    120,
+  );
+  const found = words.trim() === "" ? [] : (last?.items ?? []);
+  return (
+    <Labelled label="Add from your sources">
+      <SearchInput
+        type="search"
+        aria-label="Find an item"
+        placeholder="Words of it"
+        value={words}
+        onChange={(event) => setWords(event.target.value)}
+      />
+      {problem && <p className="mt-1 text-xs text-red">{problem}</p>}
+      {words.trim() !== "" && last && found.length === 0 && (
+        <p className="mt-1 text-xs text-ink-soft">No item is like that.</p>
+      )}
+      <ul className="mt-1.5 space-y-0.5">
+        {found.map(({ source, item }) => (
+          <li key={`${source} ${item.id}`}>
+            <Button
+              kind="quiet"
+              className="w-full justify-start! px-1.5! text-left"
+              aria-label={`Add ${item.title}`}
+              onClick={() => onFound(source, item)}
+            >
+              <ItemPicture item={item} className="h-7 w-9" />
+              <span className="min-w-0 grow truncate">{item.title}</span>
+              <Plus className="size-4 shrink-0" aria-hidden />
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </Labelled>
+  );
+}

@@ -1,0 +1,75 @@
+import type { Words } from "./words";
+
+export const de: Words = {
+  letters: "Post von {brand}",
+  topicsAsk: "Was möchten Sie an {email} bekommen?",
+  topicsKeep: "Auswahl speichern",
+  topicsKept: "Ihre Auswahl ist gespeichert.",
+  endAsk: "{email} bekommt Post von {brand}. Ein Klick, und es kommt keine mehr.",
+  endAllAsk: "Oder gar keine: ein Klick, und es kommt keine mehr.",
+  end: "Abbestellen",
+  endAll: "Alles abbestellen",
+  ended: "Sie haben alles abbestellt",
+  endedWords: "{email} bekommt keine Post mehr von {brand}.",
+  again: "Wieder bestellen",
+  returned: "Die Post kam nicht an",
+  returnedWords:
+    "{email} bekommt keine Post von {brand}, weil unter der Adresse keine ankam. Schreiben Sie uns, wenn sich das ändern soll.",
+  stopped: "Sie bekommen keine Post",
+  stoppedWords:
+    "{email} bekommt keine Post von {brand}, weil welche als Spam gemeldet wurde. Schreiben Sie uns, wenn sich das ändern soll.",
+  preferencesPreview:
+    "Auf diese Seite kommen Leserinnen und Leser. Sie kommen aus einer Vorschau oder einem Probedruck; es gibt niemanden abzubestellen.",
+  answer: "Ihre Antwort",
+  answerAsk: "Sie haben {answer} von {greatest} gewählt.",
+  answerSend: "Antwort senden",
+  answered: "Vielen Dank",
+  answeredWords:
+    "{brand} hat Ihre Antwort: {answer} von {greatest}. Ein weiterer Klick in der E-Mail ändert sie.",
+  answerPreview:
+    "Sie kommen aus einer Vorschau oder einem Probedruck: „{answer}“ wäre die Antwort; nichts wurde gespeichert.",
+  joinBy: "{name} schickt Sie hierher.",
+  joinEmail: "Ihre E-Mail-Adresse",
+  joinName: "Ihr Vorname, wenn Sie mögen",
+  join: "Post bestellen",
+  joinAsked: "Sehen Sie in Ihr Postfach",
+  joinAskedWords:
+    "Wenn {email} noch keine Post bekommt, ist eine E-Mail dorthin unterwegs. Ein Klick darin, und Sie sind dabei.",
+  joinPreview: "Sie kommen aus einer Vorschau oder einem Probedruck: niemand wurde gefragt.",
+  confirm: "Noch ein Klick",
+  confirmAsk: "Post von {brand} an {email}?",
+  confirmSend: "Ja, bitte senden",
+  confirmed: "Sie sind dabei",
+  confirmedWords:
+    "Die nächste Post kommt an {email}. Am Ende jeder E-Mail steht ein Link, mit dem Sie sie abbestellen.",
+  mailSubject: "Bitte bestätigen: Post von {brand}",
+  mailHello: "Guten Tag {name},",
+  mailHelloNobody: "Guten Tag,",
+  mailWords:
+    "jemand, der die Post von {brand} liest, hat an Sie gedacht, und Sie haben darum gebeten, sie auch zu bekommen.",
+  mailPress:
+    "Ein Klick, und sie kommt. Wenn Sie es nicht waren, tun Sie nichts: Sie hören nicht mehr von uns.",
+  mailButton: "Ja, schicken Sie mir die Post",
+  thanks: "Vielen Dank: {reward}",
+  thanksWords: "durch Sie lesen Freunde die Post von {brand}. Dafür danken wir Ihnen: {reward}.",
+  thanksCode: "Ihr Code: {code}",
+  broken: "Dieser Link führt nicht weiter",
+  failed: "Das hat nicht geklappt",
+  noComplete: "Dieser Link ist nicht vollständig. Öffnen Sie ihn noch einmal aus der E-Mail.",
+  noRecord: "Diese Adresse ist bei uns nicht mehr gespeichert.",
+  noQuestion: "Diese Frage wird nicht mehr gestellt.",
+  noJoining: "Auf diesem Weg kann niemand mehr dazukommen.",
+  noFriend: "Dieser Link gilt nicht mehr. Bitten Sie um einen neuen.",
+  noAddress: "Das ist keine E-Mail-Adresse. Sehen Sie noch einmal nach.",
+  noConsent: "Setzen Sie das Häkchen, damit wir Ihnen schreiben dürfen.",
+  noMore: "Heute wurden schon zu viele eingeladen. Versuchen Sie es morgen wieder.",
+  noMail: "Die Bestätigung konnte gerade nicht gesendet werden. Versuchen Sie es gleich noch einmal.",
+  noWriting: "An diese Adresse kann nicht geschrieben werden. Nehmen Sie eine andere.",
+  noButton: "Wählen Sie einen der Knöpfe.",
+  noLetter: "Dieser Brief ist nicht mehr gespeichert.",
+  noLetterHere:
+    "Hier sehen Leserinnen und Leser den Brief, den sie bekommen haben. Sie kommen aus einer Vorschau oder einem Probedruck, also gab es keinen.",
+  noPage: "Unter dieser Adresse ist nichts.",
+  noService: "Das geht im Moment nicht. Versuchen Sie es in ein paar Minuten wieder.",
+  noTooMuch: "Das ist mehr, als hier angenommen wird.",
+};
