@@ -113,6 +113,11 @@ async function fillSelected(label: string, hand: Hand): Promise<void> {
     case "Articles":
       await hand.choose("From", "Journal");
       break;
+    case "Items":
+      await hand.fill("Find an item", "trowel");
+      await page.named("Add Trowel, forged");
+      await hand.press("Add Trowel, forged");
+      break;
     case "Coupon":
       await hand.choose("Batch", "A tenth off seed");
       break;
