@@ -9,6 +9,7 @@ const CORE_ORDER = [
   "audience",
   "tables",
   "items",
+  "picking",
   "sources",
   "program",
   "email",

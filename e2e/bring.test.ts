@@ -11,7 +11,7 @@ import { createBlock } from "~/core/blocks";
 import { type Block, blocksOf, type Email } from "~/core/email";
 import { bind, personalise, previewAddresses, readerOf } from "~/core/personal";
 import { compile } from "~/core/render";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "~/core/render/sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "~/core/render/sample";
 import { By, keepFailure, openBrowser, type Page } from "./browser";
 import { designOf, eventually, startFrom } from "./campaigns";
 import { FEW, type Program, startProgram } from "./program";
@@ -169,7 +169,7 @@ test("letters that are kept whole stay within a phone, keep their rules for it, 
       ...sample,
       sections: [{ id: "s", rows: [{ id: "r", columns: [{ id: "c", width: 100, blocks: [block] }] }] }],
     };
-    const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-25", segments: new Map() } };
+    const world = sampleWorld("2026-11-25");
     const reader = readerOf(sampleContact(1, {}), "en", previewAddresses("https://s.example"));
     const message = personalise(bind(compile(email, SAMPLE_OPTIONS), world), reader).html;
     const file = path.join(folder, name);

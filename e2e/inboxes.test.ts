@@ -10,7 +10,7 @@ import { asSeen, type InboxName, pairsOf } from "~/core/inboxes";
 import { bind, personalise, previewAddresses, readerOf } from "~/core/personal";
 import { compile } from "~/core/render";
 import { colourful, DUSK, PALE } from "~/core/render/colourful";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact } from "~/core/render/sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleWorld } from "~/core/render/sample";
 import { keepFailure, openBrowser, type Page } from "./browser";
 
 let folder: string;
@@ -25,7 +25,7 @@ afterAll(async () => {
 });
 afterEach(({ task }) => keepFailure(page, task));
 
-const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const world = sampleWorld("2026-11-23");
 const reader = readerOf(sampleContact(1, {}), "en", previewAddresses("https://s.example"));
 const messageOf = (email: Email) => personalise(bind(compile(email, SAMPLE_OPTIONS), world), reader).html;
 

@@ -18,7 +18,7 @@ import { MessageFactory } from "~/core/mime";
 import { bind, personalise, previewAddresses, readerOf } from "~/core/personal";
 import { compile } from "~/core/render";
 import { colourful, DUSK, PALE } from "~/core/render/colourful";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact } from "~/core/render/sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleWorld } from "~/core/render/sample";
 import { boxOf, inLightEngine, lightEngine } from "./light-engine";
 
 const run = promisify(execFile);
@@ -36,7 +36,7 @@ const W3M = installed("w3m");
 const SOFFICE = installed("soffice");
 const LIGHT = lightEngine();
 
-const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const world = sampleWorld("2026-11-23");
 const reader = readerOf(sampleContact(1, {}), "en", previewAddresses("https://s.example"));
 
 /** The message, with pictures that are not there. */

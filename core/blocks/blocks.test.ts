@@ -6,10 +6,10 @@ import { bind, personalise, previewAddresses, readerOf } from "../personal";
 import { canvasBody, messageBody } from "../personal/test-canvas";
 import { allPlacedIn } from "../properties";
 import { compile } from "../render";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../render/sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "../render/sample";
 import { BLOCK_TYPES, type BlockTypeName, createBlock, filledBlock, parseEmail } from ".";
 
-const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const world = sampleWorld("2026-11-23");
 const reader = readerOf(
   sampleContact(1, { first_name: "Ines" }),
   "en",

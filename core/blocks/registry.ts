@@ -20,6 +20,7 @@ import { logo } from "./logo";
 import { menu } from "./menu";
 import { overlaid } from "./overlaid";
 import { pair } from "./pair";
+import { picks } from "./picks";
 import { quote } from "./quote";
 import { refer } from "./refer";
 import { share } from "./share";
@@ -60,6 +61,7 @@ export const BLOCK_TYPES = {
   countdown,
   appointment,
   items,
+  picks,
   articles,
   coupon,
   divider,

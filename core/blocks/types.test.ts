@@ -2,7 +2,7 @@ import { describe, expect, test } from "vitest";
 import { type Block, blocksOf, type Email, isItemList, valueAt } from "../email";
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
 import { compile } from "../render";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../render/sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "../render/sample";
 import {
   BLOCK_TYPES,
   type BlockTypeName,
@@ -16,7 +16,7 @@ import {
   wordsOf,
 } from ".";
 
-const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-25", segments: new Map() } };
+const world = sampleWorld("2026-11-25");
 const reader = readerOf(
   sampleContact(1, { first_name: "Ines" }),
   "en",

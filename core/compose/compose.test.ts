@@ -16,7 +16,7 @@ import {
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
 import { canvasBody, messageBody } from "../personal/test-canvas";
 import { compile } from "../render";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../render/sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "../render/sample";
 import { invert, merge, type Packed, PackedStepsSchema, pack, replay, unpack } from "../steps";
 import {
   blankEmail,
@@ -38,7 +38,7 @@ const newId = () => `id${next++}`;
 const start = (layout = 1) =>
   blankEmail(LAYOUTS[layout], { name: "Tansy Row", address: "a@b.example" }, "plain", newId);
 
-const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const world = sampleWorld("2026-11-23");
 const reader = readerOf(sampleContact(1, {}), "en", previewAddresses("https://septima.example"));
 
 const messageHtml = (email: Email) => personalise(bind(compile(email, SAMPLE_OPTIONS), world), reader).html;

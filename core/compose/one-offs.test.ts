@@ -5,12 +5,12 @@ import { type Block, DEFAULT_THEME, type Email } from "../email";
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
 import { compile } from "../render";
 import { colourful, DUSK, PALE } from "../render/colourful";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../render/sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "../render/sample";
 import { invert, replay } from "../steps";
 import { changeEmail } from "./commands";
 import { clearOneOffs, oneOffsOf } from "./one-offs";
 
-const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const world = sampleWorld("2026-11-23");
 const reader = readerOf(sampleContact(1, {}), "en", previewAddresses("https://s.example"));
 const textOf = (email: Email) => personalise(bind(compile(email, SAMPLE_OPTIONS), world), reader).text;
 const countOneOffs = (email: Email) =>

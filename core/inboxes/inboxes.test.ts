@@ -5,10 +5,10 @@ import { type Email, THEMES } from "../email";
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
 import { compile } from "../render";
 import { type Colours, colourful, DUSK, PALE } from "../render/colourful";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact } from "../render/sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleWorld } from "../render/sample";
 import { asSeen, INBOXES, inboxesPage, type Pair, pairsOf, wanted } from ".";
 
-const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const world = sampleWorld("2026-11-23");
 const reader = readerOf(
   sampleContact(1, { first_name: "Ines" }),
   "en",

@@ -5,10 +5,10 @@ import { simpleParser } from "mailparser";
 import { expect, test } from "vitest";
 import { bind, personalise, readerOf } from "../personal";
 import { compile } from "../render";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../render/sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "../render/sample";
 import { encodeWords, formatAddress, headerLine, MessageFactory } from ".";
 
-const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const world = sampleWorld("2026-11-23");
 const bound = bind(compile(sampleEmail(24), SAMPLE_OPTIONS), world);
 const factory = new MessageFactory(
   bound,

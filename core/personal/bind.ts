@@ -1,5 +1,6 @@
 import { type AudienceContext, type Contact, predicateOrNobody, type Rule } from "../audience";
-import type { LiveContent } from "../items";
+import type { Item, LiveContent } from "../items";
+import type { ListAsk, Picked, PickedList } from "../picking";
 import {
   type Code,
   type CountedLink,
@@ -9,6 +10,7 @@ import {
   type Program,
   resolve,
   type Slot,
+  Writer,
 } from "../program";
 import { needsFinish } from "./finish";
 import { wrapCode } from "./wrap";
@@ -17,6 +19,18 @@ import { wrapCode } from "./wrap";
 export interface World {
   content: LiveContent;
   audience: AudienceContext;
+  /** What each list of the program picks; nothing when missing. */
+  picks?: (ask: ListAsk) => PickedList | undefined;
+}
+
+/** A list of a program, and what is written for each item it may pick. */
+export interface BoundList {
+  ask: ListAsk;
+  items: readonly Pick<Item, "id" | "title">[];
+  /** What a reader gets, by its place in `items`. */
+  pick(contact: Contact): readonly Picked[];
+  /** What a variant writes of an item. */
+  code(variant: number, item: number): Code;
 }
 
 /** A program ready to run: flat code, and one predicate for each distinct rule. */
@@ -38,11 +52,16 @@ export interface Bound {
   text: Code;
   /** The links that are counted, by their places; missing in what was frozen before any were. */
   links?: readonly CountedLink<Code>[];
+  /** The lists that are picked for each reader, by their places; missing where there are none. */
+  lists?: readonly BoundList[];
   /** Greatest length of a line of the text part in characters; 0 leaves them. */
   textWidth: number;
   /** Whether numbers of links or tables in the text part are settled for each reader. */
   finish: boolean;
 }
+
+/** What code is run with. */
+export type Runnable = Pick<Bound, "slots" | "rules" | "lists">;
 
 /** All parts of a message, in the order they are asked about; counted links with what they lead to in their place. */
 export const partsOf = (bound: Bound): Code[] =>
@@ -99,11 +118,21 @@ export function bind(program: Program, world: World): Bound {
   };
   // What fills a hole may hold links, too.
   const links = pool.links.map(({ block, to }) => ({ block, to: part(to) }));
+  const { slots, rules } = pooled(pool, world);
+  const lists = listsOf(pool, world, program.textWidth, () => {
+    // What an item writes first may ask for more: it comes after what is there.
+    for (const { block, to } of pool.links.slice(links.length)) links.push({ block, to: part(to) });
+    const more = pooled(pool, world, slots.length, rules.length);
+    slots.push(...more.slots);
+    rules.push(...more.rules);
+  });
   return {
     ...(program.only && { only: program.only }),
     language: program.language,
-    ...(links.length > 0 && { links }),
-    ...pooled(pool, world),
+    ...((links.length > 0 || lists.length > 0) && { links }),
+    ...(lists.length > 0 && { lists }),
+    slots,
+    rules,
     asked: pool.rules,
     ...parts,
     textWidth: program.textWidth,
@@ -111,18 +140,46 @@ export function bind(program: Program, world: World): Bound {
   };
 }
 
-function pooled(pool: Pool, world: World) {
+function pooled(pool: Pool, world: World, fromSlot = 0, fromRule = 0) {
   const { today } = world.audience;
   return {
-    slots: pool.slots.map((slot) => (slot.field === "date.today" ? { ...slot, given: today } : slot)),
-    rules: askedOnce(pool.rules.map((rule) => predicateOrNobody(rule, world.audience))),
+    slots: pool.slots
+      .slice(fromSlot)
+      .map((slot) => (slot.field === "date.today" ? { ...slot, given: today } : slot)),
+    rules: askedOnce(pool.rules.slice(fromRule).map((rule) => predicateOrNobody(rule, world.audience))),
   };
 }
 
+const NOTHING: PickedList = { items: [], pick: () => [] };
+
+/** The lists of a pool; an item is written when somebody gets it, and then `grown` is told. */
+function listsOf(pool: Pool, world: World, textWidth: number, grown: () => void): BoundList[] {
+  return pool.lists.map((ask): BoundList => {
+    const { items, pick } = world.picks?.(ask) ?? NOTHING;
+    const written = new Map<number, Code>();
+    return {
+      ask,
+      items,
+      pick,
+      code(variant, item) {
+        const key = variant * items.length + item;
+        let code = written.get(key);
+        if (!code) {
+          const out = new Writer(pool);
+          pool.variants[variant].fill(items[item], out);
+          code = resolve(out.finish(), pool, world.content);
+          if (pool.variants[variant].part === "text") code = wrapCode(code, textWidth);
+          written.set(key, code);
+          grown();
+        }
+        return code;
+      },
+    };
+  });
+}
+
 /** The same predicates, each asked once of a contact while others have not been asked in between. */
-function askedOnce(
-  rules: readonly ((contact: Contact) => boolean)[],
-): readonly ((contact: Contact) => boolean)[] {
+function askedOnce(rules: readonly ((contact: Contact) => boolean)[]): ((contact: Contact) => boolean)[] {
   let last: Contact | null = null;
   // 0 not asked, 1 no, 2 yes.
   const known = new Uint8Array(rules.length);
@@ -137,11 +194,12 @@ function askedOnce(
 }
 
 /** Binds a single part, as the canvas needs it. */
-export function bindPart(
-  part: { pool: Pool; html: Instruction[] },
-  world: World,
-): { code: Code; slots: readonly Slot[]; rules: readonly ((contact: Contact) => boolean)[] } {
+export function bindPart(part: { pool: Pool; html: Instruction[] }, world: World): { code: Code } & Runnable {
   const pool = part.pool.copy();
   const code = resolve(part.html, pool, world.content);
-  return { code, ...pooled(pool, world) };
+  const { slots, rules } = pooled(pool, world);
+  const lists = listsOf(pool, world, 0, () => {
+    slots.push(...pooled(pool, world, slots.length).slots);
+  });
+  return { code, slots, rules, lists };
 }

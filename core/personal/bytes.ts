@@ -1,17 +1,14 @@
-import { type Contact, fieldValue } from "../audience";
-import type { Code, Slot } from "../program";
+import { fieldValue } from "../audience";
+import type { Code, Op, Slot } from "../program";
+import type { Runnable } from "./bind";
 import { isAlwaysThere } from "./editions";
+import { listAt, skips } from "./personalise";
 import { hasText, type Reader, slotText } from "./value";
 
 /** Turns text into bytes. Joining the bytes of two texts must mean the same as the two texts joined. */
 export type ByteEncoder = (text: string) => Uint8Array;
 
-type ByteOp =
-  | { op: "static"; bytes: Uint8Array }
-  | { op: "value"; slot: number }
-  | { op: "unless"; rule: number; to: number }
-  | { op: "without"; slot: number; to: number }
-  | { op: "jump"; to: number };
+type ByteOp = { op: "static"; bytes: Uint8Array } | Exclude<Op, { op: "static" }>;
 
 /** A part whose static text has been encoded once. */
 export interface BytePart {
@@ -19,6 +16,8 @@ export interface BytePart {
   encode: ByteEncoder;
   /** By the place of a slot and by what it follows from: its bytes, where readers may share them. */
   known: (Map<unknown, Uint8Array> | null)[];
+  /** What is written of items, by the code that writes it. */
+  items: Map<Code, BytePart>;
 }
 
 /** So many values of one slot are kept. */
@@ -53,7 +52,18 @@ export function bytePart(code: Code, encode: ByteEncoder): BytePart {
     ops: code.map((op) => (op.op === "static" ? { op: "static", bytes: encode(op.text) } : op)),
     encode,
     known: [],
+    items: new Map(),
   };
+}
+
+/** The same of what is written of an item, encoded when somebody gets it first. */
+function itemPart({ items, encode }: BytePart, code: Code): BytePart {
+  let part = items.get(code);
+  if (!part) {
+    part = bytePart(code, encode);
+    items.set(code, part);
+  }
+  return part;
 }
 
 /** A buffer that grows; used again for the next message. */
@@ -88,12 +98,7 @@ export class ByteSink {
 }
 
 /** Runs a part for one reader straight into bytes: static parts are copied, only values are encoded. */
-export function runBytes(
-  part: BytePart,
-  pool: { slots: readonly Slot[]; rules: readonly ((contact: Contact) => boolean)[] },
-  reader: Reader,
-  out: ByteSink,
-): void {
+export function runBytes(part: BytePart, pool: Runnable, reader: Reader, out: ByteSink): void {
   const { ops } = part;
   for (let at = 0; at < ops.length; at++) {
     const op = ops[at];
@@ -101,6 +106,12 @@ export function runBytes(
     else if (op.op === "value") out.write(bytesOf(part, op.slot, pool.slots[op.slot], reader));
     else if (op.op === "without") {
       if (!hasText(pool.slots[op.slot], reader)) at = op.to - 1;
+    } else if (op.op === "item") {
+      const list = listAt(pool, op.list);
+      const picked = list.pick(reader.contact)[op.place];
+      if (picked) runBytes(itemPart(part, list.code(op.variant, picked.at)), pool, reader, out);
+    } else if (op.op === "fewer" || op.op === "enough") {
+      if (skips(op, pool, reader)) at = op.to - 1;
     } else if (op.op === "jump" || !pool.rules[op.rule](reader.contact)) at = op.to - 1;
   }
 }

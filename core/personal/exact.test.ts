@@ -13,10 +13,9 @@ import {
   editionQuestions,
   editions,
   type FrozenProgram,
-  factsOf,
-  freeze,
   frozenContact,
   hasWords,
+  keeperOf,
   personalise,
   previewAddresses,
   readerOf,
@@ -221,12 +220,13 @@ test("a program that was kept makes the same messages of an edition and a few fa
           theirs.push(places.get(edition)!);
         },
       );
-      const kept = JSON.parse(JSON.stringify(freeze(bound, [...places.keys()]))) as FrozenProgram;
+      const keeper = keeperOf(bound);
+      const facts = EVERYBODY.map((contact) => keeper.facts(contact));
+      const kept = JSON.parse(JSON.stringify(keeper.freeze([...places.keys()]))) as FrozenProgram;
       const thawed = thaw(kept);
-      const facts = factsOf(bound);
       for (const [index, contact] of EVERYBODY.entries()) {
         const { id, email: address } = contact;
-        const later = { id, email: address, edition: theirs[index], facts: facts(contact) };
+        const later = { id, email: address, edition: theirs[index], facts: facts[index] };
         const message = (of: typeof bound, who: Contact) =>
           personalise(of, readerOf(who, bound.language, previewAddresses("https://s.example"), { k: "K-1" }));
         const again = frozenContact(JSON.parse(JSON.stringify(later)) as typeof later);

@@ -6,7 +6,10 @@ const WIDEST = 100;
 
 /** Whether anything in a text part is settled only when a reader's words are known. */
 export function needsFinish(code: Code): boolean {
-  return code.some((op) => op.op === "static" && (op.text.includes(LINK_START) || op.text.includes(ROW)));
+  return code.some(
+    (op) =>
+      op.op === "item" || (op.op === "static" && (op.text.includes(LINK_START) || op.text.includes(ROW))),
+  );
 }
 
 /**

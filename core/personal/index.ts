@@ -5,7 +5,7 @@
  * `freeze` keeps a bound program as data, from which `thaw` makes the same messages later;
  * `editionCounter` finds the distinct messages of a whole audience from its answers, `editions` those of contacts at hand; `runBytes` runs one part straight into bytes.
  */
-export { type Bound, bind, bindPart, partsOf, type World } from "./bind";
+export { type Bound, type BoundList, bind, bindPart, partsOf, type Runnable, type World } from "./bind";
 export { type BytePart, ByteSink, bytePart, runBytes } from "./bytes";
 export {
   type Edition,
@@ -17,9 +17,9 @@ export {
 export {
   type FrozenProgram,
   type FrozenReader,
-  factsOf,
-  freeze,
   frozenContact,
+  type Keeper,
+  keeperOf,
   thaw,
 } from "./frozen";
 export { editions, joinSame } from "./merged";

@@ -64,6 +64,9 @@ function digester(bound: Bound): (contact: Contact) => string {
       } else if (op.op === "without") {
         const slot = bound.slots[op.slot];
         if (!hasText({ ...slot, ...givenTo(slot, reader) }, reader)) at = op.to - 1;
+      } else if (op.op === "item" || op.op === "fewer" || op.op === "enough") {
+        // What is picked for each reader makes no two editions one, nor one two.
+        add(of(`${op.op} ${op.list} ${op.op === "item" ? op.place : op.than}`));
       } else if (op.op === "jump" || !bound.rules[op.rule](reader.contact)) at = op.to - 1;
     }
     add(END);

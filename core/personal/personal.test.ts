@@ -5,7 +5,7 @@ import type { Inline } from "../email";
 import { quotedPrintable } from "../mime";
 import { Pool, type Program, Writer } from "../program";
 import { compile } from "../render";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../render/sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "../render/sample";
 import {
   ByteSink,
   bind,
@@ -19,7 +19,7 @@ import {
   runBytes,
 } from ".";
 
-const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const world = sampleWorld("2026-11-23");
 const bound = bind(compile(sampleEmail(40), SAMPLE_OPTIONS), world);
 
 test("what only some content asks for does not stay in the program", () => {

@@ -1,6 +1,5 @@
-import type { Contact } from "../audience";
-import { type Code, escapeHtml, type Slot } from "../program";
-import type { Bound } from "./bind";
+import { type Code, escapeHtml, type Op, type Slot } from "../program";
+import type { Bound, Runnable } from "./bind";
 import { finishText } from "./finish";
 import { hasText, type Reader, slotText } from "./value";
 
@@ -21,7 +20,7 @@ export interface Message {
 /** Runs one part for one reader. @param write what stands for each value, where it is not the value itself */
 export function run(
   code: Code,
-  pool: { slots: readonly Slot[]; rules: readonly ((contact: Contact) => boolean)[] },
+  pool: Runnable,
   reader: Reader,
   write: (slot: Slot, reader: Reader) => string = slotText,
 ): string {
@@ -44,9 +43,31 @@ export function run(
       case "jump":
         at = op.to - 1;
         break;
+      case "item": {
+        const list = listAt(pool, op.list);
+        const picked = list.pick(reader.contact)[op.place];
+        if (picked) text += run(list.code(op.variant, picked.at), pool, reader, write);
+        break;
+      }
+      case "fewer":
+      case "enough":
+        if (skips(op, pool, reader)) at = op.to - 1;
+        break;
     }
   }
   return text;
+}
+
+/** A list that code names. */
+export const listAt = ({ lists }: Runnable, at: number) => (lists as NonNullable<typeof lists>)[at];
+
+/** Whether what follows is for readers who get more items of a list, or fewer. */
+export function skips(
+  { op, list, than }: Extract<Op, { op: "fewer" | "enough" }>,
+  pool: Runnable,
+  { contact }: Reader,
+): boolean {
+  return listAt(pool, list).pick(contact).length < than === (op === "fewer");
 }
 
 /** One reader's message. */

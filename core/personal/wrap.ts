@@ -23,6 +23,11 @@ export function wrapCode(code: Code, width: number): Code {
     const jumped = arriving.get(index);
     // Behind a jump nobody arrives on foot.
     if (jumped !== undefined) column = code[index - 1]?.op === "jump" ? jumped : Math.max(column, jumped);
+    if (op.op === "item") {
+      // An item has lines of its own, and ends with one.
+      column = 0;
+      return op;
+    }
     if (op.op !== "static" && op.op !== "value") {
       arriving.set(op.to, Math.max(arriving.get(op.to) ?? 0, column));
       return op;
@@ -76,6 +81,7 @@ function wordLength(code: Code, from: number, place: number): number {
   for (let index = from; index < code.length; index++) {
     const op = code[index];
     if (op.op === "value") length += VALUE;
+    else if (op.op === "item") return length;
     // Of several cases the first counts, and what not everybody gets.
     else if (op.op === "jump") index = op.to - 1;
     else if (op.op === "static") {

@@ -37,6 +37,7 @@ export {
   type Program,
   resolve,
   type Slot,
+  type Variant,
   Writer,
 } from "./program";
 export { shortened } from "./shortened";

@@ -1,5 +1,6 @@
 import type { Rule } from "../audience";
-import type { LiveContent } from "../items";
+import type { Item, LiveContent } from "../items";
+import type { ListAsk } from "../picking";
 import { textOf } from "../values";
 import { escapeHtml, type Sink } from "./escape";
 import { INSERT, insertMark } from "./text-marks";
@@ -47,18 +48,32 @@ export type Instruction =
   | { op: "without"; slot: number; label: number }
   | { op: "jump"; label: number }
   | { op: "label"; label: number }
+  | { op: "item"; list: number; place: number; variant: number }
+  | { op: "fewer"; list: number; than: number; label: number }
+  | { op: "enough"; list: number; than: number; label: number }
   | { op: "hole"; source: string; fill: (content: LiveContent, out: Writer) => void };
 
 /**
  * What is run per reader. `unless` jumps to an index when the rule does not hold, `without` when there is nothing to
- * write for a slot, `jump` always; all only ahead.
+ * write for a slot, `jump` always, `fewer` when a list has fewer items for the reader than that, `enough` when it has not;
+ * all only ahead. `item` writes the one at a place of a list, in one of the ways it is written.
  */
 export type Op =
   | { op: "static"; text: string }
   | { op: "value"; slot: number }
   | { op: "unless"; rule: number; to: number }
   | { op: "without"; slot: number; to: number }
-  | { op: "jump"; to: number };
+  | { op: "jump"; to: number }
+  | { op: "item"; list: number; place: number; variant: number }
+  | { op: "fewer"; list: number; than: number; to: number }
+  | { op: "enough"; list: number; than: number; to: number };
+
+/** How an item of a list is written in one place: rendered once for each item, and copied for each reader. */
+export interface Variant {
+  list: number;
+  part: "html" | "text";
+  fill(item: Item, out: Writer): void;
+}
 
 export type Code = readonly Op[];
 
@@ -67,6 +82,9 @@ export class Pool {
   readonly rules: Rule[] = [];
   readonly slots: Slot[] = [];
   readonly links: CountedLink<Instruction[]>[] = [];
+  readonly lists: ListAsk[] = [];
+  readonly variants: Variant[] = [];
+  private readonly listKeys = new Map<string, number>();
   private readonly linkKeys = new Map<string, number>();
   private readonly ruleKeys = new Map<string, number>();
   private readonly slotKeys = new Map<string, number>();
@@ -102,6 +120,16 @@ export class Pool {
     return intern(this.links, this.linkKeys, link, JSON.stringify(link));
   }
 
+  /** The place of a list that is picked for each reader; the same list in several parts is one. */
+  list(ask: ListAsk): number {
+    return intern(this.lists, this.listKeys, ask, JSON.stringify(ask));
+  }
+
+  /** A way in which items of a list are written. */
+  variant(list: number, part: Variant["part"], fill: Variant["fill"]): number {
+    return this.variants.push({ list, part, fill }) - 1;
+  }
+
   label(): number {
     return this.labels++;
   }
@@ -112,7 +140,10 @@ export class Pool {
     for (const rule of this.rules) copy.rule(rule);
     copy.slots.push(...this.slots);
     copy.links.push(...this.links);
+    copy.lists.push(...this.lists);
+    copy.variants.push(...this.variants);
     for (const [key, index] of this.linkKeys) copy.linkKeys.set(key, index);
+    for (const [key, index] of this.listKeys) copy.listKeys.set(key, index);
     for (const [key, index] of this.slotKeys) copy.slotKeys.set(key, index);
     copy.labels = this.labels;
     copy.inserts.push(...this.inserts);
@@ -225,6 +256,28 @@ export class Writer {
     return this.mark(end);
   }
 
+  /** Adds the item that a reader gets at a place of a list, as a variant writes it; nothing where they get none there. */
+  item(list: number, place: number, variant: number): this {
+    this.push({ op: "item", list, place, variant });
+    return this;
+  }
+
+  /**
+   * Adds what `body` writes for the readers who get at least so many items of a list, and what `otherwise` writes for the
+   * rest. How many they get makes no edition, so both count as read by all.
+   */
+  having(list: number, than: number, body: () => void, otherwise?: () => void): this {
+    const none = this.pool.label();
+    this.push({ op: "fewer", list, than, label: none });
+    body();
+    this.mark(none);
+    if (!otherwise) return this;
+    const end = this.pool.label();
+    this.push({ op: "enough", list, than, label: end });
+    otherwise();
+    return this.mark(end);
+  }
+
   /** Leaves a place for live content; `fill` writes it once the articles of the source are there. */
   live(source: string, fill: (content: LiveContent, out: Writer) => void): this {
     this.push({ op: "hole", source, fill });
@@ -275,10 +328,13 @@ export function resolve(instructions: readonly Instruction[], pool: Pool, conten
           break;
         }
         case "value":
+        case "item":
           ops.push(it);
           break;
         case "unless":
         case "without":
+        case "fewer":
+        case "enough":
         case "jump": {
           const { label, ...rest } = it;
           const jump: Op & { to: number } = { ...rest, to: -1 };

@@ -3,9 +3,9 @@ import type { Email } from "../email";
 import { bind, editions, personalise, readerOf, run } from "../personal";
 import { escapeHtml } from "../program";
 import { compile } from ".";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "./sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "./sample";
 
-const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const world = sampleWorld("2026-11-23");
 const ADDRESSES = {
   unsubscribe: "https://s.example/u",
   answer: "https://s.example/a",

@@ -20,10 +20,10 @@ import { allPlacedIn, declared, NODE_PROPERTIES, oneMore, type Property } from "
 import { unitsOfBlock } from "../translation";
 import { compileBlock, everySurroundings } from "./canvas";
 import { compile } from "./compile";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "./sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "./sample";
 
 const names = Object.keys(BLOCK_TYPES) as BlockTypeName[];
-const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-25", segments: new Map() } };
+const world = sampleWorld("2026-11-25");
 const reader = readerOf(
   sampleContact(1, { first_name: "Ines" }),
   "en",
@@ -219,6 +219,9 @@ const UNSEEN = new Set([
   "social items/1/label",
   // Said of what is sold out alone.
   "items soldWords",
+  "picks soldWords",
+  // Said where there are too few alone.
+  "picks instead",
 ]);
 
 /** What stands in a part besides what belongs to it: a calendar's title and place can be left out of the message alone. */

@@ -5,9 +5,9 @@ import { type Block, type Email, richText, type Section } from "../email";
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
 import { compile, everySurroundings, groundAt } from ".";
 import { colourful, DUSK, PALE } from "./colourful";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "./sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "./sample";
 
-const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const world = sampleWorld("2026-11-23");
 
 function emailOf(blocks: Block[], more: Partial<Email> = {}, section: Partial<Section> = {}): Email {
   return {

@@ -15,9 +15,9 @@ import {
   runBytes,
 } from "../personal";
 import { compile, compileBlock } from ".";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "./sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "./sample";
 
-const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const world = sampleWorld("2026-11-23");
 const LOOKUP: Lookup = {
   key: "map",
   name: "Map",

@@ -5,9 +5,9 @@ import type { Block, Email, Inline } from "../email";
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
 import { canvasBody, messageBody } from "../personal/test-canvas";
 import { compile } from ".";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "./sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "./sample";
 
-const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const world = sampleWorld("2026-11-23");
 const email = parseEmail(sampleEmail(40));
 const bound = bind(compile(email, SAMPLE_OPTIONS), world);
 const reader = (fields: Record<string, unknown>) =>

@@ -6,9 +6,9 @@ import type { Block, Column, Email } from "../email";
 import { columnsHtml, within } from "../markup";
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
 import { compile } from ".";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleContext, sampleEmail } from "./sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleContext, sampleEmail, sampleWorld } from "./sample";
 
-const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const world = sampleWorld("2026-11-23");
 const reader = readerOf(sampleContact(1, {}), "en", previewAddresses("https://s.example"));
 const read = (email: Email) => personalise(bind(compile(email, SAMPLE_OPTIONS), world), reader);
 

@@ -1,8 +1,9 @@
-import type { Contact } from "../audience";
+import type { Contact, Rule } from "../audience";
 import { createBlock } from "../blocks";
 import { type Block, type Brand, DEFAULT_THEME, type Email, paragraphOf, SCHEMA_VERSION } from "../email";
 import { itemOf } from "../items";
 import type { RenderContext } from "../markup";
+import type { ListAsk, PickedList } from "../picking";
 import { Pool, Writer } from "../program";
 
 /** Documents and people for tests and benchmarks. */
@@ -37,6 +38,21 @@ export function sampleContext(more: Partial<RenderContext> = {}): RenderContext 
     numbered: false,
     ...more,
   };
+}
+
+/** What programs of samples meet: the journal's articles, nobody's segments, and lists that give everybody what there is. */
+export function sampleWorld(today: string) {
+  const items = (SAMPLE_CONTENT.get("journal") ?? []).map((item) => ({
+    ...item,
+    price: 4,
+    sale: 3,
+    currency: "EUR",
+  }));
+  const picks = ({ count }: ListAsk): PickedList => ({
+    items,
+    pick: () => items.slice(0, count).map((_, at) => ({ at, way: 0 })),
+  });
+  return { content: SAMPLE_CONTENT, audience: { today, segments: new Map<string, Rule>() }, picks };
 }
 
 export function sampleContact(id: number, fields: Record<string, unknown>, lists: string[] = []): Contact {

@@ -3,9 +3,9 @@ import { type Email, THEMES, type Theme, ThemeSchema, WEB_FONTS } from "../email
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
 import { compile, groundAt } from ".";
 import { colourful, PALE } from "./colourful";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "./sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "./sample";
 
-const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+const world = sampleWorld("2026-11-23");
 const reader = readerOf(
   sampleContact(1, { first_name: "Ines" }),
   "en",

@@ -20,6 +20,7 @@ import { ruleWords } from "../audience/words";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { liveContent } from "../sources/items";
+import { picksFor } from "../sources/picks";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
 import { type Campaign, campaign } from "./campaigns";
@@ -134,15 +135,23 @@ export interface PartCompared {
 
 /** Everything said to one reader, part by part, with their data named instead of written. */
 async function saidTo(septima: Septima, { id, email }: Campaign, contact: Contact): Promise<PartCompared[]> {
+  const picks = await picksFor(septima, email, id);
   const options = {
     ...(await tagFacts(septima, id)),
     theme: resolveTheme(email.theme, await allThemes(septima)),
     brand: await brandOf(septima),
     origin: septima.config.readers,
   };
-  const bound = withoutData(await boundEmail(septima, email, { campaign: id }), contact);
+  const bound = withoutData(
+    await boundEmail(septima, email, { campaign: id, picks, readers: [contact.id] }),
+    contact,
+  );
   const reader = readerOf(contact, email.language, previewAddresses(septima.config.readers));
-  const world = { content: await liveContent(septima), audience: await audienceContext(septima) };
+  const world = {
+    content: await liveContent(septima),
+    audience: await audienceContext(septima),
+    picks: picks.of,
+  };
   const { pool, pieces } = compilePieces(translated(email, languageFor(email, contact)), options);
   const envelope = (
     [

@@ -56,7 +56,7 @@ export async function exportCampaign(
       const domain = domainOf(fixedSender(email.envelope.sender, brand));
       const someone = contact ?? { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
       const factory = new MessageFactory(
-        await boundEmail(septima, email, { campaign: id }),
+        await boundEmail(septima, email, { campaign: id, readers: [someone.id] }),
         sharedHeaders(email, brand, { campaign: id, sending: "export" }),
         `septima-${septima.newId()}`,
       );

@@ -73,7 +73,7 @@ export async function sendProof(
   const contact = await contactById(septima, proof.contactId);
   const brand = await brandOf(septima);
   const bound = withNote(
-    await boundEmail(septima, email, { campaign: campaignId }),
+    await boundEmail(septima, email, { campaign: campaignId, readers: [contact.id] }),
     `Proof, as ${contactName(contact)} would get it.${proof.note ? ` ${proof.note}` : ""}`,
   );
   const id = septima.newId();

@@ -35,6 +35,7 @@ import { audienceContext } from "../audience/groups";
 import { rulesOf, type Selection, selectedReaders } from "../audience/selection";
 import type { Septima } from "../septima";
 import { liveContent } from "../sources/items";
+import { type Picks, picksFor } from "../sources/picks";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
 import { campaign } from "./campaigns";
@@ -51,6 +52,9 @@ interface Given {
   campaign?: string;
   /** Whether it is made for good, and what readers do with it is counted. */
   counted?: boolean;
+  picks?: Picks;
+  /** Whose past is looked up for what is picked for each reader; nobody’s when missing. */
+  readers?: readonly number[];
 }
 
 const lastProgram = remembered((_: Email): { with?: CompileOptions; program?: Program } => ({}));
@@ -73,9 +77,12 @@ export async function boundEmail(septima: Septima, email: Email, given: Given = 
     origin: septima.config.readers,
     ...(given.counted && { counted: true }),
   });
+  const picks = given.picks ?? (await picksFor(septima, email, given.campaign ?? ""));
+  await picks.ready(septima.db, given.readers ?? []);
   return bind(program, {
     content: given.content ?? (await liveContent(septima)),
     audience: await audienceContext(septima),
+    picks: picks.of,
   });
 }
 
@@ -86,7 +93,7 @@ export async function messageFor(
   contact: Contact,
   given: Given = {},
 ): Promise<Message> {
-  const bound = await boundEmail(septima, email, given);
+  const bound = await boundEmail(septima, email, { readers: [contact.id], ...given });
   return personalise(bound, readerOf(contact, email.language, previewAddresses(septima.config.readers)));
 }
 
@@ -187,7 +194,7 @@ export async function editionsOf(
   const asked = [...bound.asked, ...rulesOf(selection)];
   const known = await editionsKnown(septima, asksHistory(asked, audience));
   // The rules stand in it as they are written.
-  const { rules: _, ...written } = bound;
+  const { rules: _, lists: __, ...written } = bound;
   const key = createHash("sha256")
     .update(serialize([written, selection, audience.today, audience.zone]))
     .digest("base64");

@@ -24,6 +24,8 @@ export interface Frozen {
   headers: Headers;
   /** Where readers reached us. */
   origin: string;
+  /** What stood in it by hand, as `itemKey` tells items; missing in what was frozen before it was kept. */
+  placed?: string[];
 }
 
 /** A reader of a dispatch as they were gathered, with what was settled when their message was taken in hand. */

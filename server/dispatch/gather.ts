@@ -7,6 +7,7 @@ import {
   RuleError,
   testsIn,
 } from "~/core/audience";
+import { placedIn } from "~/core/blocks";
 import { blocksOf, type Email } from "~/core/email";
 import { senderOf, signingDomain } from "~/core/mime";
 import {
@@ -15,10 +16,10 @@ import {
   type EditionCount,
   editionCounter,
   editionQuestions,
-  factsOf,
-  freeze as freezeProgram,
+  type FrozenProgram,
   hasWords,
   isCode,
+  keeperOf,
   previewAddresses,
   readerOf,
 } from "~/core/personal";
@@ -34,6 +35,7 @@ import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { CodesShort, reserveCodes } from "../sources/codes";
 import { liveContent } from "../sources/items";
+import { type Picks, picksFor } from "../sources/picks";
 import { refreshAll } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
 import { type Booked, moveDispatch, stateOf } from "./dispatches";
@@ -102,7 +104,8 @@ async function freeze(septima: Septima, dispatch: Booked): Promise<void> {
   const content = await liveContent(septima);
   const context = await audienceContext(septima);
   const at = new Date(septima.now());
-  const bound = await boundEmail(septima, email, { content, tags: dispatch.tags, counted: true });
+  const picks = await picksFor(septima, email, campaignId);
+  const bound = await boundEmail(septima, email, { content, tags: dispatch.tags, counted: true, picks });
   const shared = await sharedOf(septima, dispatch);
   const signed = await signedDomains(septima);
   await septima.db.transaction(async (tx) => {
@@ -111,7 +114,12 @@ async function freeze(septima: Septima, dispatch: Booked): Promise<void> {
     await tx.query("select pg_advisory_xact_lock(hashtext('gathering'), hashtext($1))", [id]);
     if ((await stateOf(tx, id)) !== "gathering") throw new Elsewhere();
     const chosen = recipientsSql(campaignId, dispatch.readers, context);
-    const { total, editions, shown, senders } = await writeRecipients(tx, bound, context, { id, at }, chosen);
+    const { total, program, shown, senders } = await writeRecipients(
+      tx,
+      { bound, context, picks },
+      { id, at },
+      chosen,
+    );
     const unsigned = notSigned(
       [...new Set([...senders].map(signingDomain))].filter((domain) => domain !== "" && !signed.has(domain)),
     );
@@ -128,7 +136,7 @@ async function freeze(septima: Septima, dispatch: Booked): Promise<void> {
       [id, total, JSON.stringify(Object.fromEntries(content))],
     );
     if (moved.length === 0) throw new Elsewhere();
-    await keepFrozen(tx, id, { program: freezeProgram(bound, editions), ...shared });
+    await keepFrozen(tx, id, { program, ...shared });
   });
 }
 
@@ -138,14 +146,24 @@ async function sharedOf(
   { id, campaignId, email }: Booked,
 ): Promise<Omit<Frozen, "program">> {
   const of = { campaign: campaignId, sending: id };
-  return { headers: sharedHeaders(email, await brandOf(septima), of), origin: septima.config.readers };
+  return {
+    headers: sharedHeaders(email, await brandOf(septima), of),
+    origin: septima.config.readers,
+    placed: placedIn(email),
+  };
 }
 
 /** Freezes what a dispatch still has to send that was gathered before anything was frozen. */
 export async function freezeLate(septima: Septima, dispatch: Booked): Promise<void> {
   const { id, content, email, tags } = dispatch;
   const context = await audienceContext(septima);
-  const bound = await boundEmail(septima, email, { content: content ?? undefined, tags, counted: true });
+  const picks = await picksFor(septima, email, dispatch.campaignId);
+  const bound = await boundEmail(septima, email, {
+    content: content ?? undefined,
+    tags,
+    counted: true,
+    picks,
+  });
   const shared = await sharedOf(septima, dispatch);
   await septima.db.transaction(async (tx) => {
     const [open] = await tx.query("select 1 from dispatches where id = $1 and frozen is null for update", [
@@ -157,8 +175,8 @@ export async function freezeLate(septima: Septima, dispatch: Booked): Promise<vo
       params: [id],
     };
     const at = new Date(septima.now());
-    const { editions } = await writeRecipients(tx, bound, context, { id, at }, waiting);
-    await keepFrozen(tx, id, { program: freezeProgram(bound, editions), ...shared });
+    const { program } = await writeRecipients(tx, { bound, context, picks }, { id, at }, waiting);
+    await keepFrozen(tx, id, { program, ...shared });
   });
 }
 
@@ -168,7 +186,7 @@ const STRETCH = 5000;
 /** What came of writing the recipients of a dispatch. */
 interface Written {
   total: number;
-  editions: EditionCount[];
+  program: FrozenProgram;
   /** Who is shown a code, by the key of the batch; every batch that a tag names is there. */
   shown: Map<string, number[]>;
   /** The addresses that readers get it from, where they differ. */
@@ -181,15 +199,14 @@ interface Written {
  */
 async function writeRecipients(
   tx: Queries,
-  bound: Bound,
-  context: AudienceContext,
+  { bound, context, picks }: { bound: Bound; context: AudienceContext; picks: Picks },
   dispatch: { id: string; at: Date },
   chosen: { sql: string; params: unknown[] },
 ): Promise<Written> {
   const shown = new Map<string, number[]>();
   for (const { field } of bound.slots) if (isCode(field)) shown.set(batchOf(field), []);
   const { fields } = editionQuestions(bound);
-  const facts = factsOf(bound);
+  const keeper = keeperOf(bound);
   let contacts = new Map<number, Contact>();
   const counter = editionCounter(bound, {
     meets: (rule, reader) => bound.rules[rule](contacts.get(reader)!),
@@ -220,6 +237,7 @@ async function writeRecipients(
     contacts = new Map(
       (await wholeFrom(tx, rows, context, bound.asked)).map((contact) => [contact.id, contact]),
     );
+    await picks.ready(tx, [...contacts.keys()]);
     const editions: number[] = [];
     counter.take(contacts.keys(), (reader, edition) => {
       let place = places.get(edition);
@@ -248,14 +266,14 @@ async function writeRecipients(
           editions,
           all.map(({ email }) => email),
           names,
-          all.map((contact) => JSON.stringify(facts(contact))),
+          all.map((contact) => JSON.stringify(keeper.facts(contact))),
         ],
       ),
     );
   }
   await written;
   await tx.query("close gathered");
-  return { total, editions: [...places.keys()], shown, senders };
+  return { total, program: keeper.freeze([...places.keys()]), shown, senders };
 }
 
 /** What fails later is told to whoever waits for it, and to nobody else. */

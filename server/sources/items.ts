@@ -167,6 +167,26 @@ export async function itemsNow(
   return of.map(([source, id]) => found.get(JSON.stringify([source, id])) ?? null);
 }
 
+/** All that a source holds now, as it gives it; read once for as long as it is the same. */
+export async function allItems(septima: Septima, source: string): Promise<readonly Item[]> {
+  const [row] = await septima.db.query<{ state: string }>(
+    `select concat_ws(' ', changed_at, refreshed_at, (select count(size) from items where source = s.id)) as state
+     from sources s where id = $1 and deleted_at is null`,
+    [source],
+  );
+  if (!row) return [];
+  const key = `items of ${source}`;
+  const known = septima.cache.get(key) as { state: string; items: readonly Item[] } | undefined;
+  if (known?.state === row.state) return known.items;
+  const rows = await septima.db.query<ItemRow>(
+    "select item, size from items where source = $1 and gone_at is null order by place",
+    [source],
+  );
+  const items = rows.map(itemFrom);
+  septima.cache.set(key, { state: row.state, items });
+  return items;
+}
+
 /** The categories of a source, each step by itself, the most used first. */
 export async function categoriesOf(
   septima: Septima,

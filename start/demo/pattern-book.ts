@@ -171,6 +171,7 @@ function filled({ picture, feed }: Kit): Record<BlockTypeName, Record<string, un
         },
       ],
     },
+    picks: { source: feed, count: 2, across: 2, title: "By rule: the newest, each reader their own" },
     articles: { source: feed, count: 1 },
     divider: {},
     spacer: {},
@@ -189,7 +190,7 @@ const SECTIONS: readonly BlockTypeName[][][] = [
     ["social", "share"],
     ["refer", "coupon"],
   ],
-  [["items"], ["articles", "divider", "spacer", "code", "signature", "footer"]],
+  [["items"], ["picks"], ["articles", "divider", "spacer", "code", "signature", "footer"]],
 ];
 
 /** A draft that holds every type of block, filled. */

@@ -30,6 +30,8 @@ function signature(bound: Bound, rules: unknown): string {
     return code.map((op, at) => {
       if (op.op === "value") return `v${op.slot}`;
       if (op.op === "static") return at < until ? op.text : "";
+      if (op.op === "item") return `i${op.list}.${op.place}`;
+      if (op.op === "fewer" || op.op === "enough") return `${op.op}${op.list}.${op.than}>${op.to}`;
       if (!languages.has(at)) until = Math.max(until, op.to);
       if (op.op === "without") return `w${op.slot}>${op.to}`;
       return op.op === "jump" ? `j${op.to}` : `u${op.rule}>${op.to}`;

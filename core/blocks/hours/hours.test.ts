@@ -1,7 +1,7 @@
 import { expect, test } from "vitest";
 import { bind, personalise, previewAddresses, readerOf } from "../../personal";
 import { compile } from "../../render";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../../render/sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "../../render/sample";
 import { type HoursBlock, parseEmail } from "..";
 import { hours } from ".";
 
@@ -10,7 +10,7 @@ function messageIn(language: string, more: Partial<HoursBlock>) {
   const block = { ...hours.create("h"), ...more };
   const rows = [{ id: "r", columns: [{ id: "c", width: 100, blocks: [block] }] }];
   const whole = parseEmail({ ...email, sections: [{ id: "s", rows }, ...email.sections] });
-  const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-25", segments: new Map() } };
+  const world = sampleWorld("2026-11-25");
   const reader = readerOf(sampleContact(1, {}), language, previewAddresses("https://septima.example"));
   return personalise(bind(compile(whole, SAMPLE_OPTIONS), world), reader);
 }

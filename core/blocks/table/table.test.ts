@@ -3,7 +3,7 @@ import { describe, expect, test } from "vitest";
 import { type Block, type Email, valueAt, wordSigns } from "../../email";
 import { bind, personalise, previewAddresses, readerOf } from "../../personal";
 import { compile } from "../../render";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "../../render/sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "../../render/sample";
 import {
   cellOf,
   cellPath,
@@ -184,7 +184,7 @@ function sectionOf(block: TableBlock) {
 }
 
 function messageOf(email: Email) {
-  const world = { content: SAMPLE_CONTENT, audience: { today: "2026-11-23", segments: new Map() } };
+  const world = sampleWorld("2026-11-23");
   const reader = readerOf(sampleContact(1, {}), "en", previewAddresses("https://s.example"));
   return personalise(bind(compile(email, SAMPLE_OPTIONS), world), reader);
 }

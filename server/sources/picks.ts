@@ -1,0 +1,114 @@
+/** Lists that are picked for each reader, with all there is to pick from. */
+import type { Contact } from "~/core/audience";
+import { listAsks, placedIn } from "~/core/blocks";
+import type { Email } from "~/core/email";
+import type { Item } from "~/core/items";
+import type { World } from "~/core/personal";
+import { itemKey, type ListAsk, type PickedList, pickLists } from "~/core/picking";
+import { audienceContext } from "../audience/groups";
+import type { Queries } from "../db/database";
+import type { Septima } from "../septima";
+import { allItems } from "./items";
+
+/** The lists of a design, to be bound with it. */
+export interface Picks {
+  of: NonNullable<World["picks"]>;
+  /**
+   * Looks up what these readers got before, where a list asks; forgets those looked up earlier. To be called before they
+   * are asked for, who was not looked up counts as one who got nothing.
+   */
+  ready(db: Queries, readers: readonly number[]): Promise<void>;
+}
+
+const NONE: Picks = { of: () => undefined, ready: async () => undefined };
+
+/**
+ * What the lists of a design pick from now.
+ * @param campaign makes orders at random those of this campaign
+ */
+export async function picksFor(septima: Septima, email: Email, campaign: string): Promise<Picks> {
+  return picksOf(septima, { asks: listAsks(email), placed: placedIn(email), campaign });
+}
+
+/** The same of lists by themselves, with what stands beside them. */
+export async function picksOf(
+  septima: Septima,
+  { asks, placed, campaign }: { asks: readonly ListAsk[]; placed: readonly string[]; campaign: string },
+): Promise<Picks> {
+  if (asks.length === 0) return NONE;
+  const sources = new Map<string, readonly Item[]>();
+  for (const { source } of asks)
+    if (!sources.has(source)) sources.set(source, await allItems(septima, source));
+  const farthest = Math.max(...asks.map(({ unsent }) => unsent));
+  let past: Past = new Map();
+  const lists = pickLists(asks, {
+    items: (source) => sources.get(source) ?? [],
+    placed: new Set(placed),
+    audience: await audienceContext(septima),
+    seed: campaign,
+    had: ({ id }: Contact, campaigns) => new Set((past.get(id) ?? []).slice(0, campaigns).flat()),
+  });
+  const known = new Map<string, PickedList>(asks.map((ask, at) => [JSON.stringify(ask), lists[at]]));
+  return {
+    of: (ask) => known.get(JSON.stringify(ask)),
+    async ready(db, readers) {
+      if (farthest > 0) past = await pastOf(septima, db, readers, farthest);
+    },
+  };
+}
+
+/** By the reader: what each of their last campaigns held for them, the newest first, as `itemKey` tells items. */
+type Past = Map<number, string[][]>;
+
+async function pastOf(
+  septima: Septima,
+  db: Queries,
+  readers: readonly number[],
+  campaigns: number,
+): Promise<Past> {
+  const rows = await db.query<{ reader: number; dispatch: string; facts: Record<string, unknown> | null }>(
+    `select reader, dispatch, facts from unnest($1::int[]) as reader
+     cross join lateral (
+       select dispatch_id as dispatch, facts::json as facts, handed_at from recipients
+       where contact_id = reader and handed_at is not null order by handed_at desc limit $2
+     ) last order by reader, handed_at desc`,
+    [readers, campaigns],
+  );
+  const held = await heldBy(septima, db, new Set(rows.map(({ dispatch }) => dispatch)));
+  const past: Past = new Map();
+  for (const { reader, dispatch, facts } of rows) {
+    const { placed, lists } = held.get(dispatch) ?? { placed: [], lists: [] };
+    const picked = lists.flatMap(({ source, ids }, at) =>
+      ((facts?.[`list.${at}`] ?? []) as [number, number][]).map(([item]) => itemKey(source, ids[item])),
+    );
+    past.set(reader, [...(past.get(reader) ?? []), [...placed, ...picked]]);
+  }
+  return past;
+}
+
+/** What a dispatch held for all its readers, and what its lists had to choose from. */
+interface Held {
+  placed: string[];
+  lists: { source: string; ids: string[] }[];
+}
+
+/** What dispatches held; they do not change any more, so each is looked up once. */
+async function heldBy(
+  septima: Septima,
+  db: Queries,
+  dispatches: ReadonlySet<string>,
+): Promise<Map<string, Held>> {
+  const known = (septima.cache.get("held by dispatches") ?? new Map()) as Map<string, Held>;
+  septima.cache.set("held by dispatches", known);
+  const missing = [...dispatches].filter((id) => !known.has(id));
+  if (missing.length === 0) return known;
+  const rows = await db.query<{ id: string; placed: string[] | null; lists: Held["lists"] | null }>(
+    `select id, frozen -> 'placed' as placed,
+       (select jsonb_agg(jsonb_build_object('source', l -> 'ask' -> 'source', 'ids', jsonb_path_query_array(l, '$.items[*].id')) order by at)
+        from jsonb_array_elements(frozen -> 'program' -> 'lists') with ordinality as of (l, at)) as lists
+     from dispatches where id = any($1)`,
+    [missing],
+  );
+  for (const { id, placed, lists } of rows) known.set(id, { placed: placed ?? [], lists: lists ?? [] });
+  return known;
+}
