@@ -32,7 +32,7 @@ export function SegmentEditor({
   const fetcher = useFetcher<{ problem: string | null; result: { id: string } | null }>();
   const [begun] = useState(() => ({
     name: segment.name,
-    rule: segment.id === "" ? asGroup({ kind: "all", of: [firstLine(words)] }) : asGroup(segment.rule),
+    rule: segment.id === "" ? asGroup<Rule>({ kind: "all", of: [firstLine(words)] }) : asGroup(segment.rule),
   }));
   const [name, setName] = useState(begun.name);
   const [rule, setRule] = useState(begun.rule);

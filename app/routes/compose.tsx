@@ -1,7 +1,9 @@
 import { useEffect, useMemo, useState } from "react";
 import type { ShouldRevalidateFunctionArgs } from "react-router";
 import type { Contact } from "~/core/audience";
+import { listAsks, placedIn } from "~/core/blocks";
 import { picturesNamed } from "~/core/compose";
+import { factsOf } from "~/core/sources";
 import { contactById } from "~/server/audience/contacts";
 import { ruleWords } from "~/server/audience/words";
 import { campaign } from "~/server/campaigns/campaigns";
@@ -12,6 +14,7 @@ import { picturesAround } from "~/server/pictures/library";
 import { Refusal } from "~/server/refusal";
 import type { Septima } from "~/server/septima";
 import { liveContent } from "~/server/sources/items";
+import { pickedFor } from "~/server/sources/picks";
 import { sources } from "~/server/sources/sources";
 import { brandOf } from "~/server/workspace/settings";
 import { allThemes, ownThemes } from "~/server/workspace/themes";
@@ -40,8 +43,11 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     words.fields,
     id,
   );
+  const reader = (await askedReader(septima, request)) ?? editions[0]?.sample ?? first;
+  const lists = { asks: listAsks(email), placed: placedIn(email), campaign: id };
   return {
     campaign: id,
+    picks: await pickedFor(septima, lists, reader),
     email,
     revision,
     savedAt: updatedAt,
@@ -51,16 +57,17 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     themes,
     ownThemes: own.map(({ theme }) => theme),
     words,
-    sources: allSources.map(({ id: source, name, kind, held, failure }) => ({
+    sources: allSources.map(({ id: source, name, kind, held, failure, mapping }) => ({
       id: source,
       name,
       kind,
       held,
       failure,
+      facts: mapping ? factsOf(mapping) : [],
     })),
     content: [...content],
     pictures: allPictures,
-    reader: (await askedReader(septima, request)) ?? editions[0]?.sample ?? first,
+    reader,
     editions,
     trouble,
     audienceSize: size,
@@ -96,6 +103,7 @@ export default function Compose({ loaderData }: Route.ComponentProps) {
       words,
       sources: allSources,
       content,
+      picks,
       lacking,
       ...rest
     } = loaderData;
@@ -110,6 +118,7 @@ export default function Compose({ loaderData }: Route.ComponentProps) {
         words,
         sources: allSources,
         content: new Map(content),
+        picks: new Map(picks.map((picked) => [picked.block, picked])),
         lacking,
         audience: {
           today: words.today,

@@ -1,18 +1,21 @@
 import { Plus, Trash2 } from "lucide-react";
+import type { ReactNode } from "react";
 import { useRef } from "react";
-import type { Rule } from "~/core/audience";
-import type { RuleWords } from "~/server/audience/words";
 import { Button, IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { count } from "../ui/time";
-import { firstLine, type Group } from "./groups";
-import { RuleLine } from "./line";
+import type { GroupOf } from "./groups";
 import type { PartCounts } from "./use-reader-count";
 
-export interface RuleEditing {
-  rule: Group;
-  onChange(rule: Group): void;
-  words: RuleWords;
+export interface GroupEditing<L> {
+  rule: GroupOf<L>;
+  onChange(rule: GroupOf<L>): void;
+  /** One line of it. */
+  line(rule: L, onChange: (rule: L) => void): ReactNode;
+  /** What a new line says. */
+  first: L;
+  /** Whom or what the rule is about: "Readers who". */
+  about: { outer: string; inner: string };
   /** By the places of lines, such as "1.0"; missing while they are counted. */
   counts?: PartCounts;
 }
@@ -24,16 +27,18 @@ const DEEPEST = 3;
  * Writes a rule as a sentence: lines that must all, any or none be met, and groups of lines inside. Beside each line
  * stands what it takes away or brings.
  */
-export default function GroupEditor({
+export default function GroupEditor<L extends object>({
   rule,
   onChange,
-  words,
+  line,
+  first,
+  about,
   counts,
   path = "",
-}: RuleEditing & { path?: string }) {
+}: GroupEditing<L> & { path?: string }) {
   const box = useRef<HTMLFieldSetElement>(null);
   const depth = path === "" ? 0 : path.split(".").length;
-  const setPart = (index: number, part: Rule) =>
+  const setPart = (index: number, part: L | GroupOf<L>) =>
     onChange({ ...rule, of: rule.of.map((old, at) => (at === index ? part : old)) });
   /** The focus goes to a line, or to where one is added, once it is there. */
   const focusOn = (index: number) =>
@@ -42,7 +47,7 @@ export default function GroupEditor({
       const line = lines?.[Math.min(index, lines.length - 1)];
       (line ?? box.current)?.querySelector<HTMLElement>("[data-choose]")?.focus();
     });
-  const add = (part: Rule) => {
+  const add = (part: L | GroupOf<L>) => {
     onChange({ ...rule, of: [...rule.of, part] });
     focusOn(rule.of.length);
   };
@@ -50,7 +55,6 @@ export default function GroupEditor({
     onChange({ ...rule, of: rule.of.filter((_, at) => at !== index) });
     focusOn(index);
   };
-  const first = firstLine(words);
   return (
     <fieldset
       ref={box}
@@ -58,7 +62,7 @@ export default function GroupEditor({
       aria-label={depth > 0 ? "Group of lines" : "Lines"}
     >
       <div className="mb-2 flex flex-wrap items-center gap-x-2 gap-y-1">
-        <span>{depth === 0 ? "Readers who meet" : "who meet"}</span>
+        <span>{depth === 0 ? about.outer : about.inner} meet</span>
         <Choose
           label="How lines are joined"
           className="w-20!"
@@ -83,12 +87,14 @@ export default function GroupEditor({
                   <GroupEditor
                     rule={part}
                     onChange={(next) => setPart(index, next)}
-                    words={words}
+                    line={line}
+                    first={first}
+                    about={about}
                     counts={counts}
                     path={place}
                   />
                 ) : (
-                  <RuleLine rule={part} onChange={(next) => setPart(index, next)} words={words} />
+                  line(part, (next) => setPart(index, next))
                 )}
                 <Effect kind={rule.kind} counted={counts?.[place]} />
               </div>
@@ -116,7 +122,7 @@ export default function GroupEditor({
 }
 
 /** What a line does to those that are left after the lines before it. */
-function Effect({ kind, counted }: { kind: Group["kind"]; counted?: PartCounts[string] }) {
+function Effect({ kind, counted }: { kind: GroupOf<unknown>["kind"]; counted?: PartCounts[string] }) {
   if (!counted) return <p className="mt-1 h-4" />;
   const { change, left } = counted;
   const done =

@@ -1,21 +1,25 @@
 import { type FieldRule, fieldRuleFor, type Rule } from "~/core/audience";
 import type { RuleWords } from "~/server/audience/words";
 
-/** Lines that must all, any or none be met. */
-export type Group = Extract<Rule, { of: Rule[] }>;
+/** Lines that must all, any or none be met, and groups of them. */
+export interface GroupOf<L> {
+  kind: "all" | "any" | "none";
+  of: (L | GroupOf<L>)[];
+}
+export type Group = GroupOf<Exclude<Rule, { of: Rule[] }>>;
 
 /** Any rule as a group, so that lines can be added to it. */
-export function asGroup(rule: Rule): Group {
-  return "of" in rule ? rule : { kind: "all", of: [rule] };
+export function asGroup<R extends object>(rule: R): GroupOf<Exclude<R, { of: R[] }>> {
+  return ("of" in rule ? rule : { kind: "all", of: [rule] }) as GroupOf<Exclude<R, { of: R[] }>>;
 }
 
 /** The rule that a group says: one line alone needs no group, and no line is no rule. */
-export function ruleOf(group: Group): Rule | undefined {
+export function ruleOf<L>(group: GroupOf<L>): L | GroupOf<L> | undefined {
   return group.of.length > 1 || (group.kind === "none" && group.of.length === 1) ? group : group.of[0];
 }
 
 /** A line to begin with: one that says something as it stands. */
-export function firstLine(words: RuleWords): Rule {
+export function firstLine(words: RuleWords): FieldRule {
   return fieldRuleFor(words.fields[1] ?? words.fields[0], "known", words.today);
 }
 

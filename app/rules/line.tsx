@@ -1,6 +1,7 @@
 import {
   type DidRule,
   FIELD_OPS,
+  type FieldDef,
   type FieldRule,
   fieldRuleFor,
   OPS_BY_KIND,
@@ -75,7 +76,9 @@ export function RuleLine({
         onChange={choose}
         options={options}
       />
-      {rule.kind === "field" && <FieldLine rule={rule} onChange={onChange} words={words} />}
+      {rule.kind === "field" && (
+        <FieldLine rule={rule} onChange={onChange} fields={words.fields} today={words.today} />
+      )}
       {rule.kind === "did" && <DidLine rule={rule} onChange={onChange} words={words} />}
       {(rule.kind === "list" || rule.kind === "segment" || rule.kind === "standing") && (
         <MemberLine rule={rule} onChange={onChange} words={words} />
@@ -136,16 +139,24 @@ function MemberLine({
   );
 }
 
-function FieldLine({
+/** What a field should be. */
+export function FieldLine({
   rule,
   onChange,
-  words,
+  fields,
+  today,
+  further = [],
+  onFurther,
 }: {
   rule: FieldRule;
-  onChange(rule: Leaf): void;
-  words: RuleWords;
+  onChange(rule: FieldRule): void;
+  fields: readonly FieldDef[];
+  today: string;
+  /** Comparisons besides those of fields. */
+  further?: readonly Option[];
+  onFurther?(value: string): void;
 }) {
-  const def = words.fields.find((field) => field.key === rule.field);
+  const def = fields.find((field) => field.key === rule.field);
   if (!def) return <span className="text-red">This field is gone: choose another, or remove the line.</span>;
   const offered = OPS_BY_KIND[def.kind];
   const ops = offered.includes(rule.op) ? offered : [rule.op, ...offered];
@@ -157,9 +168,11 @@ function FieldLine({
       <Choose
         label="Comparison"
         className="w-auto! max-w-full"
-        value={rule.op}
-        onChange={(op) => onChange(fieldRuleFor(def, op, words.today, rule))}
-        options={ops.map((op) => ({ value: op, label: FIELD_OPS[op].words }))}
+        value={rule.op as string}
+        onChange={(op: string) =>
+          op in FIELD_OPS ? onChange(fieldRuleFor(def, op as FieldRule["op"], today, rule)) : onFurther?.(op)
+        }
+        options={[...ops.map((op) => ({ value: op as string, label: FIELD_OPS[op].words })), ...further]}
       />
       {operand === "number" && (
         <NumberField

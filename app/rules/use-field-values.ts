@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { createContext, useContext, useEffect, useState } from "react";
 
 import { ask } from "../requests";
 
@@ -8,27 +8,36 @@ type Values = readonly { value: string; count: number }[];
 const FRESH = 60_000;
 const known = new Map<string, { at: number; values: Promise<Values> }>();
 
-function valuesOf(field: string): Promise<Values> {
-  const kept = known.get(field);
+/** Whose values are offered: those of contacts, or of the items of this source. */
+export const ValuesOfSource = createContext<string | null>(null);
+
+function valuesOf(field: string, source: string | null): Promise<Values> {
+  const key = `${source ?? ""} ${field}`;
+  const kept = known.get(key);
   if (kept && performance.now() - kept.at < FRESH) return kept.values;
-  const values = ask("/audience/values", { query: { field } }).then(({ problem, result }) => {
+  const asked =
+    source === null
+      ? ask("/audience/values", { query: { field } })
+      : ask("/sources/values", { query: { source, field } });
+  const values = asked.then(({ problem, result }) => {
     // Without them a value can still be written.
-    if (problem !== null) known.delete(field);
+    if (problem !== null) known.delete(key);
     return result ?? [];
   });
-  known.set(field, { at: performance.now(), values });
+  known.set(key, { at: performance.now(), values });
   return values;
 }
 
-/** The values that contacts have in a field, the commonest first; null until they are known. */
+/** The values that contacts, or items, have in a field, the commonest first; null until they are known. */
 export function useFieldValues(field: string): Values | null {
+  const source = useContext(ValuesOfSource);
   const [found, setFound] = useState<{ field: string; values: Values } | null>(null);
   useEffect(() => {
     let wanted = true;
-    void valuesOf(field).then((values) => wanted && setFound({ field, values }));
+    void valuesOf(field, source).then((values) => wanted && setFound({ field, values }));
     return () => {
       wanted = false;
     };
-  }, [field]);
+  }, [field, source]);
   return found?.field === field ? found.values : null;
 }

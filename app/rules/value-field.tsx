@@ -92,7 +92,7 @@ function optionsOf(field: FieldDef, known: Known, also: readonly string[]): Opti
 }
 
 /**
- * Words that are typed, with the values that contacts have offered below. By hand, since Enter has to keep what was
+ * Words that are typed, with the values there are offered below. By hand, since Enter has to keep what was
  * typed: the library of `choose.tsx` is always on one of its entries, and says of its field that it is open while it is
  * not.
  */
@@ -171,7 +171,7 @@ function Suggesting({
           onOpenAutoFocus={(event) => event.preventDefault()}
           onCloseAutoFocus={(event) => event.preventDefault()}
         >
-          <div role="listbox" id={list} aria-label="Values that contacts have">
+          <div role="listbox" id={list} aria-label="Values there are">
             {offered.map((one, index) => (
               // biome-ignore lint/a11y/useKeyWithClickEvents: the keys are heard in the field, which has the focus
               <div

@@ -203,6 +203,26 @@ export async function categoriesOf(
   ).map(({ name, count }) => ({ name, count: Number(count) }));
 }
 
+/**
+ * What the items of a source have in one of their facts, the commonest first.
+ * @param field as rules over items name it
+ */
+export async function itemValues(
+  septima: Septima,
+  source: string,
+  field: string,
+): Promise<{ value: string; count: number }[]> {
+  const path = field.startsWith("fact.") ? ["facts", field.slice("fact.".length)] : [field];
+  return septima.db.query(
+    `select value, count(*)::int as count from (
+       select jsonb_array_elements_text(case jsonb_typeof(it) when 'array' then it else jsonb_build_array(it) end) as value
+       from (select item #> $2::text[] as it from items where source = $1 and gone_at is null) held
+       where jsonb_typeof(it) in ('array', 'string')
+     ) said where value <> '' and length(value) <= 500 group by value order by count(*) desc, value limit 200`,
+    [source, path],
+  );
+}
+
 /** What the sources hold now, as blocks are filled with it: the newest of each, of calendars the next. */
 export async function liveContent(septima: Septima): Promise<LiveContent> {
   const rows = await septima.db.query<ItemRow>(

@@ -5,7 +5,9 @@ import type { Email } from "~/core/email";
 import type { Item } from "~/core/items";
 import type { World } from "~/core/personal";
 import { itemKey, type ListAsk, type PickedList, pickLists } from "~/core/picking";
+import { contactsById } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
+import { type Selection, selectedReaders } from "../audience/selection";
 import type { Queries } from "../db/database";
 import type { Septima } from "../septima";
 import { allItems } from "./items";
@@ -111,4 +113,60 @@ async function heldBy(
   );
   for (const { id, placed, lists } of rows) known.set(id, { placed: placed ?? [], lists: lists ?? [] });
   return known;
+}
+
+/** What a list gives one reader: the items alone, each with the way that led there. */
+export interface PickedFor {
+  block: string;
+  items: Item[];
+  ways: number[];
+}
+
+/** What lists give a reader now. */
+export async function pickedFor(
+  septima: Septima,
+  lists: Parameters<typeof picksOf>[1],
+  reader: Contact,
+): Promise<PickedFor[]> {
+  const picks = await picksOf(septima, lists);
+  await picks.ready(septima.db, [reader.id]);
+  return lists.asks.map((ask) => {
+    const { items = [], pick } = picks.of(ask) ?? {};
+    const picked = pick?.(reader) ?? [];
+    return { block: ask.block, items: picked.map(({ at }) => items[at]), ways: picked.map(({ way }) => way) };
+  });
+}
+
+/** How many readers a list gives nothing, and how many less than it is asked for. */
+export interface PickNumbers {
+  block: string;
+  readers: number;
+  none: number;
+  fewer: number;
+}
+
+/** So many readers are looked at before others have their turn. */
+const STRETCH = 5000;
+
+/** What lists give the selected readers, in numbers. @throws RuleError as `selectedReaders` */
+export async function pickNumbers(
+  septima: Septima,
+  lists: Parameters<typeof picksOf>[1],
+  selection: Selection,
+): Promise<PickNumbers[]> {
+  const picks = await picksOf(septima, lists);
+  const { readers } = await selectedReaders(septima, selection, [], []);
+  const ids = [...readers];
+  const numbers = lists.asks.map(({ block }) => ({ block, readers: ids.length, none: 0, fewer: 0 }));
+  for (let from = 0; from < ids.length; from += STRETCH) {
+    const contacts = await contactsById(septima, ids.slice(from, from + STRETCH));
+    await picks.ready(septima.db, [...contacts.keys()]);
+    for (const contact of contacts.values())
+      for (const [at, ask] of lists.asks.entries()) {
+        const count = picks.of(ask)?.pick(contact).length ?? 0;
+        if (count === 0) numbers[at].none++;
+        else if (count < ask.count) numbers[at].fewer++;
+      }
+  }
+  return numbers;
 }

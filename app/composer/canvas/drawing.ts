@@ -1,5 +1,5 @@
 import { type Block, type Email, type Section, same, walkIn } from "~/core/email";
-import { bindPart, previewAddresses, readerOf, run, type World } from "~/core/personal";
+import { bindPart, previewAddresses, readerOf, run } from "~/core/personal";
 import {
   type CompileOptions,
   canvasCss,
@@ -13,7 +13,7 @@ import {
 } from "~/core/render";
 import { patch } from "../../ui/patch";
 import { shownEmail } from "../state/language";
-import type { ComposerState } from "../state/store";
+import { type ComposerState, worldOf } from "../state/store";
 import { shownTheme } from "../state/theme";
 import { dressFrames, frameOwnHtml, sameFrame } from "./frames";
 import { CANVAS_CSS } from "./style";
@@ -98,7 +98,7 @@ export class Drawing {
     const email = shownEmail(state);
     const theme = shownTheme(state);
     const options: CompileOptions = { ...facts.tags, theme, brand: facts.brand, origin: "" };
-    const world: World = { content: facts.content, audience: facts.audience };
+    const world = worldOf(facts);
     const circumstances = [theme, reader, facts, email.language, email.links, email.envelope.sender];
     const changed = circumstances.map((one, index) => one !== this.circumstances[index]);
     const same = !changed.includes(true);

@@ -5,7 +5,7 @@ import { bind, personalise, previewAddresses, readerOf } from "~/core/personal";
 import { compile } from "~/core/render";
 import { Choice, Line } from "../../ui/form";
 import { NumberField } from "../../ui/number-field";
-import { useComposer, useComposerStore } from "../state/store";
+import { useComposer, useComposerStore, worldOf } from "../state/store";
 
 /** The text that this reader gets, letter by letter, and how it is written. */
 export function AsText() {
@@ -22,7 +22,7 @@ export function AsText() {
       brand: facts.brand,
       origin: location.origin,
     });
-    const bound = bind(program, { content: facts.content, audience: facts.audience });
+    const bound = bind(program, worldOf(facts));
     return personalise(bound, readerOf(reader, email.language, previewAddresses(location.origin)));
   }, [email, facts, reader]);
   const change = (next: Partial<typeof part>) =>

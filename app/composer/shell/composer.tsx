@@ -26,6 +26,7 @@ import { Writing, WritingContext } from "../words/writing";
 import { useComposerFindables } from "./findable";
 import { useFocusGuard } from "./focus-guard";
 import { followEditions } from "./follow";
+import { followPicks } from "./follow-picks";
 import { InboxLine } from "./inbox-line";
 import { useComposerKeys } from "./keys";
 import { MoreMenu } from "./more-menu";
@@ -61,6 +62,7 @@ export function Composer({ start, toolsId }: { start: Start; toolsId: string }) 
   saver.current = autosave;
   const saveNow = useCallback(() => void saver.current?.flush(), []);
   useEffect(() => followEditions(store), [store]);
+  useEffect(() => followPicks(store), [store]);
   useFreshBar(store);
 
   return (

@@ -12,6 +12,7 @@ const facts = {
   brand: SAMPLE_BRAND,
   tags: {},
   content: SAMPLE_CONTENT,
+  picks: new Map(),
   audience: { today: "2026-11-25", segments: new Map() },
 };
 const cool = sampleContact(1, { first_name: "Ines", zone: "cool" });

@@ -13,7 +13,7 @@ import { compile } from "~/core/render";
 import { languageAsked } from "~/core/translation";
 import { tell } from "../../requests";
 import { whenIdle } from "../../ui/when-idle";
-import type { Composer, Facts } from "../state/store";
+import { type Composer, type Facts, worldOf } from "../state/store";
 
 /** What decides the editions: rules, tags, where they stand, and the words that not everybody gets. */
 function signature(bound: Bound, rules: unknown): string {
@@ -47,17 +47,12 @@ function signature(bound: Bound, rules: unknown): string {
 export function whatReaderGets(
   email: Email,
   reader: Contact,
-  {
-    brand,
-    content,
-    audience,
-    themes,
-    tags,
-  }: Pick<Facts, "brand" | "content" | "audience" | "themes" | "tags">,
+  facts: Pick<Facts, "brand" | "content" | "audience" | "picks" | "themes" | "tags">,
   origin: string,
 ): { bytes: number; edition: string; signature: string; gone: boolean } {
+  const { brand, audience, themes, tags } = facts;
   const program = compile(email, { theme: resolveTheme(email.theme, themes), brand, origin, ...tags });
-  const bound = bind(program, { content, audience });
+  const bound = bind(program, worldOf(facts));
   const { html } = personalise(bound, readerOf(reader, email.language, previewAddresses(origin)));
   const [own] = editions(bound, [reader]);
   return {

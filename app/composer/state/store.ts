@@ -12,10 +12,12 @@ import {
   type Place,
 } from "~/core/compose";
 import { type Brand, blocksOf, type Email, findNode, type TagFacts, type Theme } from "~/core/email";
-import type { LiveContent, SourceKind } from "~/core/items";
+import type { ItemFact, LiveContent, SourceKind } from "~/core/items";
+import type { World } from "~/core/personal";
 import type { RuleWords } from "~/server/audience/words";
 import type { ClippingLine } from "~/server/campaigns/clippings";
 import type { Lock } from "~/server/campaigns/lock";
+import type { PickedFor } from "~/server/sources/picks";
 import type { PictureFacts } from "../../pictures/facts";
 import type { Asked } from "./asked";
 import type { Question, Saving } from "./saving";
@@ -46,11 +48,33 @@ export interface Facts {
   ownThemes: readonly Theme[];
   /** What rules and tags may speak of. */
   words: RuleWords;
-  sources: readonly { id: string; name: string; kind: SourceKind; held: number; failure: string | null }[];
+  sources: readonly {
+    id: string;
+    name: string;
+    kind: SourceKind;
+    held: number;
+    failure: string | null;
+    /** What its items have besides what all have. */
+    facts: readonly ItemFact[];
+  }[];
   content: LiveContent;
+  /** What lists by rule give the reader, by the block; what they gave last while it is worked out anew. */
+  picks: ReadonlyMap<string, PickedFor>;
   audience: AudienceContext;
   /** By the key of a field: how many of the chosen readers lack it. */
   lacking: Readonly<Record<string, number>>;
+}
+
+/** What a program meets in the composer, bound for the reader on the canvas. */
+export function worldOf({ content, audience, picks }: Pick<Facts, "content" | "audience" | "picks">): World {
+  return {
+    content,
+    audience,
+    picks({ block }) {
+      const picked = picks.get(block);
+      return picked && { items: picked.items, pick: () => picked.ways.map((way, at) => ({ at, way })) };
+    },
+  };
 }
 
 export interface EditionFacts {

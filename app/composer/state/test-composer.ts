@@ -42,6 +42,7 @@ export function openComposer(
         },
         sources: [],
         content: SAMPLE_CONTENT,
+        picks: new Map(),
         audience: { today: "2026-11-25", segments: new Map() },
         lacking: {},
       },

@@ -12,6 +12,7 @@ import { GridOrStrip } from "./image-set";
 import { PlacedItems } from "./items";
 import { LogoHref, LogoWidth } from "./logo";
 import { WordsPlace } from "./overlaid";
+import { PicksFilter, PicksGiven, PicksWays } from "./picks";
 import { ReferProgramme } from "./refer";
 import { SurveyAnswers } from "./survey";
 import { TableParts } from "./table";
@@ -40,6 +41,7 @@ const OWN: { [Name in BlockTypeName]?: Own<TypedBlock<Name>> } = {
   items: { instead: { items: PlacedItems } },
   logo: { instead: { width: LogoWidth, href: LogoHref } },
   overlaid: { instead: { valign: WordsPlace } },
+  picks: { instead: { filter: PicksFilter, ways: PicksWays }, below: { sold: PicksGiven } },
   refer: { instead: { programme: ReferProgramme } },
   survey: { parts: SurveyAnswers },
   table: { parts: TableParts },
