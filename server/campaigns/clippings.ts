@@ -10,11 +10,10 @@ import { labelsIn } from "../labels";
 import { keepMentions, usesOf } from "../mentions";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
-import { liveContent } from "../sources/items";
 import { PackedPicturesSchema, packedPictures, unpackPictures } from "../workspace/packing";
 import { carried } from "./carrying";
-import { type Framed, framed } from "./frames";
-import { messageFor, someReader } from "./rendering";
+import type { Framed } from "./frames";
+import { lookFor, someReader } from "./rendering";
 import { saveSteps } from "./saving";
 
 /** A clipping with where it is linked. */
@@ -124,9 +123,7 @@ export async function anyClipping(septima: Septima, id: string): Promise<Clippin
 export async function clippingPicture(septima: Septima, id: string, theme: string): Promise<Framed> {
   const { part, node } = await anyClipping(septima, id);
   const email = { ...parseEmail(aroundPart(part, node)), theme };
-  const content = await liveContent(septima);
-  const { html } = await messageFor(septima, email, await someReader(septima), { content });
-  return framed(septima, email, content, html);
+  return (await lookFor(septima, email, await someReader(septima))).look;
 }
 
 /** Keeps a part under a name. */

@@ -97,6 +97,20 @@ export async function messageFor(
   return personalise(bound, readerOf(contact, email.language, previewAddresses(septima.config.readers)));
 }
 
+/** The message a contact would get, and what a frame with it may do. */
+export async function lookFor(
+  septima: Septima,
+  email: Email,
+  contact: Contact,
+  given: Given = {},
+): Promise<{ message: Message; look: Framed }> {
+  const content = await liveContent(septima);
+  const picks = await picksFor(septima, email, given.campaign ?? "");
+  const message = await messageFor(septima, email, contact, { ...given, content, picks });
+  const shown = new Map([...content, ["picked", picks.items(contact)]]);
+  return { message, look: framed(septima, email, shown, message.html) };
+}
+
 /** So long the same reader stands in for all, in milliseconds. */
 const SAME_READER = 60_000;
 
@@ -346,9 +360,7 @@ export async function campaignAs(
       ? ((await orNone(editionsOf(septima, email, readers, id)))?.editions[0]?.sample ?? null)
       : await contactById(septima, contactId);
   const someone = contact ?? NOBODY;
-  const content = await liveContent(septima);
-  const message = await messageFor(septima, email, someone, { content, campaign: id });
-  return { message, contact, look: framed(septima, email, content, message.html) };
+  return { contact, ...(await lookFor(septima, email, someone, { campaign: id })) };
 }
 
 /**

@@ -16,13 +16,12 @@ import { TEMPLATES, templateEmail } from "~/core/templates";
 import { labelsIn } from "../labels";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
-import { liveContent } from "../sources/items";
 import { sources } from "../sources/sources";
 import { brandOf, favouritesOf, setFavourites } from "../workspace/settings";
 import { addCampaign, campaign } from "./campaigns";
-import { type Framed, framed } from "./frames";
+import type { Framed } from "./frames";
 import { lockOf } from "./lock";
-import { messageFor, someReader } from "./rendering";
+import { lookFor, someReader } from "./rendering";
 import { saveSteps } from "./saving";
 
 /** A template as the gallery shows it. */
@@ -323,9 +322,7 @@ export async function offerPicture(
 ): Promise<Framed> {
   const { draft, changes } = await offeredTo(septima, id, campaignId);
   const shown = takeOffers(draft, changes, new Set(parts));
-  const content = await liveContent(septima);
-  const { html } = await messageFor(septima, shown, await someReader(septima), { content });
-  return framed(septima, shown, content, html);
+  return (await lookFor(septima, shown, await someReader(septima))).look;
 }
 
 /** A campaign made from a template, with all that the template has become since. @throws Refusal (404) */
@@ -397,7 +394,5 @@ export async function takeTheme(
 export async function templatePicture(septima: Septima, id: string, themeId?: string): Promise<Framed> {
   const { email } = await templateDesign(septima, id);
   const shown = themeId ? { ...email, theme: themeId } : email;
-  const content = await liveContent(septima);
-  const { html } = await messageFor(septima, shown, await someReader(septima), { content });
-  return framed(septima, shown, content, html);
+  return (await lookFor(septima, shown, await someReader(septima))).look;
 }

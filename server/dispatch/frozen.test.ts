@@ -4,7 +4,7 @@ import { createBlock } from "~/core/blocks";
 import type { Block, Inline } from "~/core/email";
 import { blocksOf } from "~/core/email";
 import { MessageFactory } from "~/core/mime";
-import { readerOf } from "~/core/personal";
+import { keeperOf, readerOf } from "~/core/personal";
 import { audienceChanged } from "../audience/answers";
 import { addContacts, contactById } from "../audience/contacts";
 import { saveField } from "../audience/fields";
@@ -16,6 +16,7 @@ import { boundEmail, sharedHeaders } from "../campaigns/rendering";
 import { tagFacts } from "../campaigns/tag-facts";
 import type { Septima } from "../septima";
 import { liveContent } from "../sources/items";
+import { picksFor } from "../sources/picks";
 import { addSource } from "../sources/sources";
 import { addList, openWorld, saveDesign, TEST_BRAND, withStandins } from "../test-world";
 import { countedAddresses, readerAddresses } from "../tokens";
@@ -118,6 +119,12 @@ test("paused half way, everything changed and resumed, the second half gets octe
     source,
     count: 3,
   } as Block);
+  next.sections[0].rows[0].columns[0].blocks.push({
+    ...createBlock("picks", "for-each"),
+    source: await addSource(septima, "standin://shop/products.csv"),
+    ways: [{ id: "w", by: "random" }],
+    count: 3,
+  } as Block);
   for (const block of blocksOf(next)) if (block.type === "button") block.href = "https://shop.example/";
   await saveDesign(septima, id, next);
   await setReaders(septima, id, { include: [{ kind: "list", id: "all" }], exclude: [] });
@@ -132,6 +139,7 @@ test("paused half way, everything changed and resumed, the second half gets octe
     content,
     tags: await tagFacts(septima, id),
     counted: true,
+    picks: await picksFor(septima, email, id),
   });
   const of = { campaign: id, sending: dispatch };
   const factory = new MessageFactory(
@@ -140,12 +148,16 @@ test("paused half way, everything changed and resumed, the second half gets octe
     `septima-${dispatch}`,
   );
   const address = await readerAddresses(septima);
+  const people = await septima.db.query<{ id: number }>("select id from contacts order by id");
+  // Links of items are counted in the order in which readers first get them.
+  const keeper = keeperOf(bound);
+  for (const { id: contact } of people) keeper.facts(await contactById(septima, contact));
+  expect(keeper.freeze([]).lists![0].items.length).toBeGreaterThan(10);
   const counted = await countedAddresses(septima, {
     origin: septima.config.origin,
     dispatch,
     links: bound.links!.length,
   });
-  const people = await septima.db.query<{ id: number }>("select id from contacts order by id");
   const wanted = new Map<number, (messageId: string, at: Date) => Uint8Array>();
   for (const { id: contact } of people) {
     const reader = readerOf(

@@ -20,9 +20,11 @@ export interface Picks {
    * are asked for, who was not looked up counts as one who got nothing.
    */
   ready(db: Queries, readers: readonly number[]): Promise<void>;
+  /** All that a reader gets. */
+  items(reader: Contact): Item[];
 }
 
-const NONE: Picks = { of: () => undefined, ready: async () => undefined };
+const NONE: Picks = { of: () => undefined, ready: async () => undefined, items: () => [] };
 
 /**
  * What the lists of a design pick from now.
@@ -56,6 +58,7 @@ export async function picksOf(
     async ready(db, readers) {
       if (farthest > 0) past = await pastOf(septima, db, readers, farthest);
     },
+    items: (reader) => lists.flatMap(({ items, pick }) => pick(reader).map(({ at }) => items[at])),
   };
 }
 

@@ -41,7 +41,7 @@ const OWN: { [Name in BlockTypeName]?: Own<TypedBlock<Name>> } = {
   items: { instead: { items: PlacedItems } },
   logo: { instead: { width: LogoWidth, href: LogoHref } },
   overlaid: { instead: { valign: WordsPlace } },
-  picks: { instead: { filter: PicksFilter, ways: PicksWays }, below: { sold: PicksGiven } },
+  picks: { instead: { filter: PicksFilter, ways: PicksWays }, below: { count: PicksGiven } },
   refer: { instead: { programme: ReferProgramme } },
   survey: { parts: SurveyAnswers },
   table: { parts: TableParts },
