@@ -65,6 +65,7 @@ export function personalLines(): [what: string, result: string, goal: string][] 
     brand: SAMPLE_BRAND,
     picture: (name) => ({ path: `/pictures/${name}.png`, width: 1200, height: 600 }),
     feed: "journal",
+    shop: "shop",
   });
   const segments = new Map<string, Rule>([["members", { kind: "field", field: "member", op: "yes" }]]);
   const audience = { today: TODAY, segments };

@@ -19,6 +19,7 @@ import { migrate } from "~/server/db/migrate";
 import { openServer } from "~/server/db/postgres";
 import { endLeases } from "~/server/dispatch/settling";
 import { type Dispatching, startDispatching } from "~/server/dispatch/worker";
+import { forgetBatches } from "~/server/door/door";
 import { filesInDatabase, folderOfFiles } from "~/server/files";
 import { startJobs } from "~/server/jobs";
 import { mailGoes, openChosenRelay } from "~/server/mail/chosen-relay";
@@ -237,6 +238,7 @@ export async function startWork(
     await clearComing(septima);
     await clearFiles(septima);
     await forgetReturned(septima);
+    await forgetBatches(septima);
   });
   await septima.jobs.repeat("empty-bin", "17 3 * * *");
   return dispatching;

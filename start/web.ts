@@ -11,6 +11,7 @@ import { assistantAnswer } from "~/standins/assistant";
 import { workshops } from "~/standins/calendar";
 import { Publisher } from "~/standins/publisher";
 import { Shop } from "~/standins/shop";
+import { doorFor } from "./door";
 import {
   byReadersName,
   guardedHeaders,
@@ -105,6 +106,7 @@ export async function openWeb(env: NodeJS.ProcessEnv, readersOnly: boolean): Pro
         const theirs = byReadersName(origin, readers);
         const nothing = nothingElse(septima);
         app.use((request, response, next) => (theirs(request) ? nothing(request, response) : next()));
+        app.use("/in", doorFor(septima));
         app.use(onlyOwnPages(origin), limitedBodies);
         await serveInterface(app, septima, publisher);
       }

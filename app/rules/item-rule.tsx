@@ -28,6 +28,13 @@ function comparable(def: FieldDef, readers: readonly FieldDef[]): FieldDef[] {
   return readers.filter((other) => other.key !== "email" && fits(other));
 }
 
+/** What is called alike is likely meant: “Zones” and “Zone”; else what is chosen from few rather than written. */
+function likeliest(def: FieldDef | undefined, others: readonly FieldDef[]): FieldDef | undefined {
+  const stem = ({ label }: FieldDef) => label.toLowerCase().slice(0, 4);
+  const chosen = ({ kind }: FieldDef) => kind === "choice" || kind === "set" || kind === "record";
+  return others.find((other) => def && stem(other) === stem(def)) ?? others.find(chosen) ?? others[0];
+}
+
 /** The comparisons of a fact with what a reader has. */
 function likenesses(def: FieldDef, readers: readonly FieldDef[]): Option<Likeness>[] {
   if (def.kind === "boolean" || comparable(def, readers).length === 0) return [];
@@ -56,11 +63,7 @@ function ItemLine({
       field: rule.field,
       op: op as Likeness,
       // What is called alike is likely meant.
-      reader:
-        rule.kind === "like"
-          ? rule.reader
-          : ((others.find(({ label }) => label.toLowerCase() === def?.label.toLowerCase()) ?? others[0])
-              ?.key ?? ""),
+      reader: rule.kind === "like" ? rule.reader : (likeliest(def, others)?.key ?? ""),
     });
   const plain = (op: FieldRule["op"]) => def && onChange(fieldRuleFor(def, op, today));
   return (

@@ -6,6 +6,7 @@ const PARTS = [
   { to: "/settings", label: "Workspace" },
   { to: "/settings/sending", label: "Sending" },
   { to: "/settings/returned", label: "What came back" },
+  { to: "/settings/door", label: "Door" },
 ];
 
 /** One part of the settings, with the others beside it. */

@@ -156,6 +156,21 @@ export async function writeChanges(
   return rows.length;
 }
 
+/** Writes what contacts are to be, where nobody takes it back. @returns how many were really changed */
+export async function alterContacts(
+  tx: Queries,
+  changed: readonly { contact: Changeable; wanted: Wanted }[],
+): Promise<number> {
+  const rows = changed.flatMap(({ contact, wanted }) => {
+    const it = change(contact, wanted);
+    return it
+      ? [{ id: contact.id, next: it.next, join: it.done.after.join, leave: it.done.after.leave }]
+      : [];
+  });
+  await writeStates(tx, rows);
+  return rows.length;
+}
+
 /** What a change did to contacts before; null for those it made. */
 async function knownRows(
   tx: Queries,

@@ -83,18 +83,28 @@ export async function endSubscription(
   contact: number,
   { campaign, way }: { campaign: string | null; way: "page" | "one-click" | "hand" },
 ): Promise<void> {
-  await septima.db.transaction(async (tx) => {
-    await tx.query("select 1 from contacts where id = $1 for update", [contact]);
-    await tx.query(
-      `insert into unsubscribes (contact_id, campaign_id, way, at) select c.id, $2, $3, $4
-       from contacts c where c.id = $1 and not ${WISHES_NONE}`,
-      [contact, campaign, way, new Date(septima.now())],
-    );
-    await tx.query("update contacts set status = 'unsubscribed' where id = $1 and status = 'subscribed'", [
-      contact,
-    ]);
-  });
+  await septima.db.transaction((tx) =>
+    endSubscriptions(tx, [contact], { campaign, way, at: new Date(septima.now()) }),
+  );
   audienceChanged(septima);
+}
+
+/** The same for several, within a transaction; the caller tells that the audience has changed. */
+export async function endSubscriptions(
+  tx: Queries,
+  contacts: readonly number[],
+  { campaign, way, at }: { campaign: string | null; way: "page" | "one-click" | "hand" | "door"; at: Date },
+): Promise<void> {
+  await tx.query("select 1 from contacts where id = any($1::int[]) order by id for update", [contacts]);
+  await tx.query(
+    `insert into unsubscribes (contact_id, campaign_id, way, at) select c.id, $2, $3, $4
+     from contacts c where c.id = any($1::int[]) and not ${WISHES_NONE}`,
+    [contacts, campaign, way, at],
+  );
+  await tx.query(
+    "update contacts set status = 'unsubscribed' where id = any($1::int[]) and status = 'subscribed'",
+    [contacts],
+  );
 }
 
 /**

@@ -77,6 +77,7 @@ test("the demo's designs in a workspace where nothing of it is", async () => {
     brand: TEST_BRAND,
     picture: () => ({ path: "/pictures/gone.png", width: 600, height: 300 }) as never,
     feed: "gone",
+    shop: "gone",
   };
   for (const make of [draftLetter, bulbLetter, workshopLetter]) {
     const said = await lookAt(make(world), everyone);

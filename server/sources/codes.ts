@@ -116,6 +116,25 @@ export async function addCodes(septima: Septima, key: string, text: string): Pro
   });
 }
 
+/** Puts codes into batches within a transaction, by the key of each. @returns the keys that are no batch's */
+export async function putIntoBatches(
+  tx: Queries,
+  codes: ReadonlyMap<string, readonly string[]>,
+): Promise<Set<string>> {
+  const rows = await tx.query<{ key: string; example: string }>(
+    "select key, example from code_batches where key = any($1) and removed_at is null order by key for update",
+    [[...codes.keys()]],
+  );
+  for (const { key, example } of rows)
+    await putCodes(
+      tx,
+      key,
+      (codes.get(key) ?? []).filter((code) => code !== example),
+    );
+  const known = new Set(rows.map(({ key }) => key));
+  return new Set([...codes.keys()].filter((key) => !known.has(key)));
+}
+
 /** Changes what a batch is called and how it is used. Whom its codes were handed to stays. */
 export async function changeBatch(septima: Septima, given: CodeBatch): Promise<void> {
   const { key, name, example, low, ends } = CodeBatchSchema.parse(given);

@@ -179,7 +179,7 @@ async function settle(septima: Septima, id: string, { read, reading, validators 
     if (!row) throw new Refusal("This source does not exist any more.", 404);
     // A whole catalogue passes at once.
     await allowBroad(tx);
-    const changes = await putInPlace(tx, id, reading, at, row.refreshed_at === null);
+    const changes = await putInPlace(tx, id, reading, at, row.refreshed_at === null ? "first" : "whole");
     const changed = Object.values(changes).some((count) => count > 0);
     await tx.query(
       `update sources set held = $2, problems = $3::jsonb, columns = $4::jsonb, mapping = $5::jsonb, format = $6, kind = $7,

@@ -2,6 +2,7 @@
 import { createReadStream } from "node:fs";
 import { createInterface } from "node:readline";
 import { z } from "zod";
+import { foundBy, type Item } from "~/core/items";
 import type { Queries } from "../db/database";
 import type { Septima } from "../septima";
 
@@ -54,16 +55,22 @@ const COSTS = "coalesce((r.item ->> 'sale')::double precision, (r.item ->> 'pric
 
 /**
  * Makes what was taken in what a source holds, and writes down what has changed.
- * @param first whether it is the first reading, of which nothing is a change
+ * @param how `first` of the first reading, of which nothing is a change; `whole` of one that says all there is, `some`
+ *   of one that leaves what it does not name as it is
  */
 export async function putInPlace(
   tx: Queries,
   source: string,
   reading: string,
   at: Date,
-  first: boolean,
+  how: "first" | "whole" | "some",
 ): Promise<Changes> {
-  if (!first) await keepIdentity(tx, source, reading);
+  const first = how === "first";
+  const missing =
+    how === "some"
+      ? "exists (select 1 from items_read r where r.reading = $2 || ' gone' and r.id = i.id)"
+      : "not exists (select 1 from items_read r where r.reading = $2 and r.id = i.id)";
+  if (how === "whole") await keepIdentity(tx, source, reading);
   const changes: Changes = { new: 0, gone: 0, back: 0, price: 0, stock: 0 };
   const note = async (what: keyof Changes, sql: string) => {
     const [{ count }] = await tx.query<{ count: string }>(
@@ -87,7 +94,7 @@ export async function putInPlace(
     await note(
       "gone",
       `select $1, i.id, $3::timestamptz, 'gone', null, null from items i where i.source = $1 and i.gone_at is null
-         and not exists (select 1 from items_read r where r.reading = $2 and r.id = i.id)`,
+         and ${missing}`,
     );
     const sum = (of: string) =>
       `jsonb_strip_nulls(jsonb_build_object('price', ${of} -> 'price', 'sale', ${of} -> 'sale', 'currency', ${of} -> 'currency'))`;
@@ -102,11 +109,11 @@ export async function putInPlace(
          and i.item -> 'stock' is distinct from r.item -> 'stock'`,
     );
   }
-  await tx.query(
-    `update items i set gone_at = $3 where source = $1 and gone_at is null
-       and not exists (select 1 from items_read r where r.reading = $2 and r.id = i.id)`,
-    [source, reading, at],
-  );
+  await tx.query(`update items i set gone_at = $3 where source = $1 and gone_at is null and ${missing}`, [
+    source,
+    reading,
+    at,
+  ]);
   await tx.query(
     `insert into items (source, id, place, item, words, title, at, costs, saving, stock, category, seen_first)
      select $1, r.id, r.place, r.item, array_to_tsvector(string_to_array(r.words, ' ')), r.item ->> 'title', r.item ->> 'date', ${COSTS},
@@ -126,7 +133,7 @@ export async function putInPlace(
      where i.source = $1 and r.reading = $2 and r.id = i.id and i.place <> r.place`,
     [source, reading],
   );
-  await tx.query("delete from items_read where reading = $1", [reading]);
+  await tx.query("delete from items_read where reading = any($1)", [[reading, `${reading} gone`]]);
   await tx.query("delete from items where source = $1 and gone_at < $2", [
     source,
     new Date(at.getTime() - GONE_FOR),
@@ -136,6 +143,44 @@ export async function putInPlace(
     new Date(at.getTime() - KNOWN_FOR),
   ]);
   return changes;
+}
+
+/**
+ * Adds items to what a source holds, or changes or ends them; the others stay.
+ * @param gone the ids of those that are there no more
+ */
+export async function putSome(
+  tx: Queries,
+  source: string,
+  reading: string,
+  items: readonly Item[],
+  gone: readonly string[],
+  at: Date,
+): Promise<void> {
+  await tx.query(
+    `insert into items_read (reading, place, id, item, words)
+     select $1, coalesce(i.place, (select coalesce(max(place), 0) from items where source = $3) + n::integer),
+       it -> 'item' ->> 'id', it -> 'item', it ->> 'words'
+     from jsonb_array_elements($2::jsonb) with ordinality as read (it, n)
+     left join items i on i.source = $3 and i.id = it -> 'item' ->> 'id'`,
+    [reading, JSON.stringify(items.map((item) => ({ item, words: foundBy(item).join(" ") }))), source],
+  );
+  await tx.query(
+    "insert into items_read (reading, place, id, item, words) select $1 || ' gone', 0, id, '{}', '' from unnest($2::text[]) id",
+    [reading, gone],
+  );
+  const changes = await putInPlace(tx, source, reading, at, "some");
+  await tx.query(
+    `update sources set refreshed_at = $2, held = (select count(*) from items where source = $1 and gone_at is null)
+     where id = $1`,
+    [source, at],
+  );
+  if (Object.values(changes).some((count) => count > 0))
+    await tx.query("update sources set changed_at = $2, changes = $3::jsonb where id = $1", [
+      source,
+      at,
+      JSON.stringify(changes),
+    ]);
 }
 
 /** What comes under another id than before and leads to the same page is the same: some shops count anew every time. */

@@ -21,6 +21,7 @@ function letter(): Email {
     brand: SAMPLE_BRAND,
     picture: (name) => ({ path: `/pictures/${name}.png`, width: 1200, height: 600 }),
     feed: "journal",
+    shop: "shop",
   });
 }
 

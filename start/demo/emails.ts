@@ -16,6 +16,8 @@ export interface Kit {
   brand: Brand;
   picture(name: string): DemoPicture;
   feed: string;
+  /** The catalogue. */
+  shop: string;
 }
 
 const is = (field: string, value: string): Rule => ({ kind: "field", field, op: "is", value });

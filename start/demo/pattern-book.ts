@@ -11,7 +11,7 @@ const name: Inline = {
 };
 
 /** What fills each type of block so that all of it can be seen. */
-function filled({ picture, feed }: Kit): Record<BlockTypeName, Record<string, unknown>> {
+function filled({ picture, feed, shop }: Kit): Record<BlockTypeName, Record<string, unknown>> {
   const shown = (drawing: string, alt: string) => {
     const { path, width, height } = picture(drawing);
     return { src: path, alt, natural: { width, height } };
@@ -171,7 +171,21 @@ function filled({ picture, feed }: Kit): Record<BlockTypeName, Record<string, un
         },
       ],
     },
-    picks: { source: feed, count: 2, across: 2, title: "By rule: the newest, each reader their own" },
+    picks: {
+      source: shop,
+      title: "By rule: picked for each reader",
+      // One that is sold out, and what is on sale.
+      sold: true,
+      ways: [
+        {
+          id: "1",
+          by: "cheapest",
+          filter: { kind: "field", field: "title", op: "contains", value: "two are plenty" },
+        },
+        { id: "2", by: "saving" },
+      ],
+      count: 3,
+    },
     articles: { source: feed, count: 1 },
     divider: {},
     spacer: {},
@@ -190,7 +204,10 @@ const SECTIONS: readonly BlockTypeName[][][] = [
     ["social", "share"],
     ["refer", "coupon"],
   ],
-  [["items"], ["picks"], ["articles", "divider", "spacer", "code", "signature", "footer"]],
+  [
+    ["items", "picks"],
+    ["articles", "divider", "spacer", "code", "signature", "footer"],
+  ],
 ];
 
 /** A draft that holds every type of block, filled. */

@@ -232,9 +232,15 @@ async function makeDemo(septima: Septima, count: number, say: (what: string) => 
   await filePictures(septima, filed(["sweet-pea", "sunflower"]), { label: "flowers" });
   say("Reading the journal");
   const feed = await addSource(septima, "standin://publisher/journal.rss", "Journal");
-  await addSource(septima, "standin://shop/products.xml", "Shop");
+  const shop = await addSource(septima, "standin://shop/products.xml", "Shop");
   await addSource(septima, "standin://calendar/workshops.ics");
-  const kit = { newId: septima.newId, brand: BRAND, feed, picture: (name: string) => pictures.get(name)! };
+  const kit = {
+    newId: septima.newId,
+    brand: BRAND,
+    feed,
+    shop,
+    picture: (name: string) => pictures.get(name)!,
+  };
   const letter = { include: [{ kind: "list" as const, id: "letter" }], exclude: [] };
   await addCampaign(septima, { name: "Pattern book", series: "Seasonal", email: patternBook(kit) });
   await addCampaign(septima, { name: "Winter workshops", series: "Workshops", email: workshopLetter(kit) });

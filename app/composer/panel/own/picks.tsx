@@ -111,7 +111,7 @@ export function PicksWays({ block }: { block: PicksBlock }) {
         <>
           {index > 0 && <p className="text-xs text-ink-soft">Where there are not enough, then</p>}
           <Choose
-            label={`Order of way ${index + 1}`}
+            label={`Order, way ${index + 1}`}
             value={way.by}
             options={ORDERS}
             onChange={(by) => change({ by })}
@@ -189,6 +189,7 @@ function numbersWords(
 ): string {
   if (readers === 0) return "No readers are chosen yet.";
   if (none === 0 && fewer === 0) return `All ${counted(readers, "reader")} get ${count}.`;
+  if (none === readers) return `None of ${counted(readers, "reader")} gets any.`;
   const parts = [
     ...(fewer > 0 ? [`${counted(fewer, "reader")} get fewer than ${count}`] : []),
     ...(none > 0 ? [`${counted(none, "reader")} get none`] : []),
