@@ -9,6 +9,7 @@ const CORE_ORDER = [
   "audience",
   "tables",
   "items",
+  "recommend",
   "picking",
   "sources",
   "program",

@@ -13,6 +13,7 @@ import { importLines } from "./importing";
 import { largeLines } from "./large";
 import { ledgerLines } from "./ledger";
 import type { Line } from "./line";
+import { liveLines } from "./live";
 import { messageLines } from "./message";
 import { personalLines } from "./personal";
 import { pictureLines } from "./pictures";
@@ -34,6 +35,7 @@ const GROUPS: Readonly<Record<string, () => Line[] | Promise<Line[]>>> = {
   clicks: clickLines,
   codes: codeLines,
   sources: sourceLines,
+  live: liveLines,
   doors: doorLines,
   finding: findingLines,
   saving: savingLines,

@@ -8,7 +8,7 @@ import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from "vitest
 import type { TypedBlock } from "~/core/blocks";
 import { blocksOf } from "~/core/email";
 import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
-import { addSource, campaignNamed, copyOf, designOf } from "./campaigns";
+import { addSource, campaignNamed, copyOf, designOf, startBlank } from "./campaigns";
 import { type Program, startProgram } from "./program";
 
 let program: Program;
@@ -221,4 +221,45 @@ test("what cannot be read is told where it is asked for, and nothing is added", 
   await page.sees("looks like a picture");
   await page.reload();
   expect(await page.words("ul[aria-label=Sources]")).toBe(before);
+});
+
+test("a recommendation says why, and a list by rule gives each reader other things by where they live", async () => {
+  const id = await startBlank(page, program, "A letter", "By rule");
+  await page.press("Items by rule");
+  await page.choose("From", "Shop");
+  await page.choose("Order, way 1", "Looked at and not bought");
+  const given = () => page.words("section[aria-label='What is picked']");
+  await page.until(
+    async () => /looked at on \d+ \w+ and not bought/.test(await given()),
+    "the reason is said",
+  );
+  await page.until(
+    async () => /get fewer than 4|get none|None of/.test(await given()),
+    "it is counted who gets fewer",
+  );
+  // What is picked stands on the canvas, and in the message.
+  const [, first] = /gets\s+(.+)/.exec(await given()) ?? [];
+  await page.onCanvas(first);
+  await page.press("Add a rule");
+  await page.choose("What is looked at", "Zones");
+  // What is for elsewhere: most of what there is grows everywhere.
+  await page.choose("Comparison", "is not the reader’s own");
+  await page.choose("Order, way 1", "Cheapest first");
+  await page.until(
+    async () =>
+      (await page.words("[data-testid=panel]")).includes("zones is not the reader’s own growing zone"),
+    "the rule is said",
+  );
+  await page.until(async () => (await given()).includes("Cheapest first"), "the order is another");
+  await page.saved();
+  // Readers of different zones get different things, each as many as there are for them.
+  const titles = async (reader: number) => {
+    const html = await (
+      await fetch(`${program.address}/campaigns/${id}/export/html?reader=${reader}`)
+    ).text();
+    return [...html.matchAll(/<h\d[^>]*><a [^>]*>([^<]+)/g)].map(([, title]) => title).join(", ");
+  };
+  const all = await Promise.all(Array.from({ length: 12 }, (_, at) => titles(at + 1)));
+  expect(new Set(all).size).toBeGreaterThan(1);
+  expect(all.filter((one) => one.split(", ").length >= 4).length).toBeGreaterThan(0);
 });

@@ -28,11 +28,12 @@ function comparable(def: FieldDef, readers: readonly FieldDef[]): FieldDef[] {
   return readers.filter((other) => other.key !== "email" && fits(other));
 }
 
-/** What is called alike is likely meant: “Zones” and “Zone”; else what is chosen from few rather than written. */
+/** What is called alike is likely meant (“Zones” and “Growing zone”), and what is chosen from few rather than written. */
 function likeliest(def: FieldDef | undefined, others: readonly FieldDef[]): FieldDef | undefined {
-  const stem = ({ label }: FieldDef) => label.toLowerCase().slice(0, 4);
-  const chosen = ({ kind }: FieldDef) => kind === "choice" || kind === "set" || kind === "record";
-  return others.find((other) => def && stem(other) === stem(def)) ?? others.find(chosen) ?? others[0];
+  const stem = def?.label.toLowerCase().slice(0, 4) ?? "";
+  const weight = ({ label, kind }: FieldDef) =>
+    (label.toLowerCase().includes(stem) ? 2 : 0) + (["choice", "set", "record"].includes(kind) ? 1 : 0);
+  return others.toSorted((one, other) => weight(other) - weight(one))[0];
 }
 
 /** The comparisons of a fact with what a reader has. */

@@ -5,8 +5,9 @@
  * put them in order, one after the other until there are enough. `pickLists` answers all lists of an email for reader
  * after reader.
  */
-export { type ListAsk, ListAskSchema, WAYS, type Way, type WayName, WaySchema } from "./ask";
+export { daysOf, type ListAsk, ListAskSchema, looksAt, WAYS, type Way, type WayName, WaySchema } from "./ask";
 export { itemKey, type Picked, type PickedList, pickLists, type Stock } from "./pick";
+export { type Because, becauseWords, type ItemNews, type Market, type Past, SUPPORT } from "./recommended";
 export {
   describeItemRule,
   type ItemRule,

@@ -2,12 +2,15 @@
 import { type AudienceContext, type Contact, fieldValue, fold, predicate } from "../audience";
 import { costs, type Item, isSoldOut, saving } from "../items";
 import type { ListAsk, Way, WayName } from "./ask";
-import { asAsked, type ItemRule, itemValue, type LikeRule } from "./rule";
+import { type Because, type ItemNews, type Market, NOTHING_DONE, offersOf, type Past } from "./recommended";
+import { asAsked, type ItemRule, itemValue, type LikeRule, readerFields } from "./rule";
 
 /** An item that was picked: its place in the list's items, and the way that led to it. */
 export interface Picked {
   at: number;
   way: number;
+  /** Of a way that follows from what readers did. */
+  because?: Because;
 }
 
 /** A list with all it may pick from. */
@@ -28,6 +31,12 @@ export interface Stock {
   seed: string;
   /** What a reader got in so many campaigns before: `itemKey` of each. */
   had?(contact: Contact, campaigns: number): ReadonlySet<string>;
+  /** What all readers did; nothing when missing. */
+  market?: Market;
+  /** What a reader did; nothing when missing. */
+  past?(contact: Contact): Past;
+  /** What changed for the better of the items of a source. */
+  news?(source: string): readonly ItemNews[];
 }
 
 /** What tells an item from those of all sources. */
@@ -47,12 +56,21 @@ export function pickLists(asks: readonly ListAsk[], stock: Stock): PickedList[] 
     last = contact;
     const taken = new Set<string>();
     picked = lists.map(({ items, keys, first }, at) => {
-      const { apart, unsent } = asks[at];
+      const { apart, unsent, unbought } = asks[at];
+      const from = dayNumber(stock.audience.today) - unbought;
+      const bought =
+        unbought > 0
+          ? new Set(
+              (stock.past?.(contact).bought ?? []).flatMap(({ item, day }) => (day >= from ? [item] : [])),
+            )
+          : null;
       const had = unsent > 0 ? stock.had?.(contact, unsent) : undefined;
       const found = first(
         contact,
         (item) =>
-          (apart && (taken.has(keys[item]) || stock.placed.has(keys[item]))) || had?.has(keys[item]) === true,
+          (apart && (taken.has(keys[item]) || stock.placed.has(keys[item]))) ||
+          bought?.has(items[item].id) === true ||
+          had?.has(keys[item]) === true,
       );
       for (const { at: item } of found) taken.add(keys[item]);
       return items.length === 0 ? [] : found;
@@ -75,10 +93,10 @@ function oneList(ask: ListAsk, stock: Stock) {
       const have = new Set<number>();
       for (const [way, walk] of ways.entries()) {
         if (found.length === ask.count) break;
-        walk(contact, (item) => {
+        walk(contact, (item, because) => {
           if (have.has(item) || out(item)) return false;
           have.add(item);
-          found.push({ at: item, way });
+          found.push({ at: item, way, ...(because && { because }) });
           return found.length === ask.count;
         });
       }
@@ -88,13 +106,24 @@ function oneList(ask: ListAsk, stock: Stock) {
 }
 
 /** Shows the items a way leads a reader to, one after the other, until `enough` says so. */
-type Walk = (contact: Contact, enough: (item: number) => boolean) => void;
+type Walk = (contact: Contact, enough: (item: number, because?: Because) => boolean) => void;
 
 function ranked(way: Way, items: readonly Item[], ask: ListAsk, stock: Stock): Walk {
-  const order = orderOf(way.by, items);
+  const offers = offersOf(way, items, {
+    today: dayNumber(stock.audience.today),
+    market: stock.market ?? NO_MARKET,
+    past: (contact) => stock.past?.(contact) ?? NOTHING_DONE,
+    news: stock.news?.(ask.source) ?? [],
+  });
+  const order = offers ? items.map((_, at) => at) : orderOf(way.by, items);
   const inOrder = order.map((at) => items[at]);
   const filters = [ask.filter, way.filter].filter((rule) => rule !== undefined);
   const meant = meaning({ kind: "all", of: filters }, inOrder, stock.audience);
+  if (offers)
+    return (contact, enough) => {
+      const fits = meant(contact);
+      offers(contact).some(({ at, because }) => (fits[at >>> 5] >>> (at & 31)) & 1 && enough(at, because));
+    };
   if (way.by === "random") {
     const seeds = inOrder.map(({ id }) => hashOf(`${stock.seed} ${ask.block} ${id}`));
     return (contact, enough) => {
@@ -111,23 +140,34 @@ function ranked(way: Way, items: readonly Item[], ask: ListAsk, stock: Stock): W
   return (contact, enough) => each(meant(contact), items.length, (at) => enough(order[at]));
 }
 
+const NO_MARKET: Market = {
+  sales: {
+    item: new Int32Array(),
+    reader: new Int32Array(),
+    order: new Int32Array(),
+    day: new Int32Array(),
+    ids: [],
+  },
+  groups: new Map(),
+};
+
+/** A day as it is written, in days since 1 January 1970. */
+const dayNumber = (day: string) => Math.floor(Date.parse(day) / 86_400_000);
+
 const LAST = Number.POSITIVE_INFINITY;
 const moment = ({ date }: Item) => (date === null ? null : Date.parse(date));
 
 /** By what items are put in order: what says nothing about it stands last, ties by their place in the source. */
-const ORDERS: Readonly<Record<WayName, (item: Item) => number>> = {
+const ORDERS: Readonly<Partial<Record<WayName, (item: Item) => number>>> = {
   newest: (item) => -(moment(item) ?? -LAST),
   soonest: (item) => moment(item) ?? LAST,
   cheapest: (item) => costs(item) ?? LAST,
   saving: (item) => -saving(item),
-  name: () => 0,
-  given: () => 0,
-  random: () => 0,
 };
 
 function orderOf(by: WayName, items: readonly Item[]): number[] {
   const order = items.map((_, at) => at);
-  const values = items.map(ORDERS[by]);
+  const values = items.map(ORDERS[by] ?? (() => 0));
   const names = by === "name" ? new Intl.Collator("en") : null;
   const later = (one: number, other: number) =>
     names
@@ -168,8 +208,8 @@ function each(meant: Meant, count: number, show: (at: number) => boolean): void 
   }
 }
 
-/** So many values of readers are kept for each comparison. */
-const KEPT = 512;
+/** So many words of 32 items are kept of what a rule means for readers. */
+const KEPT = 4_000_000;
 
 /** What a rule means for a reader; what is the same for all is worked out once. */
 function meaning(
@@ -213,8 +253,29 @@ function meaning(
     return { always: where((item) => test(asAsked(item))) };
   };
   const means = read(rule);
-  return (contact) => of(means, contact);
+  // Readers who have the same in all that is compared are meant the same.
+  const fields = readerFields(rule);
+  const keyOf = (contact: Contact) =>
+    fields.length === 1
+      ? valueKey(fieldValue(contact, fields[0]))
+      : fields.map((field) => valueKey(fieldValue(contact, field))).join("\n");
+  const known = new Map<string, Meant>();
+  return (contact) => {
+    if ("always" in means) return means.always;
+    const key = keyOf(contact);
+    let meant = known.get(key);
+    if (!meant) {
+      meant = means.own(contact);
+      if ((known.size + 1) * size > KEPT) known.clear();
+      known.set(key, meant);
+    }
+    return meant;
+  };
 }
+
+/** A value as a text that is the same only for the same value. */
+const valueKey = (value: unknown): string =>
+  typeof value === "string" ? `"${value}` : (JSON.stringify(value) ?? "");
 
 /** The words of a value, folded; none of what has none. */
 function wordsOf(value: unknown): string[] {
@@ -240,14 +301,14 @@ function holds(rule: LikeRule, item: Item, own: unknown): boolean {
 }
 
 function likeness(rule: LikeRule, where: (test: (item: Item) => boolean) => Meant) {
-  const known = new Map<unknown, Meant>();
+  const known = new Map<string, Meant>();
   return (contact: Contact): Meant => {
     const own = fieldValue(contact, rule.reader);
-    const key = typeof own === "object" ? JSON.stringify(own) : own;
+    const key = valueKey(own);
     let meant = known.get(key);
     if (!meant) {
       meant = where((item) => holds(rule, item, own));
-      if (known.size >= KEPT) known.clear();
+      if ((known.size + 1) * meant.length > KEPT) known.clear();
       known.set(key, meant);
     }
     return meant;

@@ -116,9 +116,10 @@ const ask: fc.Arbitrary<Omit<ListAsk, "block">> = fc.record(
     count: fc.integer({ min: 1, max: 6 }),
     apart: fc.boolean(),
     unsent: fc.constantFrom(0, 1, 2),
+    unbought: fc.constant(0),
     sold: fc.boolean(),
   },
-  { requiredKeys: ["source", "ways", "count", "apart", "unsent", "sold"] },
+  { requiredKeys: ["source", "ways", "count", "apart", "unsent", "unbought", "sold"] },
 );
 
 const TODAY = "2026-12-01";
@@ -242,6 +243,7 @@ describe("an order at random", () => {
     count: 4,
     apart: false,
     unsent: 0,
+    unbought: 0,
     sold: false,
   };
   const picked = (seed: string, from: readonly Item[] = many) => {

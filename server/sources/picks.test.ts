@@ -4,15 +4,19 @@ import type { AddressInfo } from "node:net";
 import { afterAll, beforeAll, beforeEach, expect, test } from "vitest";
 import { createBlock } from "~/core/blocks";
 import type { Block } from "~/core/email";
+import type { WayName } from "~/core/picking";
+import { contactById } from "../audience/contacts";
 import { campaign } from "../campaigns/campaigns";
 import { bookDispatch } from "../dispatch/bookings";
 import { htmlAsSent } from "../dispatch/frozen";
 import { runDispatch } from "../dispatch/run";
+import { knock } from "../door/door";
+import { makeKey } from "../door/keys";
 import type { Septima } from "../septima";
 import { addReaders, openWorld, readyLetter, saveDesign } from "../test-world";
 import { itemValues } from "./items";
 import { pickedFor, pickNumbers } from "./picks";
-import { addSource } from "./sources";
+import { addSource, refreshSource } from "./sources";
 
 const BRANCHES = ["Quay", "Mill"];
 let septima: Septima;
@@ -145,6 +149,7 @@ test("how many readers get fewer than asked, or none, is counted; and what items
     count: 6,
     apart: true,
     unsent: 0,
+    unbought: 0,
     sold: false,
   };
   const lists = { asks: [ask, { ...ask, block: "c", count: 12 }], placed: [], campaign: "c" };
@@ -163,4 +168,69 @@ test("how many readers get fewer than asked, or none, is counted; and what items
     { value: "Quay", count: 6 },
   ]);
   expect(await itemValues(septima, source, "category")).toEqual([]);
+});
+
+test("what was bought and looked at leads to items, with the reason; what is gone or bought lately does not", async () => {
+  const world = at(6);
+  const key = await makeKey(world, { name: "The shop", may: ["orders", "events"], most: 6000 });
+  const say = async (what: string, entries: unknown[]) =>
+    expect(await knock(world, what, `Bearer ${key}`, JSON.stringify({ batch: what, entries }))).toMatchObject(
+      {
+        status: 200,
+        body: { left: [] },
+      },
+    );
+  const day = (ago: number) => new Date(world.now() - ago * 86_400_000).toISOString();
+  const order = (number: string, who: number, ago: number, ...items: string[]) => ({
+    number,
+    email: `reader${who}@mail.example`,
+    at: day(ago),
+    currency: "EUR",
+    lines: items.map((item) => ({ item, name: `Thing ${item.slice(1)}`, quantity: 1, price: 1 })),
+  });
+  await say("orders", [
+    order("1", 1, 50, "g5", "g7"),
+    order("2", 2, 40, "g5", "g7"),
+    order("3", 3, 30, "g5", "g7"),
+    order("4", 1, 20, "g9"),
+    order("5", 0, 10, "g5"),
+    order("6", 4, 500, "g11"),
+  ]);
+  await say("events", [{ email: "reader0@mail.example", what: "viewed", item: "g2", at: day(3) }]);
+  const ask = (...ways: { by: WayName; field?: string }[]) => ({
+    block: "b",
+    source,
+    ways,
+    count: 3,
+    apart: true,
+    unsent: 0,
+    unbought: 30,
+    sold: false,
+  });
+  const [{ id }] = await world.db.query<{ id: number }>(
+    "select id from contacts where email = 'reader0@mail.example'",
+  );
+  const reader = await contactById(world, id);
+  const given = async (...ways: { by: WayName; field?: string }[]) => {
+    const [list] = await pickedFor(world, { asks: [ask(...ways)], placed: [], campaign: "c" }, reader);
+    return list.items.map((item, index) => [item.id, list.because[index]]);
+  };
+  const said = (ago: number) =>
+    new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", timeZone: "UTC" }).format(
+      new Date(day(ago)),
+    );
+  expect(await given({ by: "goesWith" })).toEqual([["g7", `because Thing 5 was bought on ${said(10)}`]]);
+  expect(await given({ by: "seen" })).toEqual([["g2", `looked at on ${said(3)} and not bought`]]);
+  // What they bought themselves of late is not popular for them, and what nobody bought lately is not at all.
+  expect((await given({ by: "popular" })).map(([item]) => item)).toEqual(["g7", "g9"]);
+  expect((await given({ by: "near", field: "branch" })).map(([, why]) => why)).toEqual([
+    "popular in Quay in the last 90 days",
+  ]);
+  // Thing 0 was sold out, and is there again.
+  lines = goods();
+  await refreshSource(world, source);
+  expect(await given({ by: "back" })).toEqual([["g0", `back in stock since ${said(0)}`]]);
+  lines = goods().map((line) => line.replace(",Thing 3,4,", ",Thing 3,2,"));
+  await refreshSource(world, source);
+  expect(await given({ by: "dropped" })).toEqual([["g3", `price dropped on ${said(0)}`]]);
 });

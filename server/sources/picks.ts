@@ -4,12 +4,22 @@ import { listAsks, placedIn } from "~/core/blocks";
 import type { Email } from "~/core/email";
 import type { Item } from "~/core/items";
 import type { World } from "~/core/personal";
-import { itemKey, type ListAsk, type PickedList, pickLists } from "~/core/picking";
+import {
+  becauseWords,
+  type ItemNews,
+  itemKey,
+  type ListAsk,
+  looksAt,
+  type Past,
+  type PickedList,
+  pickLists,
+} from "~/core/picking";
 import { contactsById } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
 import { type Selection, selectedReaders } from "../audience/selection";
 import type { Queries } from "../db/database";
 import type { Septima } from "../septima";
+import { marketNow, newsOf, pastIn, pastsOf } from "./did";
 import { allItems } from "./items";
 
 /** The lists of a design, to be bound with it. */
@@ -43,34 +53,50 @@ export async function picksOf(
   const sources = new Map<string, readonly Item[]>();
   for (const { source } of asks)
     if (!sources.has(source)) sources.set(source, await allItems(septima, source));
+  const needs = asks.map(looksAt);
+  const market = needs.some((need) => need.market)
+    ? await marketNow(
+        septima,
+        asks.flatMap(({ ways }) => ways.flatMap(({ field }) => field ?? [])),
+      )
+    : undefined;
+  const news = new Map<string, ItemNews[]>();
+  for (const { source, ways } of asks)
+    if (ways.some(({ by }) => by === "back" || by === "dropped"))
+      news.set(source, await newsOf(septima, source));
+  let did: ReadonlyMap<number, Past> = new Map();
   const farthest = Math.max(...asks.map(({ unsent }) => unsent));
-  let past: Past = new Map();
+  let got: Got = new Map();
   const lists = pickLists(asks, {
     items: (source) => sources.get(source) ?? [],
     placed: new Set(placed),
     audience: await audienceContext(septima),
     seed: campaign,
-    had: ({ id }: Contact, campaigns) => new Set((past.get(id) ?? []).slice(0, campaigns).flat()),
+    had: ({ id }: Contact, campaigns) => new Set((got.get(id) ?? []).slice(0, campaigns).flat()),
+    ...(market && { market }),
+    past: pastIn(() => did),
+    news: (source) => news.get(source) ?? [],
   });
   const known = new Map<string, PickedList>(asks.map((ask, at) => [JSON.stringify(ask), lists[at]]));
   return {
     of: (ask) => known.get(JSON.stringify(ask)),
     async ready(db, readers) {
-      if (farthest > 0) past = await pastOf(septima, db, readers, farthest);
+      if (farthest > 0) got = await gotBy(septima, db, readers, farthest);
+      if (needs.some((need) => need.past)) did = await pastsOf(septima, db, readers);
     },
     items: (reader) => lists.flatMap(({ items, pick }) => pick(reader).map(({ at }) => items[at])),
   };
 }
 
 /** By the reader: what each of their last campaigns held for them, the newest first, as `itemKey` tells items. */
-type Past = Map<number, string[][]>;
+type Got = Map<number, string[][]>;
 
-async function pastOf(
+async function gotBy(
   septima: Septima,
   db: Queries,
   readers: readonly number[],
   campaigns: number,
-): Promise<Past> {
+): Promise<Got> {
   const rows = await db.query<{ reader: number; dispatch: string; facts: Record<string, unknown> | null }>(
     `select reader, dispatch, facts from unnest($1::int[]) as reader
      cross join lateral (
@@ -80,15 +106,15 @@ async function pastOf(
     [readers, campaigns],
   );
   const held = await heldBy(septima, db, new Set(rows.map(({ dispatch }) => dispatch)));
-  const past: Past = new Map();
+  const got: Got = new Map();
   for (const { reader, dispatch, facts } of rows) {
     const { placed, lists } = held.get(dispatch) ?? { placed: [], lists: [] };
     const picked = lists.flatMap(({ source, ids }, at) =>
       ((facts?.[`list.${at}`] ?? []) as [number, number][]).map(([item]) => itemKey(source, ids[item])),
     );
-    past.set(reader, [...(past.get(reader) ?? []), [...placed, ...picked]]);
+    got.set(reader, [...(got.get(reader) ?? []), [...placed, ...picked]]);
   }
-  return past;
+  return got;
 }
 
 /** What a dispatch held for all its readers, and what its lists had to choose from. */
@@ -123,6 +149,8 @@ export interface PickedFor {
   block: string;
   items: Item[];
   ways: number[];
+  /** Why, in words; empty for a way that follows from nothing anybody did. */
+  because: string[];
 }
 
 /** What lists give a reader now. */
@@ -136,7 +164,12 @@ export async function pickedFor(
   return lists.asks.map((ask) => {
     const { items = [], pick } = picks.of(ask) ?? {};
     const picked = pick?.(reader) ?? [];
-    return { block: ask.block, items: picked.map(({ at }) => items[at]), ways: picked.map(({ way }) => way) };
+    return {
+      block: ask.block,
+      items: picked.map(({ at }) => items[at]),
+      ways: picked.map(({ way }) => way),
+      because: picked.map(({ because }) => (because ? becauseWords(because) : "")),
+    };
   });
 }
 

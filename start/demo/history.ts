@@ -2,50 +2,15 @@
 import { addDays, EVENT_KINDS, type Rule, toSql } from "~/core/audience";
 import { audienceContext } from "~/server/audience/groups";
 import type { Septima } from "~/server/septima";
+import { products } from "~/standins/shop/products";
 
-/** What the shop sells: name, category and price in pence. */
-export const PRODUCTS: readonly { id: string; name: string; category: string; price: number }[] = (
-  [
-    [
-      "seeds",
-      245,
-      "Tomato Amber Queen",
-      "Beetroot Ruby",
-      "Carrot Early Row",
-      "Sweet pea Maud",
-      "Leek Long Winter",
-    ],
-    [
-      "seeds",
-      320,
-      "Courgette Bramble",
-      "Runner bean Scarlet",
-      "Sunflower Giant",
-      "Lettuce Frill",
-      "Kale Curled",
-    ],
-    [
-      "plants",
-      895,
-      "Lavender, three",
-      "Rosemary in a pot",
-      "Strawberry runners",
-      "Box ball",
-      "Climbing rose",
-    ],
-    ["fruit", 2650, "Apple Stonecross", "Pear on quince", "Raspberry canes", "Gooseberry", "Fig in a pot"],
-    ["tools", 1895, "Hand trowel", "Hoe, ash handle", "Secateurs", "Watering can", "Dibber"],
-    ["care", 750, "Tomato feed", "Seed compost", "Slug collars", "Winter fleece", "Bone meal"],
-    ["gifts", 1450, "Seed box", "Gardener’s soap", "Twine in a tin", "Voucher", "Calendar"],
-  ] as const
-).flatMap(([category, price, ...names]) =>
-  names.map((name, index) => ({
-    id: name.toLowerCase().replace(/[^a-z]+/g, "-"),
-    name,
-    category,
-    price: price + index * 55,
-  })),
-);
+/** What the shop sells, as its orders name it: prices in pence. */
+const PRODUCTS = products().map(({ sku, title, category, price }) => ({
+  id: sku,
+  name: title,
+  category: category[0],
+  price: Math.round(price * 100),
+}));
 
 /**
  * Records a dispatch that ended at a moment to those of the letter's list who had joined by then.
@@ -144,6 +109,18 @@ export async function addOrders(septima: Septima): Promise<void> {
      insert into order_lines (order_id, line, product, name, category, quantity, price)
      select o.id, line, product, name, category, quantity, price from lines join orders o using (number)`,
     [JSON.stringify(PRODUCTS), PRODUCTS.length],
+  );
+}
+
+/** What readers looked at in the shop: those who buy there look at a few things beside what they bought, most of late. */
+export async function addViews(septima: Septima): Promise<void> {
+  await septima.db.query(
+    `insert into deeds (contact_id, at, what, item)
+     select c.id, $2::timestamptz - ((c.id * 31 + look * 17) % 90) * interval '8 hours' - (c.id % 600) * interval '1 minute',
+       'viewed', ($1::text[])[1 + (c.id * 7 + look * 23) % cardinality($1::text[])]
+     from contacts c, generate_series(1, 4) look
+     where c.fields ? 'last_order' and (c.id + look) % 3 > 0 order by 2`,
+    [PRODUCTS.map(({ id }) => id), new Date(septima.now())],
   );
 }
 

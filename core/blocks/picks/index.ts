@@ -1,3 +1,4 @@
+import { z } from "zod";
 import type { Item } from "../../items";
 import {
   classAttribute,
@@ -28,6 +29,8 @@ const properties = {
     {
       by: choice("Order", WAY_OPTIONS, { fresh: "newest" }),
       filter: held("Which of them", ItemRuleSchema.optional()),
+      days: number("In the last", { min: 1, max: 400, unit: "days" }, { optional: true, whole: true }),
+      field: held("By the reader’s", z.string().max(60).optional()),
     },
     { least: 1, most: 6, under: "Items", fresh: [{ by: "newest" }] },
   ),
@@ -37,6 +40,11 @@ const properties = {
   unsent: number(
     "Nothing from the last",
     { max: 12, unit: "campaigns" },
+    { fresh: 0, whole: true, under: "What not" },
+  ),
+  unbought: number(
+    "Nothing they bought in",
+    { max: 400, unit: "days" },
     { fresh: 0, whole: true, under: "What not" },
   ),
   least: number(
@@ -57,16 +65,22 @@ const properties = {
 export type PicksBlock = BlockOf<"picks", typeof properties>;
 
 /** What the block asks of its source. */
-export function askOf({ id, source, ways, filter, count, apart, unsent, sold }: PicksBlock): ListAsk {
+export function askOf({ id, source, ways, filter, ...block }: PicksBlock): ListAsk {
   return {
     block: id,
     source,
-    ways: ways.map(({ by, filter: which }) => ({ by, ...(which && { filter: which }) })),
+    ways: ways.map(({ by, filter: which, days, field }) => ({
+      by,
+      ...(which && { filter: which }),
+      ...(days !== undefined && { days }),
+      ...(field !== undefined && { field }),
+    })),
     ...(filter && { filter }),
-    count,
-    apart,
-    unsent,
-    sold,
+    count: block.count,
+    apart: block.apart,
+    unsent: block.unsent,
+    unbought: block.unbought,
+    sold: block.sold,
   };
 }
 

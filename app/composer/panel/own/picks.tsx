@@ -2,14 +2,15 @@ import { Pencil } from "lucide-react";
 import { useState } from "react";
 import { contactName } from "~/core/audience";
 import { listAsks, placedIn, type TypedBlock } from "~/core/blocks";
-import { type ItemRule, type ItemTest, itemFields, WAYS, type WayName } from "~/core/picking";
+import { daysOf, type ItemRule, type ItemTest, itemFields, WAYS, type WayName } from "~/core/picking";
 import { tell } from "../../../requests";
 import { asGroup, type GroupOf, ruleOf } from "../../../rules/groups";
 import { firstItemTest, ItemRuleEditor, ItemRuleSentence, type ItemWords } from "../../../rules/item-rule";
 import { ItemPicture } from "../../../sources/item-row";
 import { Button } from "../../../ui/button";
 import { Choose } from "../../../ui/choose";
-import { Problem } from "../../../ui/form";
+import { Line, Problem } from "../../../ui/form";
+import { NumberField } from "../../../ui/number-field";
 import { counted } from "../../../ui/time";
 import { useAnswer } from "../../../ui/use-answer";
 import { ItemList } from "../../controls/items";
@@ -98,6 +99,10 @@ const ORDERS = Object.entries(WAYS).map(([value, { label }]) => ({ value: value 
 export function PicksWays({ block }: { block: PicksBlock }) {
   const set = useSet<PicksBlock>(block.id);
   const words = useItemWords(block.source);
+  const allFields = useComposer((state) => state.facts.words.fields);
+  const fields = allFields.filter(
+    ({ key, kind }) => !key.includes(".") && (kind === "choice" || kind === "record"),
+  );
   return (
     <ItemList<Way>
       items={block.ways}
@@ -114,8 +119,38 @@ export function PicksWays({ block }: { block: PicksBlock }) {
             label={`Order, way ${index + 1}`}
             value={way.by}
             options={ORDERS}
-            onChange={(by) => change({ by })}
+            onChange={(by) =>
+              change({
+                by,
+                days: undefined,
+                field: by === "near" ? (fields[0]?.key ?? undefined) : undefined,
+              })
+            }
           />
+          {daysOf(way.by) !== null && (
+            <Line label="In the last">
+              <NumberField
+                label={`Days, way ${index + 1}`}
+                className="w-20!"
+                min={1}
+                max={400}
+                value={way.days ?? daysOf(way.by) ?? 30}
+                onChange={(days) => change({ days })}
+              />
+              <span className="text-ink-soft">days</span>
+            </Line>
+          )}
+          {"by" in WAYS[way.by] && (
+            <Line label="By their">
+              <Choose
+                label={`Field, way ${index + 1}`}
+                value={way.field ?? ""}
+                placeholder="Choose a field…"
+                options={fields.map(({ key, label }) => ({ value: key, label }))}
+                onChange={(field) => change({ field })}
+              />
+            </Line>
+          )}
           {words && block.ways.length > 1 && (
             <ItemRuleField
               rule={way.filter}
@@ -158,7 +193,9 @@ export function PicksGiven({ block }: { block: PicksBlock }) {
                 <span className="block truncate" title={item.title}>
                   {item.title}
                 </span>
-                <span className="block truncate text-xs text-ink-soft">{whyOf(block, picked.ways[at])}</span>
+                <span className="block truncate text-xs text-ink-soft">
+                  {picked.because[at] || whyOf(block, picked.ways[at])}
+                </span>
               </span>
             </li>
           ))}
