@@ -11,6 +11,7 @@ import { PURPOSE_NAMES, PURPOSES, type Purpose } from "~/server/door/shapes";
 import type { Septima } from "~/server/septima";
 import { addBatch } from "~/server/sources/codes";
 import { findItems } from "~/server/sources/items";
+import { refreshSource, sources } from "~/server/sources/sources";
 import { addList, openWorld } from "~/server/test-world";
 import { doorFor } from "./door";
 
@@ -212,6 +213,13 @@ test("items make a catalogue of the key's own, changed one by one; what ends is 
   ]);
   const found = await findItems(septima, { source: source.id, words: "rak" });
   expect(found.items).toHaveLength(1);
+  // Nobody fetches it, also when asked to.
+  expect((await sources(septima)).find(({ id }) => id === source.id)).toMatchObject({ comes: "door" });
+  expect(await refreshSource(septima, source.id)).toBeNull();
+  expect((await sources(septima)).find(({ id }) => id === source.id)).toMatchObject({
+    held: 2,
+    failure: null,
+  });
 });
 
 test("codes go to a batch there is", async () => {

@@ -1,5 +1,6 @@
 import { CircleCheck, RefreshCw, TriangleAlert } from "lucide-react";
 import { type FormEvent, useState } from "react";
+import { Link } from "react-router";
 import { SOURCE_KINDS } from "~/core/items";
 import { FORMATS, factsOf } from "~/core/sources";
 import type { Source } from "~/server/sources/sources";
@@ -75,9 +76,11 @@ export function OneSource({ source, now, onChange }: { source: Source; now: numb
             <Button onClick={() => void publish()}>Publish an article</Button>
           )}
           {source.mapping && <Button onClick={() => setMapping(true)}>Columns</Button>}
-          <Button busy={busy} onClick={() => void refresh()}>
-            <RefreshCw className="size-4" aria-hidden /> {busy ? "Reading…" : "Refresh"}
-          </Button>
+          {source.comes !== "door" && (
+            <Button busy={busy} onClick={() => void refresh()}>
+              <RefreshCw className="size-4" aria-hidden /> {busy ? "Reading…" : "Refresh"}
+            </Button>
+          )}
           <RemoveButton
             kind="source"
             id={source.id}
@@ -86,7 +89,15 @@ export function OneSource({ source, now, onChange }: { source: Source; now: numb
             onChange={onChange}
           />
         </div>
-        {source.fileName === null ? (
+        {source.comes === "door" ? (
+          <p className="text-ink-soft">
+            Another system tells its items through the{" "}
+            <Link to="/settings/door" className="underline underline-offset-2 hover:text-mulberry">
+              door
+            </Link>
+            .
+          </p>
+        ) : source.comes === "address" ? (
           <form className="flex flex-wrap gap-2" onSubmit={move}>
             <Input
               aria-label="Address of the source"
@@ -116,7 +127,7 @@ export function OneSource({ source, now, onChange }: { source: Source; now: numb
               {timeWords(source.refreshedAt, now)}
             </p>
           )}
-          {source.fileName === null && (
+          {source.comes === "address" && (
             <>
               <span className="text-ink-soft">{source.failure ? "Tried again" : "and again"}</span>
               <Choose

@@ -20,7 +20,9 @@ export interface Source {
   name: string;
   kind: SourceKind;
   format: Format;
-  /** Empty for a file that was given by hand. */
+  /** Where its items come from: fetched, from a file that was given by hand, or told by another system. */
+  comes: "address" | "file" | "door";
+  /** Empty where it is not fetched. */
   address: string;
   /** What the file was called that was given by hand; null for an address. */
   fileName: string | null;
@@ -50,6 +52,7 @@ interface SourceRow {
   address: string;
   file_name: string | null;
   file: string | null;
+  door_key: string | null;
   held: number;
   columns: ColumnFacts[];
   mapping: unknown;
@@ -69,6 +72,7 @@ function readSource(row: SourceRow): Source {
     id: row.id,
     name: row.name,
     kind: row.kind,
+    comes: row.door_key !== null ? "door" : row.file !== null ? "file" : "address",
     format: row.format,
     address: row.address,
     fileName: row.file_name,
@@ -285,6 +289,8 @@ async function reread(septima: Septima, row: SourceRow, mapping?: Mapping): Prom
  */
 export async function refreshSource(septima: Septima, id: string): Promise<string | null> {
   const row = await rowOf(septima, id);
+  // What another system tells is not asked for.
+  if (row.door_key !== null) return null;
   try {
     await reread(septima, row);
     return null;
