@@ -4,7 +4,7 @@
  * lists and records that decided it.
  */
 import type { Contact } from "../audience";
-import type { Because, ListAsk, Picked } from "../picking";
+import type { ListAsk, Picked } from "../picking";
 import type { Code } from "../program";
 import type { Bound, BoundList } from "./bind";
 import { type EditionCount, isAlwaysThere } from "./editions";
@@ -55,10 +55,10 @@ export function keeperOf(bound: Bound): Keeper {
     facts(contact) {
       const facts = own(contact);
       for (const [at, { list, kept }] of lists.entries()) {
-        const picked = list.pick(contact).map(({ at: item, way, because }) => {
+        const picked = list.pick(contact).map(({ at: item, way }) => {
           const place = kept.get(item) ?? kept.size;
           kept.set(item, place);
-          return because ? [place, way, because] : [place, way];
+          return [place, way];
         });
         if (picked.length > 0) facts[listFact(at)] = picked;
       }
@@ -100,8 +100,8 @@ function frozenList(bound: Bound, at: number, list: BoundList, kept: readonly nu
 
 /** What was picked for a reader who was kept. */
 function keptPicks(contact: Contact, list: number): Picked[] {
-  const kept = contact.fields[listFact(list)] as [number, number, Because?][] | undefined;
-  return (kept ?? []).map(([at, way, because]) => ({ at, way, ...(because && { because }) }));
+  const kept = contact.fields[listFact(list)] as [number, number][] | undefined;
+  return (kept ?? []).map(([at, way]) => ({ at, way }));
 }
 
 /** What of a contact is to be kept besides what was picked for them. */

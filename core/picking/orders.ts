@@ -1,0 +1,43 @@
+/** The orders that are the same for all readers, and numbers that are drawn by lot and stay the same. */
+import { costs, type Item, saving } from "../items";
+import type { WayName } from "./ask";
+
+const LAST = Number.POSITIVE_INFINITY;
+const moment = ({ date }: Item) => (date === null ? null : Date.parse(date));
+
+/** By what items are put in order: what says nothing about it stands last, ties by their place in the source. */
+const ORDERS: Readonly<Partial<Record<WayName, (item: Item) => number>>> = {
+  newest: (item) => -(moment(item) ?? -LAST),
+  soonest: (item) => moment(item) ?? LAST,
+  cheapest: (item) => costs(item) ?? LAST,
+  saving: (item) => -saving(item),
+};
+
+/** The places of items in an order. */
+export function orderOf(by: WayName, items: readonly Item[]): number[] {
+  const order = items.map((_, at) => at);
+  const values = items.map(ORDERS[by] ?? (() => 0));
+  const names = by === "name" ? new Intl.Collator("en") : null;
+  const later = (one: number, other: number) =>
+    names
+      ? names.compare(items[one].title, items[other].title)
+      : values[one] === values[other]
+        ? 0
+        : values[one] - values[other];
+  return order.sort((one, other) => later(one, other) || one - other);
+}
+
+/** A 32-bit hash of a text (FNV-1a). */
+export function hashOf(text: string): number {
+  let hash = 0x811c9dc5;
+  for (let at = 0; at < text.length; at++) hash = Math.imul(hash ^ text.charCodeAt(at), 0x01000193);
+  return mixed(hash);
+}
+
+/** Spreads the bits of a number over all of it (the finish of MurmurHash3); not negative. */
+export function mixed(number: number): number {
+  let hash = number;
+  hash = Math.imul(hash ^ (hash >>> 16), 0x85ebca6b);
+  hash = Math.imul(hash ^ (hash >>> 13), 0xc2b2ae35);
+  return (hash ^ (hash >>> 16)) >>> 0;
+}
