@@ -103,7 +103,7 @@ try {
   const inner = await page.driver.findElements({ css: "button[aria-label='What is looked at']" });
   await inner[1].click();
   await page.keys("Bought", Key.ENTER);
-  await page.choose("Category", "from seeds");
+  await page.choose("Category", "from Seeds");
   await page.sees("readers, such as");
   await shot("segment");
   await page.press("Cancel");

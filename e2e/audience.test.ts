@@ -119,9 +119,9 @@ test("a segment is built by pointer, with behaviour, and says what each line rem
   const lines = await page.driver.findElements({ css: "[data-line] button[aria-label='What is looked at']" });
   await lines[1].click();
   await page.keys("Bought", Key.ENTER);
-  await page.choose("Category", "from seeds");
+  await page.choose("Category", "from Seeds");
   await page.sees(
-    "Readers who opened at least 2 campaigns and who ordered something from seeds in the last 90 days",
+    "Readers who opened at least 2 campaigns and who ordered something from Seeds in the last 90 days",
   );
   await page.until(
     async () =>
