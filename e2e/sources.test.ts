@@ -262,4 +262,6 @@ test("a recommendation says why, and a list by rule gives each reader other thin
   const all = await Promise.all(Array.from({ length: 12 }, (_, at) => titles(at + 1)));
   expect(new Set(all).size).toBeGreaterThan(1);
   expect(all.filter((one) => one.split(", ").length >= 4).length).toBeGreaterThan(0);
+  await page.open(`/campaigns/${id}/all-editions`);
+  await page.sees("Filled per reader");
 });

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { EditionLine } from "~/server/campaigns/editions";
 import { editionsView } from "~/server/campaigns/editions";
-import { codesMissing } from "~/server/dispatch/findings";
+import { codesMissing, filledPerReader } from "~/server/dispatch/findings";
 import { orProblem } from "../refusal";
 import { ask } from "../requests";
 import { notForSearch } from "../revalidate";
@@ -18,11 +18,12 @@ import type { Route } from "./+types/editions";
 
 export async function loader({ context: { septima }, params }: Route.LoaderArgs) {
   const { data } = await orProblem(async () => {
-    const [view, short] = await Promise.all([
+    const [view, short, lists] = await Promise.all([
       editionsView(septima, params.campaign),
       codesMissing(septima, params.campaign),
+      filledPerReader(septima, params.campaign),
     ]);
-    return { ...view, short };
+    return { ...view, short, lists };
   });
   return data;
 }
@@ -55,7 +56,7 @@ export default function Editions({ loaderData: { result, problem }, params }: Ro
       </main>
     );
   }
-  const { editions, readers, splits, short } = result;
+  const { editions, readers, splits, short, lists } = result;
   const numbered = editions.map((edition, at) => ({ ...edition, number: at + 1 }));
   const chosen = search
     .getAll("edition")
@@ -101,6 +102,16 @@ export default function Editions({ loaderData: { result, problem }, params }: Ro
           <Problem mild>{words} The editions here are as if there were enough.</Problem>
         </div>
       ))}
+      {lists.length > 0 && (
+        <ul aria-label="Filled per reader" className="mb-4 space-y-1 text-ink-soft">
+          {lists.map(({ block, name, asked, said }) => (
+            <li key={block}>
+              <span className="text-teal">Filled per reader:</span> “{name}”, {counted(asked, "item")}.{" "}
+              {said ?? "Everybody gets as many."}
+            </li>
+          ))}
+        </ul>
+      )}
       {editions.length === 0 ? (
         <Empty title="Nobody reads it yet">
           Choose lists or segments under Readers, and each edition will be here.

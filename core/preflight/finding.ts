@@ -67,6 +67,8 @@ export interface Circumstances {
   tags?: TagFacts;
   /** The batches whose codes it shows: how many it still wants, and how many nobody has. */
   codes?: readonly CodesWanted[];
+  /** Its lists by rule: how many items each is asked for, and how many of the readers get none, or fewer. */
+  lists?: readonly { block: string; asked: number; readers: number; none: number; fewer: number }[];
   /** `YYYY-MM-DD`. */
   today?: string;
   /** The keys of what is known of readers, and the ids of the sources, where they are to be looked for. */

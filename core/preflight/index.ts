@@ -5,5 +5,6 @@
 export { isBare } from "./bare";
 export { codesShort } from "./codes";
 export { type Finding, type Recipients, recipients } from "./finding";
+export { fewerWords } from "./lists";
 export { notSigned, outOfReach } from "./sender";
 export { asksAbout, unfinished } from "./unfinished";

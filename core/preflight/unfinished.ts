@@ -24,6 +24,7 @@ import { compile, enlargedPictures } from "../render";
 import { languageName, versionsOf } from "../translation";
 import { codesShort } from "./codes";
 import type { Circumstances, Finding } from "./finding";
+import { listsShort } from "./lists";
 import { casesIn, fieldsOfTag, saidIn, tagsOf } from "./said";
 import { placeholders, unreachable, unsigned } from "./sender";
 import {
@@ -125,6 +126,7 @@ export function unfinished(email: Email, circumstances: Circumstances): Finding[
     ...inAllLanguages(email, circumstances, languages),
     ...senders(email, circumstances),
     ...codesShort(email, circumstances),
+    ...listsShort(email, circumstances),
     ...withoutProgramme(email, circumstances),
     ...goneData(email, circumstances),
     ...forNobody(email, circumstances),

@@ -1,11 +1,13 @@
 /** What stands in the way of sending: asked of a campaign while it is composed and booked, and again of what was booked. */
 import { Bits, isAnswerable, namesGoneList, RuleError } from "~/core/audience";
-import { type Email, resolveTheme, type TagFacts } from "~/core/email";
+import { blockTitle, listAsks, placedIn } from "~/core/blocks";
+import { blocksOf, type Email, resolveTheme, type TagFacts } from "~/core/email";
 import { signingDomain } from "~/core/mime";
 import {
   asksAbout,
   codesShort,
   type Finding,
+  fewerWords,
   type Recipients,
   recipients,
   unfinished,
@@ -22,6 +24,7 @@ import { currentTurn, signedDomains, signersOf } from "../mail/signing-keys";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { codeFacts, codesWanted } from "../sources/codes";
+import { type PickNumbers, pickNumbers } from "../sources/picks";
 import { sources } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
@@ -53,6 +56,7 @@ export async function findingsIn(septima: Septima, it: Sendable): Promise<Findin
     return unfinished(email, {
       readers: await recipientsOf(septima, { campaignId, email, readers, tags }),
       codes: await codesFor(septima, { campaignId, email, readers, tags }),
+      lists: await listNumbers(septima, { campaignId, email, readers }),
       tags,
       today: (await audienceContext(septima)).today,
       brand: await brandOf(septima),
@@ -95,12 +99,43 @@ async function signingOf(
   }
 }
 
+/** A list by rule that is filled for each reader: it makes no edition. */
+export interface FilledPerReader {
+  block: string;
+  name: string;
+  asked: number;
+  /** How many get less than that; null where nobody does. */
+  said: string | null;
+}
+
+/** The lists by rule of a campaign, with how many readers get less than they are asked for. */
+export async function filledPerReader(septima: Septima, campaignId: string): Promise<FilledPerReader[]> {
+  const { email, readers } = await campaign(septima, campaignId);
+  const numbers = await listNumbers(septima, { campaignId, email, readers });
+  return numbers.flatMap((one) => {
+    const node = blocksOf(email).find(({ id }) => id === one.block);
+    return node
+      ? [{ block: one.block, name: blockTitle(node), asked: one.asked, said: fewerWords(one) }]
+      : [];
+  });
+}
+
 /** Of which batches a campaign has too few codes for its readers now, each in a sentence that says what those get. */
 export async function codesMissing(septima: Septima, campaignId: string): Promise<string[]> {
   const it = await sendable(septima, campaignId);
   const codes = await codesFor(septima, it);
   const short = codes.filter(({ wanted, free }) => wanted > free).map((batch) => ({ ...batch, ends: null }));
   return codesShort(it.email, { codes: short }).map(({ text }) => text);
+}
+
+/** How many readers the lists by rule of a design give less than they are asked for; none where nobody is chosen. */
+export async function listNumbers(
+  septima: Septima,
+  { campaignId, email, readers }: Pick<Sendable, "campaignId" | "email" | "readers">,
+): Promise<PickNumbers[]> {
+  if (readers.include.length === 0) return [];
+  const lists = { asks: listAsks(email), placed: placedIn(email), campaign: campaignId };
+  return pickNumbers(septima, lists, readers);
 }
 
 /** The batches whose codes would be shown now, with how many are wanted; none where a rule cannot be answered. */

@@ -156,8 +156,8 @@ test("how many readers get fewer than asked, or none, is counted; and what items
   const everybody = { include: [{ kind: "list" as const, id: "all" }], exclude: [] };
   // Thing 0 is sold out since the test before.
   expect(await pickNumbers(at(5), lists, everybody)).toEqual([
-    { block: "b", readers: 6, none: 2, fewer: 2 },
-    { block: "c", readers: 6, none: 6, fewer: 0 },
+    { block: "b", asked: 6, readers: 6, none: 2, fewer: 2 },
+    { block: "c", asked: 12, readers: 6, none: 6, fewer: 0 },
   ]);
   const [{ id }] = await septima.db.query<{ id: number }>("select id from contacts order by email limit 1");
   const reader = { id, email: "", fields: { branch: "quay" }, lists: [] };

@@ -14,6 +14,7 @@ import {
   type PickedList,
   pickLists,
 } from "~/core/picking";
+import { audienceNow, behaviourNow } from "../audience/answers";
 import { contactsById } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
 import { type Selection, selectedReaders } from "../audience/selection";
@@ -176,6 +177,8 @@ export async function pickedFor(
 /** How many readers a list gives nothing, and how many less than it is asked for. */
 export interface PickNumbers {
   block: string;
+  /** How many items it is asked for. */
+  asked: number;
   readers: number;
   none: number;
   fewer: number;
@@ -184,8 +187,38 @@ export interface PickNumbers {
 /** So many readers are looked at before others have their turn. */
 const STRETCH = 5000;
 
-/** What lists give the selected readers, in numbers. @throws RuleError as `selectedReaders` */
+/** So many answers are remembered. */
+const REMEMBERED = 12;
+
+/**
+ * What lists give the selected readers, in numbers; remembered while readers, what they did and the sources are the same.
+ * @throws RuleError as `selectedReaders`
+ */
 export async function pickNumbers(
+  septima: Septima,
+  lists: Parameters<typeof picksOf>[1],
+  selection: Selection,
+): Promise<PickNumbers[]> {
+  if (lists.asks.length === 0) return [];
+  const [sources] = await septima.db.query<{ state: string }>(
+    "select concat_ws(' ', max(changed_at), count(*)) as state from sources where deleted_at is null",
+  );
+  const state = [await audienceNow(septima), await behaviourNow(septima), sources.state];
+  type Known = { state: unknown[]; answers: Map<string, Promise<PickNumbers[]>> };
+  let known = septima.cache.get("pick numbers") as Known | undefined;
+  if (!known?.state.every((it, at) => it === state[at])) known = { state, answers: new Map() };
+  septima.cache.set("pick numbers", known);
+  const { answers } = known;
+  const { today } = await audienceContext(septima);
+  const key = JSON.stringify([lists, selection, today]);
+  const answer = answers.get(key) ?? countPicks(septima, lists, selection);
+  answers.set(key, answer);
+  answer.catch(() => answers.delete(key));
+  for (const old of [...answers.keys()].slice(0, -REMEMBERED)) answers.delete(old);
+  return answer;
+}
+
+async function countPicks(
   septima: Septima,
   lists: Parameters<typeof picksOf>[1],
   selection: Selection,
@@ -193,7 +226,13 @@ export async function pickNumbers(
   const picks = await picksOf(septima, lists);
   const { readers } = await selectedReaders(septima, selection, [], []);
   const ids = [...readers];
-  const numbers = lists.asks.map(({ block }) => ({ block, readers: ids.length, none: 0, fewer: 0 }));
+  const numbers = lists.asks.map(({ block, count }) => ({
+    block,
+    asked: count,
+    readers: ids.length,
+    none: 0,
+    fewer: 0,
+  }));
   for (let from = 0; from < ids.length; from += STRETCH) {
     const contacts = await contactsById(septima, ids.slice(from, from + STRETCH));
     await picks.ready(septima.db, [...contacts.keys()]);

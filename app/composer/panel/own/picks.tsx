@@ -3,6 +3,8 @@ import { useState } from "react";
 import { contactName } from "~/core/audience";
 import { listAsks, placedIn, type TypedBlock } from "~/core/blocks";
 import { daysOf, type ItemRule, type ItemTest, itemFields, WAYS, type WayName } from "~/core/picking";
+import { fewerWords } from "~/core/preflight";
+import type { PickNumbers } from "~/server/sources/picks";
 import { tell } from "../../../requests";
 import { asGroup, type GroupOf, ruleOf } from "../../../rules/groups";
 import { firstItemTest, ItemRuleEditor, ItemRuleSentence, type ItemWords } from "../../../rules/item-rule";
@@ -206,7 +208,7 @@ export function PicksGiven({ block }: { block: PicksBlock }) {
       {problem && <Problem mild>{problem}</Problem>}
       {numbers && (
         <p className="text-xs text-ink-soft" aria-live="polite">
-          {numbersWords(numbers, block.count)}
+          {numbersWords(numbers)}
         </p>
       )}
     </section>
@@ -220,16 +222,7 @@ function whyOf({ ways }: PicksBlock, at: number): string {
   return ways.length > 1 ? `Way ${at + 1}: ${WAYS[way.by].label.toLowerCase()}` : WAYS[way.by].label;
 }
 
-function numbersWords(
-  { readers, none, fewer }: { readers: number; none: number; fewer: number },
-  count: number,
-): string {
-  if (readers === 0) return "No readers are chosen yet.";
-  if (none === 0 && fewer === 0) return `All ${counted(readers, "reader")} get ${count}.`;
-  if (none === readers) return `None of ${counted(readers, "reader")} gets any.`;
-  const parts = [
-    ...(fewer > 0 ? [`${counted(fewer, "reader")} get fewer than ${count}`] : []),
-    ...(none > 0 ? [`${counted(none, "reader")} get none`] : []),
-  ];
-  return `Of ${counted(readers, "reader")}, ${parts.join(" and ")}.`;
-}
+const numbersWords = (numbers: PickNumbers): string =>
+  numbers.readers === 0
+    ? "No readers are chosen yet."
+    : (fewerWords(numbers) ?? `All ${counted(numbers.readers, "reader")} get ${numbers.asked}.`);
