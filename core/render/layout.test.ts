@@ -85,6 +85,13 @@ test("own words take the place of a block’s in the text part, with its rule an
   expect(inlineText(blockText(heading, email, SAMPLE_OPTIONS)!)).toBe("-- A heading --");
   const articles = { ...createBlock("articles", "a"), source: "journal" };
   expect(blockText(articles, email, SAMPLE_OPTIONS)).toBeNull();
+  const picks = {
+    ...createBlock("picks", "p"),
+    source: "journal",
+    title: "For you",
+    instead: "None",
+  } as Block;
+  expect(blockText(picks, email, SAMPLE_OPTIONS)).toBeNull();
 });
 
 test("numbered links are listed at the end, those of live content after the design’s", () => {

@@ -179,6 +179,7 @@ function label(it: Located): string {
 function depends(it: Located): boolean {
   return (
     it.kind !== "column" &&
-    (it.node.show !== undefined || (it.kind === "block" && it.node.type === "articles"))
+    (it.node.show !== undefined ||
+      (it.kind === "block" && (it.node.type === "articles" || it.node.type === "picks")))
   );
 }
