@@ -6,6 +6,10 @@ import { Validator } from "@seriousme/openapi-schema-validator";
 import express from "express";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { addContacts } from "~/server/audience/contacts";
+import { migrate } from "~/server/db/migrate";
+import { openServer } from "~/server/db/postgres";
+import { serverPrograms, startServer } from "~/server/db/test-server";
+import { knock } from "~/server/door/door";
 import { doorKeys, makeKey, withdrawKey } from "~/server/door/keys";
 import { PURPOSE_NAMES, PURPOSES, type Purpose } from "~/server/door/shapes";
 import type { Septima } from "~/server/septima";
@@ -359,3 +363,64 @@ test("all purposes have a path, words and an example", () => {
   for (const name of PURPOSE_NAMES as Purpose[])
     expect(PURPOSES[name].entry.safeParse(PURPOSES[name].example).error).toBeUndefined();
 });
+
+test.skipIf(serverPrograms() === null)(
+  "on a server several processes take at once what is sent at once: the same batch counts once, and nobody waits for ever",
+  { timeout: 60_000 },
+  async () => {
+    const postgres = await startServer();
+    const dbs = [0, 1, 2].map(() => openServer(postgres.url));
+    try {
+      await migrate(dbs[0], "server/db/migrations");
+      const worlds = dbs.map((db): Septima => ({ ...septima, db, cache: new Map() }));
+      const emails = Array.from({ length: 20 }, (_, at) => `reader${at}@post.example`);
+      await addContacts(
+        worlds[0],
+        emails.map((email) => ({ email, fields: {}, lists: [] })),
+      );
+      const by = await makeKey(worlds[0], { name: "Our shop", may: [...PURPOSE_NAMES], most: 6000 });
+      const tell = (world: Septima, what: Purpose, batch: string, entries: unknown[]) =>
+        knock(world, what, `Bearer ${by}`, JSON.stringify({ batch, entries }));
+      const viewed = emails.map((email) => ({ email, what: "viewed", item: "1" }));
+      const order = (email: string, at: number) => ({
+        number: `S-${at}`,
+        email,
+        currency: "GBP",
+        lines: [{ item: "1", name: "Beans", quantity: 1, price: 1 }],
+      });
+      // The same people, orders and items in every order.
+      const turned = <T>(all: T[], at: number) => [...all.slice(at), ...all.slice(0, at)];
+      const said = await Promise.all(
+        worlds.flatMap((world, at) => [
+          tell(world, "events", "same", viewed),
+          tell(world, "events", "same", viewed),
+          tell(world, "orders", `orders ${at}`, turned(emails.map(order), at * 7)),
+          tell(
+            world,
+            "contacts",
+            `contacts ${at}`,
+            turned(emails, at * 5).map((email) => ({ email, fields: { first_name: `N${at}` } })),
+          ),
+          tell(
+            world,
+            "unsubscribes",
+            `out ${at}`,
+            turned(emails, at * 3).map((email) => ({ email })),
+          ),
+          tell(world, "items", `items ${at}`, [{ id: "1", title: "Beans", stock: at }]),
+        ]),
+      );
+      expect(said.filter(({ status }) => status !== 200)).toEqual([]);
+      const [counts] = await dbs[0].query(
+        `select (select count(*)::int from deeds) as deeds, (select count(*)::int from orders) as orders,
+           (select count(*)::int from order_lines) as lines, (select count(*)::int from unsubscribes) as out,
+           (select count(*)::int from contacts where status = 'unsubscribed') as ended,
+           (select count(*)::int from sources) as sources, (select count(*)::int from items) as items`,
+      );
+      expect(counts).toEqual({ deeds: 20, orders: 20, lines: 20, out: 20, ended: 20, sources: 1, items: 1 });
+    } finally {
+      await Promise.all(dbs.map((db) => db.close()));
+      await postgres.stop();
+    }
+  },
+);

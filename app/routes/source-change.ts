@@ -23,6 +23,7 @@ export const action = actions({
       id: z.string(),
       name: z.string().max(200),
       every: z.number().int().min(1).max(10_080).nullable(),
+      stopsAfter: z.number().int().min(0).max(10_000).nullable(),
     }),
     ({ id, ...said }, { context: { septima } }: Args) => setSource(septima, id, said),
   ),

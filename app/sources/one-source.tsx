@@ -14,6 +14,15 @@ import { timeWords } from "../ui/time";
 import { MappingDialog } from "./mapping-dialog";
 import { SourceItems } from "./source-items";
 
+/** After how many hours of its last good copy a sending stops, and what that is called. */
+const STOPS: readonly [number | null, string][] = [
+  [null, "go with the last good copy"],
+  [0, "stop"],
+  [6, "stop after 6 hours"],
+  [24, "stop after a day"],
+  [168, "stop after a week"],
+];
+
 const RHYTHMS: readonly [minutes: number | null, words: string][] = [
   [10, "every ten minutes"],
   [60, "every hour"],
@@ -48,9 +57,15 @@ export function OneSource({ source, now, onChange }: { source: Source; now: numb
     if (problem) notify({ text: problem, bad: true });
     onChange();
   };
-  const set = async (said: { name?: string; every?: number | null }) => {
-    const { name = source.name, every = source.every } = said;
-    const { problem } = await tell("/sources/change", { intent: "set", id: source.id, name, every });
+  const set = async (said: { name?: string; every?: number | null; stopsAfter?: number | null }) => {
+    const { name, every, stopsAfter } = { ...source, ...said };
+    const { problem } = await tell("/sources/change", {
+      intent: "set",
+      id: source.id,
+      name,
+      every,
+      stopsAfter,
+    });
     if (problem) notify({ text: problem, bad: true });
     onChange();
   };
@@ -139,6 +154,17 @@ export function OneSource({ source, now, onChange }: { source: Source; now: numb
                   label,
                 }))}
                 onChange={(value) => void set({ every: value === NEVER ? null : Number(value) })}
+              />
+              <span className="text-ink-soft">When it cannot be read, sendings</span>
+              <Choose
+                label="What sendings do when it cannot be read"
+                className="w-56!"
+                value={source.stopsAfter === null ? NEVER : String(source.stopsAfter)}
+                options={STOPS.map(([hours, label]) => ({
+                  value: hours === null ? NEVER : String(hours),
+                  label,
+                }))}
+                onChange={(value) => void set({ stopsAfter: value === NEVER ? null : Number(value) })}
               />
             </>
           )}

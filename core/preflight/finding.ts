@@ -73,6 +73,14 @@ export interface Circumstances {
   today?: string;
   /** The keys of what is known of readers, and the ids of the sources, where they are to be looked for. */
   there?: { fields: ReadonlySet<string>; sources: ReadonlySet<string> };
+  /** Sources that cannot be read: how old the last good copy is in milliseconds, and after how many hours a sending stops. */
+  failing?: readonly {
+    id: string;
+    name: string;
+    why: string;
+    age: number | null;
+    stopsAfter: number | null;
+  }[];
   /** The address under which readers reach this program, and whether it is sent to mailboxes here, anywhere, or has nowhere to go. */
   reached?: { origin: string; from: "here" | "anywhere" | "nowhere" };
   /** The domains it would come from for which nothing signs. */

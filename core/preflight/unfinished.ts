@@ -27,6 +27,7 @@ import type { Circumstances, Finding } from "./finding";
 import { listsShort } from "./lists";
 import { casesIn, fieldsOfTag, saidIn, tagsOf } from "./said";
 import { placeholders, unreachable, unsigned } from "./sender";
+import { failingSources } from "./sources";
 import {
   gone,
   goneData,
@@ -127,6 +128,7 @@ export function unfinished(email: Email, circumstances: Circumstances): Finding[
     ...senders(email, circumstances),
     ...codesShort(email, circumstances),
     ...listsShort(email, circumstances),
+    ...failingSources(email, circumstances),
     ...withoutProgramme(email, circumstances),
     ...goneData(email, circumstances),
     ...forNobody(email, circumstances),

@@ -52,6 +52,7 @@ export async function findingsIn(septima: Septima, it: Sendable): Promise<Findin
   const { campaignId, email, readers } = it;
   // Codes are handed out of what is there now.
   const tags = { ...it.tags, codes: await codeFacts(septima) };
+  const there = await sources(septima);
   try {
     return unfinished(email, {
       readers: await recipientsOf(septima, { campaignId, email, readers, tags }),
@@ -63,8 +64,21 @@ export async function findingsIn(septima: Septima, it: Sendable): Promise<Findin
       theme: resolveTheme(email.theme, await allThemes(septima)),
       there: {
         fields: new Set((await readerFields(septima)).map(({ key }) => key)),
-        sources: new Set((await sources(septima)).map(({ id }) => id)),
+        sources: new Set(there.map(({ id }) => id)),
       },
+      failing: there.flatMap(({ id, name, failure, refreshedAt, stopsAfter }) =>
+        failure === null
+          ? []
+          : [
+              {
+                id,
+                name,
+                why: failure,
+                age: refreshedAt === null ? null : septima.now() - Date.parse(refreshedAt),
+                stopsAfter,
+              },
+            ],
+      ),
       ...(await signingOf(septima, email)),
       reached: { origin: septima.config.readers, from: await mailGoes(septima) },
     });

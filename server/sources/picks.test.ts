@@ -8,6 +8,7 @@ import type { WayName } from "~/core/picking";
 import { contactById } from "../audience/contacts";
 import { campaign } from "../campaigns/campaigns";
 import { bookDispatch } from "../dispatch/bookings";
+import { dispatchesOf, steerDispatch } from "../dispatch/dispatches";
 import { htmlAsSent } from "../dispatch/frozen";
 import { runDispatch } from "../dispatch/run";
 import { knock } from "../door/door";
@@ -16,20 +17,22 @@ import type { Septima } from "../septima";
 import { addReaders, openWorld, readyLetter, saveDesign } from "../test-world";
 import { itemValues } from "./items";
 import { pickedFor, pickNumbers } from "./picks";
-import { addSource, refreshSource } from "./sources";
+import { addSource, refreshSource, setSource } from "./sources";
 
 const BRANCHES = ["Quay", "Mill"];
 let septima: Septima;
 let close: () => Promise<void>;
 let server: http.Server;
 let source: string;
-/** What the shop of this test says, line by line. */
+/** What the shop of this test says, line by line; or that it is away. */
 let lines: string[] = [];
+let away = false;
 
 beforeAll(async () => {
-  server = http.createServer((_request, response) =>
-    response.end(["id,title,price,link,stock,branch", ...lines].join("\n")),
-  );
+  server = http.createServer((_request, response) => {
+    if (away) response.statusCode = 503;
+    response.end(["id,title,price,link,stock,branch", ...lines].join("\n"));
+  });
   await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   const world = await openWorld();
@@ -45,6 +48,7 @@ afterAll(async () => {
 });
 beforeEach(() => {
   lines = goods();
+  away = false;
 });
 
 /** Twelve things, of which each branch has half; the first cost least. */
@@ -233,4 +237,41 @@ test("what was bought and looked at leads to items, with the reason; what is gon
   lines = goods().map((line) => line.replace(",Thing 3,4,", ",Thing 3,2,"));
   await refreshSource(world, source);
   expect(await given({ by: "dropped" })).toEqual([["g3", `price dropped on ${said(0)}`]]);
+});
+
+test("a source that cannot be read stops a sending, or lets it go with the last good copy, as was chosen", async () => {
+  const name = "Goods";
+  const trySend = async (stopsAfter: number | null, days: number) => {
+    const world = at(days);
+    await setSource(world, source, { name, every: 60, stopsAfter });
+    const id = await letterWith(list());
+    const dispatch = await bookDispatch(world, id, { confirmed: 6, when: null });
+    away = true;
+    await runDispatch(world, dispatch);
+    const [{ state, trouble }] = await dispatchesOf(world, id);
+    return { state, trouble, world, dispatch };
+  };
+  expect(await trySend(null, 8.1)).toMatchObject({ state: "sent", trouble: null });
+  away = false;
+  await refreshSource(at(8.2), source);
+  const stopped = await trySend(0, 8.2);
+  expect(stopped).toMatchObject({ state: "paused" });
+  expect(stopped.trouble).toContain(
+    "“Goods” cannot be read, and its last good copy is less than an hour old",
+  );
+  expect(stopped.trouble).toContain("Nobody got anything yet");
+  // A copy that is young enough does.
+  await setSource(stopped.world, source, { name, every: 60, stopsAfter: 24 });
+  await steerDispatch(stopped.world, stopped.dispatch, "sending");
+  await runDispatch(stopped.world, stopped.dispatch);
+  expect(
+    (await stopped.world.db.query("select state from dispatches where id = $1", [stopped.dispatch]))[0],
+  ).toEqual({
+    state: "sent",
+  });
+  // It is known to be away: nothing is booked in the first place.
+  await expect(trySend(24, 10.1)).rejects.toThrow("its last good copy is 45 hours old");
+  away = false;
+  await refreshSource(at(10.2), source);
+  await setSource(at(10.2), source, { name, every: 60, stopsAfter: null });
 });

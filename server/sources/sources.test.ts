@@ -216,9 +216,9 @@ n1,Dibber,9.00 GBP,,5,Tools,/dibber,,New
     const often = await added();
     const seldom = await added();
     const never = await added();
-    await setSource(septima, often, { name: "Often", every: 10 });
-    await setSource(septima, seldom, { name: "Seldom", every: 1440 });
-    await setSource(septima, never, { name: "Never", every: null });
+    await setSource(septima, often, { name: "Often", every: 10, stopsAfter: null });
+    await setSource(septima, seldom, { name: "Seldom", every: 1440, stopsAfter: null });
+    await setSource(septima, never, { name: "Never", every: null, stopsAfter: null });
     asked.length = 0;
     now += 9 * 60_000;
     await refreshDue(septima);

@@ -35,6 +35,8 @@ export interface Source {
   problems: string[];
   /** Read again after so many minutes; null for never. */
   every: number | null;
+  /** Where it cannot be read, a sending that shows it stops once the last good copy is so many hours old; null for never. */
+  stopsAfter: number | null;
   /** ISO times; `failure` says what went wrong at `failedAt`, if that is later than `refreshedAt`. */
   refreshedAt: string | null;
   failedAt: string | null;
@@ -58,6 +60,7 @@ interface SourceRow {
   mapping: unknown;
   problems: unknown;
   every: number | null;
+  stops_after: number | null;
   etag: string | null;
   modified: string | null;
   refreshed_at: Date | null;
@@ -81,6 +84,7 @@ function readSource(row: SourceRow): Source {
     mapping: MappingSchema.nullable().parse(row.mapping),
     problems: z.array(z.string()).parse(row.problems),
     every: row.every,
+    stopsAfter: row.stops_after,
     refreshedAt: row.refreshed_at?.toISOString() ?? null,
     failedAt: row.failed_at?.toISOString() ?? null,
     failure: row.failure,
@@ -362,12 +366,17 @@ export async function setMapping(septima: Septima, id: string, mapping: Mapping)
   await reread(septima, await rowOf(septima, id), mapping);
 }
 
-/** Says what a source is called and how often it is read again. */
+/** Says what a source is called, how often it is read again, and what becomes of sendings when it cannot be. */
 export async function setSource(
   septima: Septima,
   id: string,
-  { name, every }: { name: string; every: number | null },
+  { name, every, stopsAfter }: { name: string; every: number | null; stopsAfter: number | null },
 ): Promise<void> {
   if (name.trim() === "") throw new Refusal("A source needs a name.");
-  await septima.db.query("update sources set name = $2, every = $3 where id = $1", [id, name.trim(), every]);
+  await septima.db.query("update sources set name = $2, every = $3, stops_after = $4 where id = $1", [
+    id,
+    name.trim(),
+    every,
+    stopsAfter,
+  ]);
 }
