@@ -110,6 +110,9 @@ async function fillSelected(label: string, hand: Hand): Promise<void> {
       await hand.fill("Starts", "3 Dec 2026");
       await hand.fill("Starts, time", "6 pm");
       break;
+    case "Items by rule":
+      await hand.choose("From", "Shop");
+      break;
     case "Articles":
       await hand.choose("From", "Journal");
       break;

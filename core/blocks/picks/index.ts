@@ -29,7 +29,7 @@ const properties = {
     {
       by: choice("Order", WAY_OPTIONS, { fresh: "newest" }),
       filter: held("Which of them", ItemRuleSchema.optional()),
-      days: number("In the last", { min: 1, max: 400, unit: "days" }, { optional: true, whole: true }),
+      days: held("In the last days", z.number().int().min(1).max(400).optional()),
       field: held("By the reader’s", z.string().max(60).optional()),
     },
     { least: 1, most: 6, under: "Items", fresh: [{ by: "newest" }] },
