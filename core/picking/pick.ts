@@ -115,6 +115,7 @@ function ranked(way: Way, items: readonly Item[], ask: ListAsk, stock: Stock): W
     market: stock.market ?? NO_MARKET,
     past: (contact) => stock.past?.(contact) ?? NOTHING_DONE,
     news: stock.news?.(ask.source) ?? [],
+    all: stock.items(ask.source),
   });
   const order = offers ? items.map((_, at) => at) : orderOf(way.by, items);
   const inOrder = order.map((at) => items[at]);

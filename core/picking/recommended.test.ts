@@ -15,6 +15,8 @@ const ITEMS: Item[] = IDS.map((id, at) =>
     title: `Thing ${id}`,
     category: ["All", at % 2 ? "Odd" : "Even"],
     tags: at < 3 ? ["early"] : [],
+    // The last is sold out: it is picked for nobody, and what readers did with it counts.
+    ...(id === "f" && { stock: 0 }),
   }),
 );
 interface Order {
@@ -220,7 +222,7 @@ test.each(Object.keys(SINCE) as WayName[])(
                 order.reader === reader.id && order.day >= NOW - unbought && order.items.includes(item),
             );
           expect(got.map(({ at }) => IDS[at])).toEqual(
-            slowly(way, world, reader).filter((item) => !lately(item)),
+            slowly(way, world, reader).filter((item) => item !== "f" && !lately(item)),
           );
           for (const { because } of got) expect(becauseWords(because!)).toMatch(/./);
         }
@@ -262,7 +264,6 @@ test("several ways follow one another until the places are full, and nothing com
     ["c", 1, "popular in the last 30 days"],
     ["d", 2, ""],
     ["e", 2, ""],
-    ["f", 2, ""],
   ]);
 });
 

@@ -46,6 +46,8 @@ export interface Known {
   market: Market;
   past(contact: Contact): Past;
   news: readonly ItemNews[];
+  /** All that the source holds, also what the list may not pick. */
+  all: readonly Item[];
 }
 
 /** Fewer orders in which two items stand together say nothing. */
@@ -164,21 +166,24 @@ const MAKERS = {
         .map(([at, { because }]) => ({ at, because }));
     };
   },
-  like({ items, past, since, places }) {
-    const like = likenessOf(items);
+  like({ all, past, since, places }) {
+    // Who looked at what is sold out is glad of what is like it.
+    const like = likenessOf(all);
+    const among = new Map(all.map(({ id }, at) => [id, at]));
     return (contact) => {
       const viewed = lastDays(past(contact).viewed, since).flatMap(({ item, day }) => {
-        const at = places.get(item);
+        const at = among.get(item);
         return at === undefined ? [] : [{ at, day }];
       });
       const days = new Map(viewed.map(({ at, day }) => [at, day]));
       return [...like(viewed.map(({ at }) => at))]
         .filter(([at]) => !days.has(at))
         .sort(([one, a], [other, b]) => b.likeness - a.likeness || one - other)
-        .map(([at, { to }]) => ({
-          at,
-          because: { what: "like", item: items[to].title, day: days.get(to) ?? 0 },
-        }));
+        .flatMap(([found, { to }]): Offer[] => {
+          const at = places.get(all[found].id);
+          const because: Because = { what: "like", item: all[to].title, day: days.get(to) ?? 0 };
+          return at === undefined ? [] : [{ at, because }];
+        });
     };
   },
   due({ market: { sales }, past, since, places, today }) {
