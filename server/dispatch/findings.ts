@@ -57,7 +57,8 @@ export async function findingsIn(septima: Septima, it: Sendable): Promise<Findin
     return unfinished(email, {
       readers: await recipientsOf(septima, { campaignId, email, readers, tags }),
       codes: await codesFor(septima, { campaignId, email, readers, tags }),
-      lists: await listNumbers(septima, { campaignId, email, readers }),
+      // Of nobody it is not said that they get nothing.
+      lists: readers.include.length === 0 ? [] : await listNumbers(septima, { campaignId, email, readers }),
       tags,
       today: (await audienceContext(septima)).today,
       brand: await brandOf(septima),
@@ -142,12 +143,11 @@ export async function codesMissing(septima: Septima, campaignId: string): Promis
   return codesShort(it.email, { codes: short }).map(({ text }) => text);
 }
 
-/** How many readers the lists by rule of a design give less than they are asked for; none where nobody is chosen. */
+/** How many readers the lists by rule of a design give less than they are asked for; of everybody where nobody is chosen. */
 export async function listNumbers(
   septima: Septima,
   { campaignId, email, readers }: Pick<Sendable, "campaignId" | "email" | "readers">,
 ): Promise<PickNumbers[]> {
-  if (readers.include.length === 0) return [];
   const lists = { asks: listAsks(email), placed: placedIn(email), campaign: campaignId };
   return pickNumbers(septima, lists, readers);
 }
