@@ -279,6 +279,7 @@ test("axe finds nothing on any page", async () => {
     "/settings",
     "/settings/sending",
     "/settings/returned",
+    "/settings/door",
     ...["compose", "preview", "all-editions", "readers", "proof", "send"].map(
       (step) => `/campaigns/${id}/${step}`,
     ),
