@@ -605,6 +605,7 @@ describe("devices", () => {
       "/settings",
       "/settings/sending",
       "/settings/returned",
+      "/settings/door",
       ...["compose", "preview", "all-editions", "readers", "proof", "send"].map(
         (step) => `/campaigns/${id}/${step}`,
       ),

@@ -259,7 +259,7 @@ const SIGN = "ǂ";
  * still to be chosen; and of a list what is said where there are too few, sold out, or in this email and the last ones.
  */
 const SILENT =
-  /^(Name|Without one|Add a closed day|At least|Add a way|Words instead|Also what is sold out|Nothing (that stands|from the last).*)$/;
+  /^(Name|Without one|Add a closed day|At least|Add a way|Words instead|Also what is sold out|Nothing (that stands|from the last|they bought).*)$/;
 
 const blockOf = (type: string) => blocksOf(design).find((block) => block.type === type) as Block;
 

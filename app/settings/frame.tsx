@@ -16,7 +16,7 @@ export function SettingsFrame({ children }: { children: ReactNode }) {
       <div className="flex items-start gap-6 max-md:flex-col">
         <nav
           aria-label="Settings"
-          className="flex w-40 shrink-0 flex-col gap-0.5 max-md:w-full max-md:flex-row"
+          className="flex w-40 shrink-0 flex-col gap-0.5 max-md:w-full max-md:flex-row max-md:flex-wrap"
         >
           {PARTS.map(({ to, label }) => (
             <NavLink

@@ -74,7 +74,7 @@ export function pickLists(asks: readonly ListAsk[], stock: Stock): PickedList[] 
           had?.has(keys[item]) === true,
       );
       for (const { at: item } of found) taken.add(keys[item]);
-      return items.length === 0 ? [] : found;
+      return found;
     });
     return picked;
   };
