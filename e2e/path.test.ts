@@ -73,6 +73,13 @@ test("compose by dragging, with a tag, a rule and a feed; see it as different re
     () => page.run<boolean>("return !document.querySelector('[aria-label=\"Reader data\"][role=dialog]')"),
     "the tag stayed open",
   );
+  await page.until(
+    () =>
+      page.run<boolean>(
+        "return !!document.querySelector('[data-testid=canvas]').shadowRoot.activeElement?.closest('.ProseMirror')",
+      ),
+    "the words have the focus again",
+  );
   await page.keys(Key.END);
   await page.keys("!");
   await page.until(
