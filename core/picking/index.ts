@@ -7,7 +7,15 @@
  */
 export { daysOf, type ListAsk, ListAskSchema, looksAt, WAYS, type Way, type WayName, WaySchema } from "./ask";
 export { itemKey, type Picked, type PickedList, pickLists, type Stock } from "./pick";
-export { type Because, becauseWords, type ItemNews, type Market, type Past, SUPPORT } from "./recommended";
+export {
+  type Because,
+  becauseWords,
+  type ItemNews,
+  type Market,
+  NOTHING_DONE,
+  type Past,
+  SUPPORT,
+} from "./recommended";
 export {
   describeItemRule,
   type ItemRule,

@@ -1,6 +1,5 @@
 /** The ways of a list that follow from what readers did, each with the reason at each item. */
-import type { Contact } from "../audience";
-import { fieldValue } from "../audience";
+import { type Contact, fieldValue } from "../audience";
 import type { Item } from "../items";
 import { companions, likenessOf, popular, popularBy, type Sales, usualGaps } from "../recommend";
 import { daysOf, type Way, type WayName } from "./ask";
@@ -55,6 +54,7 @@ export const SUPPORT = 3;
 /** Something is due from this share of the usual time on, and no more after that. */
 const DUE = { from: 0.9, to: 2 };
 
+/** Of who did nothing, or was not looked up. */
 export const NOTHING_DONE: Past = { bought: [], viewed: [] };
 const NONE: readonly Offer[] = [];
 

@@ -32,13 +32,22 @@ type Take<E> = (taking: Taking, entries: readonly E[]) => Promise<Wrong[]>;
 const left = (at: number, says: string, path = ""): Wrong => ({ at: `entries/${at}${path}`, says });
 const NOBODY = "Nobody here has this address.";
 
-/** The numbers of contacts by their addresses, in small letters. */
-async function numbersOf(tx: Queries, emails: readonly string[]): Promise<Map<string, number>> {
+/** Whom entries are about: the number of each by its address, and those that are about nobody here. */
+async function peopleIn(
+  tx: Queries,
+  entries: readonly { email: string }[],
+): Promise<{ of(email: string): number | undefined; all: number[]; nobody: Wrong[] }> {
   const rows = await tx.query<{ id: number; email: string }>(
     "select id, lower(email) as email from contacts where lower(email) = any($1)",
-    [[...new Set(emails.map((email) => email.toLowerCase()))]],
+    [[...new Set(entries.map(({ email }) => email.toLowerCase()))]],
   );
-  return new Map(rows.map(({ id, email }) => [email, id]));
+  const known = new Map(rows.map(({ id, email }) => [email, id]));
+  const of = (email: string) => known.get(email.toLowerCase());
+  return {
+    of,
+    all: [...known.values()],
+    nobody: entries.flatMap(({ email }, at) => (of(email) === undefined ? [left(at, NOBODY)] : [])),
+  };
 }
 
 /** Why a value does not fit a field; null when it does. */
@@ -106,8 +115,14 @@ const contacts: Take<ContactEntry> = async ({ septima, tx, key, fields: known },
     const all = wanted.get(email.toLowerCase()) ?? { fields: {}, join: new Set(), leave: new Set() };
     wanted.set(email.toLowerCase(), all);
     Object.assign(all.fields, fields);
-    for (const list of join) if (all.join.add(list)) all.leave.delete(list);
-    for (const list of leave) if (all.leave.add(list)) all.join.delete(list);
+    for (const list of join) {
+      all.join.add(list);
+      all.leave.delete(list);
+    }
+    for (const list of leave) {
+      all.leave.add(list);
+      all.join.delete(list);
+    }
   }
   await alterContacts(
     tx,
@@ -120,23 +135,17 @@ const contacts: Take<ContactEntry> = async ({ septima, tx, key, fields: known },
 };
 
 const unsubscribes: Take<UnsubscribeEntry> = async ({ septima, tx }, entries) => {
-  const known = await numbersOf(
-    tx,
-    entries.map(({ email }) => email),
-  );
+  const people = await peopleIn(tx, entries);
   const at = new Date(septima.now());
-  await endSubscriptions(tx, [...known.values()], { campaign: null, way: "door", at });
-  return entries.flatMap(({ email }, index) => (known.has(email.toLowerCase()) ? [] : [left(index, NOBODY)]));
+  await endSubscriptions(tx, people.all, { campaign: null, way: "door", at });
+  return people.nobody;
 };
 
 const events: Take<EventEntry> = async ({ septima, tx }, entries) => {
-  const known = await numbersOf(
-    tx,
-    entries.map(({ email }) => email),
-  );
+  const people = await peopleIn(tx, entries);
   const now = new Date(septima.now()).toISOString();
   const rows = entries.flatMap(({ email, what, item, at = now }) => {
-    const contact = known.get(email.toLowerCase());
+    const contact = people.of(email);
     return contact === undefined ? [] : [{ contact, what, item: item ?? null, at }];
   });
   if (rows.length > 0)
@@ -146,7 +155,7 @@ const events: Take<EventEntry> = async ({ septima, tx }, entries) => {
        from jsonb_to_recordset($1::jsonb) as r(contact integer, at timestamptz, what text, item text)`,
       [JSON.stringify(rows)],
     );
-  return entries.flatMap(({ email }, index) => (known.has(email.toLowerCase()) ? [] : [left(index, NOBODY)]));
+  return people.nobody;
 };
 
 /** How many of the smallest units of a currency one has, as a power of ten. */
@@ -154,14 +163,11 @@ const digitsOf = (currency: string) =>
   new Intl.NumberFormat("en", { style: "currency", currency }).resolvedOptions().maximumFractionDigits ?? 2;
 
 const orders: Take<OrderEntry> = async ({ septima, tx }, entries) => {
-  const known = await numbersOf(
-    tx,
-    entries.map(({ email }) => email),
-  );
+  const people = await peopleIn(tx, entries);
   const now = new Date(septima.now()).toISOString();
   const rows = new Map<string, object>();
   for (const { number, email, at = now, currency, lines } of entries) {
-    const contact = known.get(email.toLowerCase());
+    const contact = people.of(email);
     if (contact === undefined) continue;
     const unit = 10 ** digitsOf(currency);
     const priced = lines.map(({ price, ...line }) => ({ ...line, price: Math.round(price * unit) }));
@@ -190,7 +196,7 @@ const orders: Take<OrderEntry> = async ({ septima, tx }, entries) => {
          category = excluded.category, quantity = excluded.quantity, price = excluded.price`,
       [JSON.stringify([...rows.values()])],
     );
-  return entries.flatMap(({ email }, index) => (known.has(email.toLowerCase()) ? [] : [left(index, NOBODY)]));
+  return people.nobody;
 };
 
 /** The catalogue of a key; made when it first speaks of an item. */

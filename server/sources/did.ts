@@ -1,5 +1,4 @@
 /** What readers bought and looked at, and what changed of items, as recommendations look at it. */
-import type { Contact } from "~/core/audience";
 import type { ItemNews, Market, Past } from "~/core/picking";
 import type { Queries } from "../db/database";
 import { cached, type Septima } from "../septima";
@@ -108,9 +107,3 @@ export async function newsOf(septima: Septima, source: string): Promise<ItemNews
     [source, sinceOf(septima)],
   );
 }
-
-/** Somebody's past among those that were looked up. */
-export const pastIn =
-  (pasts: () => ReadonlyMap<number, Past>) =>
-  ({ id }: Contact): Past =>
-    pasts().get(id) ?? { bought: [], viewed: [] };

@@ -10,6 +10,7 @@ import {
   itemKey,
   type ListAsk,
   looksAt,
+  NOTHING_DONE,
   type Past,
   type PickedList,
   pickLists,
@@ -20,7 +21,7 @@ import { audienceContext } from "../audience/groups";
 import { type Selection, selectedReaders } from "../audience/selection";
 import type { Queries } from "../db/database";
 import type { Septima } from "../septima";
-import { marketNow, newsOf, pastIn, pastsOf } from "./did";
+import { marketNow, newsOf, pastsOf } from "./did";
 import { allItems } from "./items";
 
 /** The lists of a design, to be bound with it. */
@@ -75,7 +76,7 @@ export async function picksOf(
     seed: campaign,
     had: ({ id }: Contact, campaigns) => new Set((got.get(id) ?? []).slice(0, campaigns).flat()),
     ...(market && { market }),
-    past: pastIn(() => did),
+    past: ({ id }) => did.get(id) ?? NOTHING_DONE,
     news: (source) => news.get(source) ?? [],
   });
   const known = new Map<string, PickedList>(asks.map((ask, at) => [JSON.stringify(ask), lists[at]]));
