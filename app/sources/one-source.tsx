@@ -155,17 +155,19 @@ export function OneSource({ source, now, onChange }: { source: Source; now: numb
                 }))}
                 onChange={(value) => void set({ every: value === NEVER ? null : Number(value) })}
               />
-              <span className="text-ink-soft">When it cannot be read, sendings</span>
-              <Choose
-                label="What sendings do when it cannot be read"
-                className="w-56!"
-                value={source.stopsAfter === null ? NEVER : String(source.stopsAfter)}
-                options={STOPS.map(([hours, label]) => ({
-                  value: hours === null ? NEVER : String(hours),
-                  label,
-                }))}
-                onChange={(value) => void set({ stopsAfter: value === NEVER ? null : Number(value) })}
-              />
+              <span className="flex flex-wrap items-center gap-2">
+                <span className="text-ink-soft">When it cannot be read, sendings</span>
+                <Choose
+                  label="What sendings do when it cannot be read"
+                  className="w-56!"
+                  value={source.stopsAfter === null ? NEVER : String(source.stopsAfter)}
+                  options={STOPS.map(([hours, label]) => ({
+                    value: hours === null ? NEVER : String(hours),
+                    label,
+                  }))}
+                  onChange={(value) => void set({ stopsAfter: value === NEVER ? null : Number(value) })}
+                />
+              </span>
             </>
           )}
         </div>
