@@ -4,12 +4,9 @@ import path from "node:path";
 import { MessageFactory } from "~/core/mime";
 import { bind, readerOf } from "~/core/personal";
 import { compile } from "~/core/render";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "~/core/render/sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "~/core/render/sample";
 
-const bound = bind(compile(sampleEmail(24), SAMPLE_OPTIONS), {
-  content: SAMPLE_CONTENT,
-  audience: { today: "2026-11-23", segments: new Map() },
-});
+const bound = bind(compile(sampleEmail(24), SAMPLE_OPTIONS), sampleWorld("2026-11-23"));
 const factory = new MessageFactory(
   bound,
   {

@@ -144,7 +144,6 @@ function messages(): Line {
   // What is picked is known before messages are made, as in a sending.
   const picked = lists.map(({ pick }) => new Map(some.map((reader) => [reader, pick(reader)])));
   const bound = bind(compile(email, SAMPLE_OPTIONS), {
-    content: new Map(),
     audience: { today: "2026-12-01", segments: new Map() },
     picks: ({ block }) => {
       const at = asks.findIndex((one) => one.block === block);
@@ -172,7 +171,6 @@ function messages(): Line {
   const whole = { ...ITEMS[0], sale: undefined };
   const templateOf = (variant: number) => {
     const list = bind(compile(email, SAMPLE_OPTIONS), {
-      content: new Map(),
       audience: { today: "2026-12-01", segments: new Map() },
       picks: () => ({ items: [whole], pick: () => [{ at: 0, way: 0 }] }),
     }).lists?.[0];

@@ -17,14 +17,13 @@ import {
   runBytes,
 } from "~/core/personal";
 import { compile } from "~/core/render";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "~/core/render/sample";
+import { SAMPLE_OPTIONS, sampleContact, sampleEmail } from "~/core/render/sample";
 import { openRelay } from "~/server/mail/relay";
 import { bundled } from "~/server/test-bundle";
 import { openPostroomApart } from "~/standins/postroom/apart";
 import type { Line } from "./line";
 
 const world = {
-  content: SAMPLE_CONTENT,
   audience: { today: "2026-11-23", segments: new Map<string, Rule>() },
 };
 const utf8 = new TextEncoder();

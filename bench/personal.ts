@@ -79,7 +79,7 @@ export function personalLines(): [what: string, result: string, goal: string][] 
       { key: "bulb_gift", name: "A bag of bulbs", example: "EXAMPLE" },
     ],
   });
-  const bound = bind(program, { content: new Map([["journal", []]]), audience });
+  const bound = bind(program, { audience });
   const records = new Map(
     demoTables({}).flatMap(({ table, records: all }) =>
       table.id === "branches" ? [["branch", factsBehind("branch", all)] as const] : [],

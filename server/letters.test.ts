@@ -2,7 +2,7 @@
 import { strFromU8, unzipSync } from "fflate";
 import { simpleParser } from "mailparser";
 import { afterAll, beforeAll, expect, test } from "vitest";
-import { createBlock } from "~/core/blocks";
+import { newestOf } from "~/core/render/sample";
 import type { Publisher } from "~/standins/publisher";
 import { addContacts } from "./audience/contacts";
 
@@ -12,7 +12,7 @@ import { proofs, sendProof } from "./campaigns/proofs";
 import { campaignAs, draftNumbers, editionsOf } from "./campaigns/rendering";
 import { preferences, resubscribe, unsubscribe } from "./readers/preferences";
 import type { Septima } from "./septima";
-import { findItems, liveContent } from "./sources/items";
+import { findItems } from "./sources/items";
 import { addSource, moveSource, refreshSource, sources } from "./sources/sources";
 import { addList, everybody, openWorld, saveDesign, withStandins } from "./test-world";
 import { readerAddresses } from "./tokens";
@@ -139,7 +139,9 @@ test("a feed over HTTP is read, grows, and keeps its last good copy through faul
   expect(items.map(({ text }) => text).join()).not.toMatch(/<b>|&nbsp;|&#/);
   publisher.publish();
   expect(await refreshSource(septima, feed)).toBeNull();
-  expect((await liveContent(septima)).get(feed)?.[0].title).toBe("Fresh from the bench, no. 1");
+  expect((await findItems(septima, { source: feed, order: "newest" })).items[0].item.title).toBe(
+    "Fresh from the bench, no. 1",
+  );
   expect(await moveSource(septima, feed, "standin://publisher/faults/500.rss")).toContain("answered 500");
   expect(await moveSource(septima, feed, "standin://publisher/faults/garbage.rss")).toContain("not a feed");
   const [broken] = await sources(septima);
@@ -169,13 +171,13 @@ test("pictures of a feed have a height in messages, and go into the archive", as
   const { email } = await campaign(septima, own);
   const next = structuredClone(email);
   next.sections[0].rows[0].columns[0].blocks.push({
-    ...createBlock("articles", "a1"),
+    ...newestOf("a1"),
     source: feed,
     count: 5,
   });
   await saveDesign(septima, own, next);
-  const shown = (await liveContent(septima)).get(feed)!.slice(0, 5);
-  const sizes = shown.flatMap(({ picture, size }) => (picture ? [size] : []));
+  const shown = (await findItems(septima, { source: feed, order: "newest", limit: 5 })).items;
+  const sizes = shown.flatMap(({ item: { picture, size } }) => (picture ? [size] : []));
   expect(sizes.length).toBeGreaterThan(1);
   for (const size of sizes) expect(size).toEqual({ width: expect.any(Number), height: expect.any(Number) });
   const files = unzipSync((await exportCampaign(septima, own, "zip")).data as Uint8Array);

@@ -61,7 +61,7 @@ function referring(email: Email, clipping: string): Email {
   const blocks = [
     of("text", { content: { type: "doc", content: [words] }, clipping }),
     of("image", { src: "/pictures/bed.png", href: "https://a.example/?t={$tone else=|x|}" }),
-    of("articles", { source: "feed" }),
+    of("picks", { source: "feed" }),
     of("divider", {
       show: {
         kind: "any",

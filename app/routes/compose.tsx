@@ -13,7 +13,6 @@ import { tagFacts } from "~/server/campaigns/tag-facts";
 import { picturesAround } from "~/server/pictures/library";
 import { Refusal } from "~/server/refusal";
 import type { Septima } from "~/server/septima";
-import { liveContent } from "~/server/sources/items";
 import { pickedFor } from "~/server/sources/picks";
 import { sources } from "~/server/sources/sources";
 import { brandOf } from "~/server/workspace/settings";
@@ -26,9 +25,8 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
   const { septima } = context;
   const { id, email, revision, updatedAt, readers: selection } = await campaign(septima, params.campaign);
   const lock = await lockOf(septima.db, id);
-  const [allSources, content, words, brand, tags, allPictures, themes, own] = await Promise.all([
+  const [allSources, words, brand, tags, allPictures, themes, own] = await Promise.all([
     sources(septima),
-    liveContent(septima),
     ruleWords(septima),
     brandOf(septima),
     tagFacts(septima, id),
@@ -65,7 +63,6 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
       failure,
       facts: mapping ? factsOf(mapping) : [],
     })),
-    content: [...content],
     pictures: allPictures,
     reader,
     editions,
@@ -102,7 +99,6 @@ export default function Compose({ loaderData }: Route.ComponentProps) {
       ownThemes: own,
       words,
       sources: allSources,
-      content,
       picks,
       lacking,
       ...rest
@@ -117,7 +113,6 @@ export default function Compose({ loaderData }: Route.ComponentProps) {
         ownThemes: own,
         words,
         sources: allSources,
-        content: new Map(content),
         picks: new Map(picks.map((picked) => [picked.block, picked])),
         lacking,
         audience: {

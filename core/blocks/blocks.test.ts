@@ -25,7 +25,6 @@ const tag = {
 const MORE: Partial<Record<BlockTypeName, Record<string, unknown>>> = {
   beside: { side: "right" },
   button: { padX: 10, padY: 6, size: 20, width: 200, border: { width: 2, style: "solid", color: "#112233" } },
-  articles: { count: 2 },
   table: { zebra: true, lines: "grid" },
   overlaid: { at: "center", wide: 50, src: "/pictures/a'(1).png", radius: 8 },
   social: { display: "both" },

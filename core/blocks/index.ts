@@ -25,6 +25,7 @@ export {
 export type { HeadingBlock } from "./heading";
 export type { HoursBlock } from "./hours";
 export type { ImageSetBlock } from "./imageSet";
+export { ITEM_LOOKS, READY_LISTS, type ReadyList, readyList } from "./items/looks";
 export { listAsks, placedIn } from "./live";
 export type { LogoBlock } from "./logo";
 export { type OverlaidBlock, tallClass } from "./overlaid";

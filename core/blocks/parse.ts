@@ -19,7 +19,7 @@ import {
   walk,
   withChildren,
 } from "../email";
-import { blockType } from "./registry";
+import { blockType, FORMER_TYPES } from "./registry";
 import { type UnreadableBlock, unreadable, wrapUnreadable } from "./unreadable";
 
 /**
@@ -76,8 +76,13 @@ function parseBlock(raw: unknown, schema: number, nameless: () => string): Block
   return "block" in read ? read.block : wrapUnreadable(raw, schema, read.why, nameless);
 }
 
-function readable(raw: unknown, schema: number): { block: Block } | { why: string } {
-  if (!isRaw(raw)) return { why: "It is no block at all." };
+function readable(given: unknown, schema: number): { block: Block } | { why: string } {
+  if (!isRaw(given)) return { why: "It is no block at all." };
+  const former =
+    typeof given.type === "string" && Object.hasOwn(FORMER_TYPES, given.type)
+      ? FORMER_TYPES[given.type]
+      : null;
+  const raw = former ? former(given) : given;
   const base = BlockBaseSchema.safeParse(raw);
   if (!base.success) return { why: whyOf(base.error.issues) };
   const type = raw.type === unreadable.type ? undefined : blockType(base.data.type);

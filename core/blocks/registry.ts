@@ -1,6 +1,5 @@
-import { asRead, type BlockBase } from "../email";
+import { asRead, type BlockBase, type Raw } from "../email";
 import { appointment } from "./appointment";
-import { articles } from "./articles";
 import { beside } from "./beside";
 import { boxed } from "./boxed";
 import { button } from "./button";
@@ -21,6 +20,7 @@ import { menu } from "./menu";
 import { overlaid } from "./overlaid";
 import { pair } from "./pair";
 import { picks } from "./picks";
+import { fromArticles } from "./picks/former";
 import { quote } from "./quote";
 import { refer } from "./refer";
 import { share } from "./share";
@@ -62,13 +62,14 @@ export const BLOCK_TYPES = {
   appointment,
   items,
   picks,
-  articles,
   coupon,
   divider,
   spacer,
   code,
   footer,
 };
+/** Types there were, and how a block of one is brought to another; what it was written with does not matter. */
+export const FORMER_TYPES: Readonly<Record<string, (raw: Raw) => Raw>> = { articles: fromArticles };
 export type BlockTypeName = keyof typeof BLOCK_TYPES;
 /** A block of a type, with its properties. */
 export type TypedBlock<Name extends BlockTypeName> = ReturnType<(typeof BLOCK_TYPES)[Name]["create"]>;

@@ -2,7 +2,7 @@ import { describe, expect, test } from "vitest";
 import { type Block, blocksOf, type Email, isItemList, valueAt } from "../email";
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
 import { compile } from "../render";
-import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "../render/sample";
+import { newestOf, SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "../render/sample";
 import {
   BLOCK_TYPES,
   type BlockTypeName,
@@ -137,15 +137,11 @@ describe("words on a picture", () => {
 
 describe("live and made for each reader", () => {
   test("articles leave out what is switched off, and shorten at a word", () => {
-    const { html } = messageOf(
-      made("articles", { source: "journal", count: 2, off: ["date", "picture"], excerptLength: 40 }),
-    );
+    const { html } = messageOf(newestOf("a", { count: 2, off: ["date", "picture"], textLength: 40 }));
     expect(html).not.toContain("p.png");
     expect(html).not.toMatch(/November 2026/);
     expect(html).toMatch(/Words about it Words about it[^<]{0,20}…/);
-    expect(messageOf(made("articles", { source: "journal", count: 1, off: [] })).html).toContain(
-      "November 2026",
-    );
+    expect(messageOf(newestOf("a", { count: 1, off: ["price"] })).html).toContain("November 2026");
   });
 
   test("a survey has an answer for each step of its scale, in text too", () => {

@@ -46,7 +46,7 @@ function design(): Email {
       href: "https://a.example/?k={$code.spring}&n={$nick else=|you|}",
       show: { kind: "all", of: [segment, list("l2")] },
     }),
-    block("articles", "a", { source: "feed" }),
+    block("picks", "a", { source: "feed" }),
     block("coupon", "c", { batch: "spring" }),
   ];
   email.sections.unshift({
@@ -116,7 +116,7 @@ describe("what a design names", () => {
       ]),
     );
     const [words, ...others] = blocksOf(next);
-    expect(others.map(({ type }) => type)).toEqual(["articles", "coupon", "footer"]);
+    expect(others.map(({ type }) => type)).toEqual(["picks", "coupon", "footer"]);
     expect(others[0].source).toBe("");
     expect(others[1].batch).toBe("");
     const said = JSON.stringify(words);

@@ -6,7 +6,7 @@ import { FillSchema } from "./theme";
 import { TranslationsSchema } from "./translations";
 
 /** The version of the document written by this program; `upgrades/` brings older ones forward. */
-export const SCHEMA_VERSION = 2;
+export const SCHEMA_VERSION = 3;
 
 /** Bounds of room and corners, and of the width of a section's content, in px. */
 export const SPACE = { min: 0, max: 400 };

@@ -5,12 +5,12 @@ import { blocksOf, PURPOSES, SEASONS, THEMES, type Theme } from "../email";
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
 import { recipients, unfinished } from "../preflight";
 import { compile } from "../render";
-import { SAMPLE_BRAND, SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleWorld } from "../render/sample";
+import { SAMPLE_BRAND, SAMPLE_OPTIONS, sampleContact, sampleWorld } from "../render/sample";
 import { TEMPLATES, templateEmail } from "../templates";
 import { asSeen, INBOXES, pairsOf, wanted } from ".";
 
 const world = sampleWorld("2026-11-23");
-const [feed] = SAMPLE_CONTENT.keys();
+const feed = "journal";
 const reader = readerOf(
   sampleContact(1, { first_name: "Ines", branch: "Alderwick" }),
   "en",

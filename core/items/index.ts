@@ -2,7 +2,7 @@
  * Items: what sources hold. An article, a product, an appointment and a record of any shape are one thing with different
  * facts.
  *
- * `Item` is that thing, `LiveContent` what blocks are filled from, `costs`, `saving` and `isSoldOut` say what follows from
+ * `Item` is that thing, `costs`, `saving` and `isSoldOut` say what follows from
  * its facts, `foundBy` by which words it is found, and
  * `changedSince` what has changed of it since it was placed.
  */
@@ -17,9 +17,6 @@ export {
   ItemSchema,
   isSoldOut,
   itemOf,
-  type LiveContent,
-  type NewestChoice,
-  newestItems,
   SOURCE_KINDS,
   type SourceKind,
   saving,

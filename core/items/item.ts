@@ -89,16 +89,3 @@ export const SOURCE_KINDS = {
   records: { label: "Records", item: "record" },
 } as const;
 export type SourceKind = keyof typeof SOURCE_KINDS;
-
-/** The items of each source by its id, newest first: as many as its blocks may show. */
-export type LiveContent = ReadonlyMap<string, readonly Item[]>;
-
-export interface NewestChoice {
-  source: string;
-  count: number;
-}
-
-/** The newest items that a block asks for; fewer when the source has fewer. */
-export function newestItems(content: LiveContent, choice: NewestChoice): readonly Item[] {
-  return (content.get(choice.source) ?? []).slice(0, choice.count);
-}

@@ -43,6 +43,8 @@ export interface RenderContext {
   numbered: boolean;
   /** Put before picture addresses that start with `/`; empty on the canvas. */
   origin: string;
+  /** `YYYY-MM-DD`: the day it is sent, or looked at. */
+  today?: string;
 }
 
 /** What something tells of itself to machines, in the words of schema.org; words may hold tags. */

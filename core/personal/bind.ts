@@ -1,5 +1,5 @@
 import { type AudienceContext, type Contact, predicateOrNobody, type Rule } from "../audience";
-import type { Item, LiveContent } from "../items";
+import type { Item } from "../items";
 import type { ListAsk, Picked, PickedList } from "../picking";
 import {
   type Code,
@@ -17,7 +17,6 @@ import { wrapCode } from "./wrap";
 
 /** What a program meets besides its readers. */
 export interface World {
-  content: LiveContent;
   audience: AudienceContext;
   /** What each list of the program picks; nothing when missing. */
   picks?: (ask: ListAsk) => PickedList | undefined;
@@ -105,7 +104,7 @@ function withTargets(code: Code, slots: readonly Slot[], links: readonly Counted
 export function bind(program: Program, world: World): Bound {
   // The program stays as it is, whatever it is bound to.
   const pool = program.pool.copy();
-  const part = (instructions: Instruction[]) => resolve(instructions, pool, world.content);
+  const part = (instructions: Instruction[]) => resolve(instructions);
   const parts = {
     subject: part(program.subject),
     preheader: part(program.preheader),
@@ -167,7 +166,7 @@ function listsOf(pool: Pool, world: World, textWidth: number, grown: () => void)
         if (!code) {
           const out = new Writer(pool);
           pool.variants[variant].fill(items[item], out);
-          code = resolve(out.finish(), pool, world.content);
+          code = resolve(out.finish());
           if (pool.variants[variant].part === "text") code = wrapCode(code, textWidth);
           written.set(key, code);
           grown();
@@ -196,7 +195,7 @@ function askedOnce(rules: readonly ((contact: Contact) => boolean)[]): ((contact
 /** Binds a single part, as the canvas needs it. */
 export function bindPart(part: { pool: Pool; html: Instruction[] }, world: World): { code: Code } & Runnable {
   const pool = part.pool.copy();
-  const code = resolve(part.html, pool, world.content);
+  const code = resolve(part.html);
   const { slots, rules } = pooled(pool, world);
   const lists = listsOf(pool, world, 0, () => {
     slots.push(...pooled(pool, world, slots.length).slots);

@@ -177,7 +177,6 @@ test("editions are the distinct messages that rendering everybody gives, and as 
     fc.property(email, lookups, (design, known) => {
       const options = { ...SAMPLE_OPTIONS, lookups: known, codes: [{ key: "k", name: "K", example: "E" }] };
       const bound = bind(compile(design, options), {
-        content: new Map(),
         audience: { today: "2026-03-30", segments: new Map() },
       });
       const found = editions(bound, EVERYBODY);
@@ -201,7 +200,6 @@ test("a program that was kept makes the same messages of an edition and a few fa
     fc.property(email, lookups, (design, known) => {
       const options = { ...SAMPLE_OPTIONS, lookups: known, codes: [{ key: "k", name: "K", example: "E" }] };
       const bound = bind(compile(design, options), {
-        content: new Map(),
         audience: { today: "2026-03-30", segments: new Map() },
       });
       const { fields } = editionQuestions(bound);

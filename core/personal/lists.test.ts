@@ -69,7 +69,6 @@ function boundOf(email: Email, counted = false): Bound {
     seed: "c",
   });
   return bind(compile(email, { ...SAMPLE_OPTIONS, counted }), {
-    content: new Map(),
     audience: { today: "2026-12-01", segments: new Map() },
     picks: (ask) => lists[asks.findIndex((one) => one.block === ask.block)],
   });

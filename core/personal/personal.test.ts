@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { expect, test } from "vitest";
 import type { Contact } from "../audience";
 import type { Inline } from "../email";
+import { type Item, itemOf } from "../items";
 import { quotedPrintable } from "../mime";
 import { Pool, type Program, Writer } from "../program";
 import { compile } from "../render";
@@ -9,7 +10,6 @@ import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "../rend
 import {
   ByteSink,
   bind,
-  bindPart,
   bytePart,
   editions,
   personalise,
@@ -22,20 +22,31 @@ import {
 const world = sampleWorld("2026-11-23");
 const bound = bind(compile(sampleEmail(40), SAMPLE_OPTIONS), world);
 
-test("what only some content asks for does not stay in the program", () => {
+test("what only some items ask for does not stay in the program", () => {
   const pool = new Pool();
   const out = new Writer(pool);
-  out.live("journal", (content, inner) => {
-    for (const source of content.keys())
-      inner.value({ field: source, fallback: "", format: "asIs", sink: "text" });
+  const list = pool.list({
+    block: "b",
+    source: "s",
+    ways: [{ by: "given" }],
+    count: 2,
+    apart: false,
+    unsent: 0,
+    unbought: 0,
+    sold: true,
   });
+  const asked = (item: Item, inner: Writer) =>
+    void inner.value({ field: item.id, fallback: "", format: "asIs", sink: "text" });
+  out.item(list, 0, pool.variant(list, "html", asked));
   const html = out.finish();
   const parts = { subject: [], preheader: [], senderName: [], senderAddress: [], replyTo: [], recipient: [] };
   const program: Program = { pool, language: "en", ...parts, html, text: html, textWidth: 0, styleBytes: 0 };
-  for (const asked of [["journal", "shop"], ["shop"]]) {
-    const filled = { ...world, content: new Map(asked.map((one) => [one, []])) };
-    expect(bind(program, filled).slots.map(({ field }) => field)).toEqual(asked);
-    expect(bindPart(program, filled).slots.map(({ field }) => field)).toEqual(asked);
+  for (const id of ["journal", "shop"]) {
+    const items = [itemOf({ id })];
+    const filled = { ...world, picks: () => ({ items, pick: () => [{ at: 0, way: 0 }] }) };
+    const bound = bind(program, filled);
+    personalise(bound, readerOf(sampleContact(1, {}), "en", previewAddresses("https://x.example")));
+    expect(bound.slots.map(({ field }) => field)).toEqual([id]);
   }
   expect(pool.slots).toEqual([]);
 });

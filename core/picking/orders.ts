@@ -13,9 +13,13 @@ const ORDERS: Readonly<Partial<Record<WayName, (item: Item) => number>>> = {
   saving: (item) => -saving(item),
 };
 
-/** The places of items in an order. */
-export function orderOf(by: WayName, items: readonly Item[]): number[] {
-  const order = items.map((_, at) => at);
+/** Whether it was over before a day. */
+const isOver = ({ date, until }: Item, today: string) => ((until ?? date)?.slice(0, 10) ?? today) < today;
+
+/** The places of items in an order; of what comes soonest, what is over is left out. */
+export function orderOf(by: WayName, items: readonly Item[], today: string): number[] {
+  const all = items.map((_, at) => at);
+  const order = by === "soonest" ? all.filter((at) => !isOver(items[at], today)) : all;
   const values = items.map(ORDERS[by] ?? (() => 0));
   const names = by === "name" ? new Intl.Collator("en") : null;
   const later = (one: number, other: number) =>

@@ -117,7 +117,8 @@ function ranked(way: Way, items: readonly Item[], ask: ListAsk, stock: Stock): W
     news: stock.news?.(ask.source) ?? [],
     all: stock.items(ask.source),
   });
-  const order = offers ? items.map((_, at) => at) : orderOf(way.by, items);
+  const { today } = stock.audience;
+  const order = offers ? items.map((_, at) => at) : orderOf(way.by, items, today);
   const inOrder = order.map((at) => items[at]);
   const filters = [ask.filter, way.filter].filter((rule) => rule !== undefined);
   const meant = meaning({ kind: "all", of: filters }, inOrder, stock.audience);
@@ -131,7 +132,7 @@ function ranked(way: Way, items: readonly Item[], ask: ListAsk, stock: Stock): W
     return (contact, enough) => {
       const drawn: { rank: number; at: number }[] = [];
       const own = hashOf(String(contact.id));
-      each(meant(contact), items.length, (at) => {
+      each(meant(contact), order.length, (at) => {
         drawn.push({ rank: mixed(seeds[at] ^ own), at });
         return false;
       });
@@ -139,7 +140,7 @@ function ranked(way: Way, items: readonly Item[], ask: ListAsk, stock: Stock): W
       drawn.some(({ at }) => enough(order[at]));
     };
   }
-  return (contact, enough) => each(meant(contact), items.length, (at) => enough(order[at]));
+  return (contact, enough) => each(meant(contact), order.length, (at) => enough(order[at]));
 }
 
 const NO_MARKET: Market = {

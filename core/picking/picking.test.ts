@@ -193,6 +193,7 @@ function slowly(
       for (const item of sorted) {
         const key = itemKey(one.source, item.id);
         const fits =
+          !(by === "soonest" && item.date && item.date.slice(0, 10) < TODAY) &&
           (one.sold || item.stock !== 0) &&
           (!one.filter || obvious(one.filter, item, reader)) &&
           (!filter || obvious(filter, item, reader)) &&

@@ -113,7 +113,7 @@ describe("stops the sending:", () => {
         changeEmail(
           email,
           commands.insertBlocks(
-            [createBlock("articles", newId()) as Block],
+            [createBlock("picks", newId()) as Block],
             { parent: email.sections[0].rows[0].columns[0].id, index: 0, wants: "block" },
             newId,
           ),

@@ -26,6 +26,7 @@ export {
   sumWords,
   yesNo,
 } from "./formats";
+export { shortenedToLines } from "./lines";
 export {
   COUNTED_LINK,
   COUNTED_OPENING,

@@ -1,7 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import type { Rule } from "../audience";
-import { itemOf } from "../items";
 import { Pool, resolve, shortened, Writer } from ".";
 
 const rule = (value: string): Rule => ({ kind: "field", field: "zone", op: "is", value });
@@ -24,18 +23,17 @@ describe("a writer", () => {
 });
 
 describe("resolving", () => {
-  test("fills live places, joins across them, and turns labels into places", () => {
+  test("joins what stands side by side, and turns labels into places", () => {
     const pool = new Pool();
     const out = new Writer(pool);
     out.raw("before ");
-    out.live("journal", (content, inner) => {
-      for (const article of content.get("journal") ?? []) inner.raw(`${article.title} `);
-    });
+    const inner = new Writer(pool);
+    inner.raw("Beans ");
+    out.append(inner.finish());
     out.raw("after ");
     out.when(rule("cool"), () => out.raw("cool "));
     out.raw("end");
-    const content = new Map([["journal", [itemOf({ id: "1", title: "Beans" })]]]) as never;
-    const code = resolve(out.finish(), pool, content);
+    const code = resolve(out.finish());
     expect(code).toEqual([
       { op: "static", text: "before Beans after " },
       { op: "unless", rule: 0, to: 3 },
@@ -94,7 +92,7 @@ describe("resolving", () => {
         const pool = new Pool();
         const out = new Writer(pool);
         for (const one of pieces) write(out, one);
-        const code = resolve(out.finish(), pool, new Map());
+        const code = resolve(out.finish());
         const holds = new Set(subset);
         let said = "";
         for (let at = 0; at < code.length; at++) {

@@ -1,5 +1,5 @@
 import type { Rule } from "../audience";
-import type { Item, LiveContent } from "../items";
+import type { Item } from "../items";
 import type { ListAsk } from "../picking";
 import { textOf } from "../values";
 import { escapeHtml, type Sink } from "./escape";
@@ -40,7 +40,7 @@ export interface CountedLink<T> {
   to: T;
 }
 
-/** What a writer collects: labels and holes are gone after `resolve`. */
+/** What a writer collects: labels are gone after `resolve`. */
 export type Instruction =
   | { op: "static"; text: string }
   | { op: "value"; slot: number }
@@ -50,8 +50,7 @@ export type Instruction =
   | { op: "label"; label: number }
   | { op: "item"; list: number; place: number; variant: number }
   | { op: "fewer"; list: number; than: number; label: number }
-  | { op: "enough"; list: number; than: number; label: number }
-  | { op: "hole"; source: string; fill: (content: LiveContent, out: Writer) => void };
+  | { op: "enough"; list: number; than: number; label: number };
 
 /**
  * What is run per reader. `unless` jumps to an index when the rule does not hold, `without` when there is nothing to
@@ -278,12 +277,6 @@ export class Writer {
     return this.mark(end);
   }
 
-  /** Leaves a place for live content; `fill` writes it once the articles of the source are there. */
-  live(source: string, fill: (content: LiveContent, out: Writer) => void): this {
-    this.push({ op: "hole", source, fill });
-    return this;
-  }
-
   /** Adds what another writer from the same pool has collected. */
   append(instructions: readonly Instruction[]): this {
     for (const it of instructions) {
@@ -311,51 +304,42 @@ export class Writer {
   }
 }
 
-/** Fills the holes with live content, joins neighbouring static text and turns labels into indices. */
-export function resolve(instructions: readonly Instruction[], pool: Pool, content: LiveContent): Code {
+/** Joins neighbouring static text and turns labels into indices. */
+export function resolve(instructions: readonly Instruction[]): Code {
   const ops: Op[] = [];
   const jumps = new Map<number, (Op & { to: number })[]>();
   let joined = false;
-  const walk = (list: readonly Instruction[]) => {
-    for (const it of list) {
-      switch (it.op) {
-        case "static": {
-          const last = ops.at(-1);
-          if (joined && last?.op === "static")
-            ops[ops.length - 1] = { op: "static", text: last.text + it.text };
-          else ops.push(it);
-          joined = true;
-          break;
-        }
-        case "value":
-        case "item":
-          ops.push(it);
-          break;
-        case "unless":
-        case "without":
-        case "fewer":
-        case "enough":
-        case "jump": {
-          const { label, ...rest } = it;
-          const jump: Op & { to: number } = { ...rest, to: -1 };
-          jumps.set(label, [...(jumps.get(label) ?? []), jump]);
-          ops.push(jump);
-          break;
-        }
-        case "label":
-          for (const jump of jumps.get(it.label) ?? []) jump.to = ops.length;
-          joined = false;
-          break;
-        case "hole": {
-          const out = new Writer(pool);
-          it.fill(content, out);
-          walk(out.finish());
-          break;
-        }
+  for (const it of instructions) {
+    switch (it.op) {
+      case "static": {
+        const last = ops.at(-1);
+        if (joined && last?.op === "static")
+          ops[ops.length - 1] = { op: "static", text: last.text + it.text };
+        else ops.push(it);
+        joined = true;
+        break;
       }
+      case "value":
+      case "item":
+        ops.push(it);
+        break;
+      case "unless":
+      case "without":
+      case "fewer":
+      case "enough":
+      case "jump": {
+        const { label, ...rest } = it;
+        const jump: Op & { to: number } = { ...rest, to: -1 };
+        jumps.set(label, [...(jumps.get(label) ?? []), jump]);
+        ops.push(jump);
+        break;
+      }
+      case "label":
+        for (const jump of jumps.get(it.label) ?? []) jump.to = ops.length;
+        joined = false;
+        break;
     }
-  };
-  walk(instructions);
+  }
   return ops;
 }
 

@@ -4,8 +4,8 @@ import type { Padding, Theme } from "../email";
 /** What holds properties: a block or what it stands in, or an item of a list in it. */
 export type Holder = Readonly<Record<string, unknown>>;
 
-/** Other properties of the same holder and what they have to be; one that is missing is `false`. */
-export type When = Readonly<Record<string, string | number | boolean>>;
+/** Other properties of the same holder and what they have to be, or one of what; one that is missing is `false`. */
+export type When = Readonly<Record<string, string | number | boolean | readonly string[]>>;
 
 /** What stands behind words: the ground around the block, or a colour of the block's own by the property that holds it. */
 export type Behind = "around" | { face: string } | { box: string } | { own: string };

@@ -18,7 +18,10 @@ const isProperty = (of: Property | Properties): of is Property => typeof of.kind
 
 /** Whether a condition holds. */
 const holds = (when: When | undefined, holder: Holder): boolean =>
-  Object.entries(when ?? {}).every(([key, wanted]) => (holder[key] ?? false) === wanted);
+  Object.entries(when ?? {}).every(([key, wanted]) => {
+    const is = holder[key] ?? false;
+    return Array.isArray(wanted) ? wanted.includes(is) : is === wanted;
+  });
 
 /** Whether a property counts in a block: not where its part is switched off, nor where others leave no use for it. */
 export function counts({ part, when }: Property, holder: Holder, off: readonly string[] = []): boolean {

@@ -14,7 +14,7 @@ export function blockText(block: Block, email: Email, options: CompileOptions): 
   const shared = sharedOf(email, options, false);
   blockType(block.type)?.text(block, { ...shared, out, part: "text", width: options.theme.width });
   const instructions = out.finish();
-  if (instructions.some(({ op }) => op === "hole" || op === "item")) return null;
+  if (instructions.some(({ op }) => op === "item")) return null;
   const words = wordsFrom(instructions, pool);
   while (words.at(-1)?.type === "hardBreak") words.pop();
   return words;

@@ -53,6 +53,8 @@ export interface CompileOptions extends TagFacts {
   brand: Brand;
   /** Put before picture addresses that start with `/`. */
   origin: string;
+  /** `YYYY-MM-DD`: the day it is sent, or looked at. */
+  today?: string;
   /** Whether clicks and openings are to be counted, as far as the design says so. */
   counted?: boolean;
 }

@@ -220,6 +220,8 @@ const UNSEEN = new Set([
   // Said of what is sold out alone.
   "items soldWords",
   "picks soldWords",
+  // Said of what has such a fact, or of what it is true, alone.
+  ...["items", "picks"].flatMap((name) => [`${name} facts/1/label`, `${name} badges/1/words`]),
   // Said where there are too few alone.
   "picks instead",
 ]);

@@ -5,7 +5,7 @@ import { type Block, type Email, richText, type Section } from "../email";
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
 import { compile, everySurroundings, groundAt } from ".";
 import { colourful, DUSK, PALE } from "./colourful";
-import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "./sample";
+import { newestOf, SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "./sample";
 
 const world = sampleWorld("2026-11-23");
 
@@ -50,7 +50,7 @@ describe("headings", () => {
   });
 
   test("of live items and appointments stand under the heading before them", () => {
-    const articles = block("articles", { source: "journal", count: 2 });
+    const articles = newestOf("a", { count: 2 });
     const sale = block("appointment", { title: "Sale", start: "2026-12-03T18:00" });
     expect(levels([heading(1, "a"), articles, heading(2, "b"), sale])).toEqual([1, 2, 2, 2, 3]);
     expect(levels([articles])).toEqual([1, 2]);
@@ -124,7 +124,7 @@ describe("the text part", () => {
       [
         link("https://a.example/", "One", { kind: "field", field: "member", op: "yes" }),
         link("https://b.example/", "Two"),
-        block("articles", { source: "journal", count: 1, off: ["excerpt"] }),
+        newestOf("a", { count: 1, off: ["text", "date"] }),
         link("https://b.example/", "Two again"),
       ],
       { ...numbered, links: { parameters: [{ name: "from", value: "letter" }], untracked: [] } },

@@ -6,7 +6,7 @@ import { createBlock } from "../blocks";
 import { type Block, type Email, paragraphOf, richText } from "../email";
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
 import { compile } from ".";
-import { SAMPLE_CONTENT, SAMPLE_OPTIONS, sampleContact, sampleEmail } from "./sample";
+import { newestOf, SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "./sample";
 
 const audience = { today: "2026-11-23", segments: new Map() };
 const CODES = [{ key: "k", name: "K", example: 'FROST-</script>"1', ends: "2026-12-24" }];
@@ -25,7 +25,7 @@ const emailOf = (blocks: Block[], more: Partial<Email> = {}): Email => ({
 });
 function read(email: Email, fields: Record<string, unknown> = {}) {
   const bound = bind(compile(email, { ...SAMPLE_OPTIONS, codes: CODES }), {
-    content: SAMPLE_CONTENT,
+    ...sampleWorld(audience.today),
     audience,
   });
   const language = typeof fields.language === "string" ? fields.language : email.language;
@@ -121,7 +121,7 @@ describe("the language of parts", () => {
 });
 
 test("“Read on” is told apart aloud: what it leads to is said, clipped and not undisplayed", () => {
-  const { html } = read(emailOf([block("articles", { source: "journal", count: 2 })]));
+  const { html } = read(emailOf([newestOf("a", { count: 2 })]));
   const links = [...html.matchAll(/>Read on<span style="([^"]*)">([^<]*)<\/span><\/a>/g)];
   expect(links.map(([, , said]) => said)).toEqual([
     " Article &lt;1&gt; &amp; more",

@@ -3,7 +3,7 @@ import { createBlock, parseEmail } from "../blocks";
 import { type Block, type Email, inlineText, type Section } from "../email";
 import { bind, personalise, previewAddresses, readerOf } from "../personal";
 import { blockText, compile } from ".";
-import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "./sample";
+import { newestOf, SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "./sample";
 
 const world = sampleWorld("2026-11-23");
 const reader = readerOf(
@@ -83,7 +83,7 @@ test("own words take the place of a block’s in the text part, with its rule an
   expect(text).toMatch(/^By hand for Ines\n\nRead more\n\n/);
   const [heading] = email.sections[0].rows[0].columns[0].blocks;
   expect(inlineText(blockText(heading, email, SAMPLE_OPTIONS)!)).toBe("-- A heading --");
-  const articles = { ...createBlock("articles", "a"), source: "journal" };
+  const articles = newestOf("a");
   expect(blockText(articles, email, SAMPLE_OPTIONS)).toBeNull();
   const picks = {
     ...createBlock("picks", "p"),
@@ -99,7 +99,7 @@ test("numbered links are listed at the end, those of live content after the desi
     ...withSection(
       {},
       { ...createBlock("button", "b"), href: "https://a.example/" },
-      { ...createBlock("articles", "a"), source: "journal", count: 1 },
+      newestOf("a", { count: 1 }),
     ),
     textPart: { width: 76, links: "numbered" as const },
   };

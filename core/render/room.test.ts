@@ -21,7 +21,7 @@ const filled = (type: BlockTypeName): Block =>
       natural: { width: 800, height: 500 },
       href: "https://a.example/",
     }),
-    ...(type === "articles" && { source: "journal" }),
+    ...(type === "picks" && { source: "journal" }),
     ...(type === "countdown" && { until: "2026-12-24T18:00" }),
     ...(type === "coupon" && { batch: "k" }),
   }) as Block;

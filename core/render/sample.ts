@@ -1,5 +1,5 @@
 import type { Contact, Rule } from "../audience";
-import { createBlock } from "../blocks";
+import { createBlock, readyList, type TypedBlock } from "../blocks";
 import { type Block, type Brand, DEFAULT_THEME, type Email, paragraphOf, SCHEMA_VERSION } from "../email";
 import { itemOf } from "../items";
 import type { RenderContext } from "../markup";
@@ -42,17 +42,12 @@ export function sampleContext(more: Partial<RenderContext> = {}): RenderContext 
 
 /** What programs of samples meet: the journal's articles, nobody's segments, and lists that give everybody what there is. */
 export function sampleWorld(today: string) {
-  const items = (SAMPLE_CONTENT.get("journal") ?? []).map((item) => ({
-    ...item,
-    price: 4,
-    sale: 3,
-    currency: "EUR",
-  }));
+  const items = SAMPLE_ITEMS.map((item) => ({ ...item, price: 4, sale: 3, currency: "EUR" }));
   const picks = ({ count }: ListAsk): PickedList => ({
     items,
     pick: () => items.slice(0, count).map((_, at) => ({ at, way: 0 })),
   });
-  return { content: SAMPLE_CONTENT, audience: { today, segments: new Map<string, Rule>() }, picks };
+  return { audience: { today, segments: new Map<string, Rule>() }, picks };
 }
 
 export function sampleContact(id: number, fields: Record<string, unknown>, lists: string[] = []): Contact {
@@ -122,7 +117,7 @@ export function sampleEmail(blocks: number): Email {
       case 4:
         return createBlock("divider", id());
       case 6:
-        return { ...createBlock("articles", id()), source: "journal" };
+        return newestOf(id());
       default:
         return createBlock("spacer", id());
     }
@@ -163,18 +158,22 @@ export function sampleEmail(blocks: number): Email {
   };
 }
 
-export const SAMPLE_CONTENT = new Map([
-  [
-    "journal",
-    [1, 2, 3, 4].map((n) =>
-      itemOf({
-        id: `${n}`,
-        title: `Article <${n}> & more`,
-        link: `https://journal.example/${n}?a=1&b=2`,
-        text: "Words about it ".repeat(20),
-        picture: "https://journal.example/p.png",
-        date: `2026-11-0${5 - n}T07:00:00.000Z`,
-      }),
-    ),
-  ],
-]);
+/** What the journal of samples holds. */
+const SAMPLE_ITEMS = [1, 2, 3, 4].map((n) =>
+  itemOf({
+    id: `${n}`,
+    title: `Article <${n}> & more`,
+    link: `https://journal.example/${n}?a=1&b=2`,
+    text: "Words about it ".repeat(20),
+    picture: "https://journal.example/p.png",
+    date: `2026-11-0${5 - n}T07:00:00.000Z`,
+  }),
+);
+
+/** A block of the newest articles of the journal, or of another source. */
+export const newestOf = (id: string, more: Partial<TypedBlock<"picks">> = {}): TypedBlock<"picks"> => ({
+  ...createBlock("picks", id),
+  source: "journal",
+  ...readyList("articles"),
+  ...more,
+});

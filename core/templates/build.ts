@@ -1,5 +1,5 @@
 /** What templates are written with: short names for blocks, and a short way to write words. */
-import { createBlock, tableParts } from "../blocks";
+import { createBlock, readyList, tableParts } from "../blocks";
 import { drawing } from "../drawings";
 import {
   type Block,
@@ -178,7 +178,7 @@ export function kit({
     meeting: (more: More) => block("appointment", { zone: "Europe/London", ...more }),
     countdown: (text: string, until: string) =>
       block("countdown", { content: words(text), until, zone: "Europe/London" }),
-    articles: (source: string, count: number) => block("articles", { source, count }),
+    articles: (source: string, count: number) => block("picks", { ...readyList("articles"), source, count }),
     rule: (more: More = {}) => block("divider", more),
     gap: (height: number) => block("spacer", { height }),
     row,

@@ -141,7 +141,6 @@ describe("what a reader of another language gets", () => {
     },
   );
   const bound = bind(compile(email, SAMPLE_OPTIONS), {
-    content: new Map(),
     audience: { today: "2026-03-30", segments: new Map() },
   });
   const get = (language?: string) =>
@@ -181,7 +180,6 @@ describe("what a reader of another language gets", () => {
     expect(
       personalise(
         bind(compile(alone, SAMPLE_OPTIONS), {
-          content: new Map(),
           audience: { today: "2026-03-30", segments: new Map() },
         }),
         readerOf(speaker("nl"), "en", previewAddresses("")),
@@ -198,7 +196,6 @@ describe("what a reader of another language gets", () => {
       },
     };
     const both = bind(compile(turned, SAMPLE_OPTIONS), {
-      content: new Map(),
       audience: { today: "2026-03-30", segments: new Map() },
     });
     const read = (language: string) =>

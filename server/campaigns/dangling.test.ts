@@ -144,7 +144,7 @@ test("any design with any of it gone, for any readers that are gone", { timeout:
           { ...createBlock("text", "t"), content: words, ...(show && { show }) },
           { ...createBlock("button", "b"), href },
           { ...createBlock("image", "i"), src: "{$lookup.gone.picture}", alt: "{$gone else=|x|}" },
-          ...(source ? [{ ...createBlock("articles", "a"), source: "gone" } as Block] : []),
+          ...(source ? [{ ...createBlock("picks", "a"), source: "gone" } as Block] : []),
           createBlock("footer", "f") as Block,
         ];
         const section = {

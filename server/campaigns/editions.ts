@@ -19,7 +19,6 @@ import { audienceContext } from "../audience/groups";
 import { ruleWords } from "../audience/words";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
-import { liveContent } from "../sources/items";
 import { picksFor } from "../sources/picks";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
@@ -148,7 +147,6 @@ async function saidTo(septima: Septima, { id, email }: Campaign, contact: Contac
   );
   const reader = readerOf(contact, email.language, previewAddresses(septima.config.readers));
   const world = {
-    content: await liveContent(septima),
     audience: await audienceContext(septima),
     picks: picks.of,
   };

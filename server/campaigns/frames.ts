@@ -1,5 +1,5 @@
 import type { Email } from "~/core/email";
-import type { LiveContent } from "~/core/items";
+import type { Item } from "~/core/items";
 import { escapeHtml } from "~/core/program";
 import { uncounted } from "../readers/links";
 import type { Septima } from "../septima";
@@ -9,13 +9,12 @@ const FETCHED = /(?:\ssrc|\sbackground)="(https?:[^"]*)"|url\(['"]?(https?:[^'")
 
 /**
  * What a frame with an email in it may do (Content Security Policy, level 3): be looked at, with our own pictures and
- * those whose addresses its blocks and sources name, and with the fonts of its theme. What HTML written by hand would fetch beside that, it may not.
+ * those whose addresses its blocks and what is picked for it name, and with the fonts of its theme. What HTML written by hand would fetch beside that, it may not.
  * @param html the message; addresses that are not in it are not named
  */
-export function framePolicy(septima: Septima, email: Email, content: LiveContent, html: string): string {
+export function framePolicy(septima: Septima, email: Email, picked: readonly Item[], html: string): string {
   const named = new Set(blockAddresses(email));
-  for (const articles of content.values())
-    for (const { picture } of articles) if (picture !== null) named.add(picture);
+  for (const { picture } of picked) if (picture !== null) named.add(picture);
   const shown = [...named].filter((address) => html.includes(escapeHtml(address)));
   const fonts = [...html.matchAll(/@font-face\{[^}]*?src:url\((https?:[^)]+)\)/g)].map(
     ([, address]) => address,
@@ -33,8 +32,8 @@ export interface Framed {
  * A message to be looked at only, with what a frame may do that shows it. Pictures that HTML written by hand would
  * fetch from elsewhere are taken out of it, as it may also stand in a page.
  */
-export function framed(septima: Septima, email: Email, content: LiveContent, html: string): Framed {
-  const policy = framePolicy(septima, email, content, html);
+export function framed(septima: Septima, email: Email, picked: readonly Item[], html: string): Framed {
+  const policy = framePolicy(septima, email, picked, html);
   const allowed = new Set(/img-src ([^;]*)/.exec(policy)?.[1].split(" "));
   const known = (address: string) => {
     const { origin } = new URL(address);

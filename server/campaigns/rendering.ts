@@ -10,7 +10,6 @@ import {
   same,
   type TagFacts,
 } from "~/core/email";
-import type { LiveContent } from "~/core/items";
 import { domainOf, type Headers } from "~/core/mime";
 import {
   type Bound,
@@ -34,7 +33,6 @@ import { contactById, contactsById } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
 import { rulesOf, type Selection, selectedReaders } from "../audience/selection";
 import type { Septima } from "../septima";
-import { liveContent } from "../sources/items";
 import { type Picks, picksFor } from "../sources/picks";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
@@ -47,7 +45,6 @@ const NOBODY: Contact = { id: 0, email: "reader@organisation.example", fields: {
 
 /** What a design is compiled and bound with, where it is not what is now: what was kept of it earlier. */
 interface Given {
-  content?: LiveContent;
   tags?: TagFacts;
   campaign?: string;
   /** Whether it is made for good, and what readers do with it is counted. */
@@ -70,7 +67,9 @@ function programOf(email: Email, options: CompileOptions): Program {
 
 /** A design compiled and bound to what the sources hold and tags may ask. */
 export async function boundEmail(septima: Septima, email: Email, given: Given = {}): Promise<Bound> {
+  const audience = await audienceContext(septima);
   const program = programOf(email, {
+    today: audience.today,
     ...(given.tags ?? (await tagFacts(septima, given.campaign))),
     theme: resolveTheme(email.theme, await allThemes(septima)),
     brand: await brandOf(septima),
@@ -80,8 +79,7 @@ export async function boundEmail(septima: Septima, email: Email, given: Given = 
   const picks = given.picks ?? (await picksFor(septima, email, given.campaign ?? ""));
   await picks.ready(septima.db, given.readers ?? []);
   return bind(program, {
-    content: given.content ?? (await liveContent(septima)),
-    audience: await audienceContext(septima),
+    audience,
     picks: picks.of,
   });
 }
@@ -104,11 +102,9 @@ export async function lookFor(
   contact: Contact,
   given: Given = {},
 ): Promise<{ message: Message; look: Framed }> {
-  const content = await liveContent(septima);
   const picks = await picksFor(septima, email, given.campaign ?? "");
-  const message = await messageFor(septima, email, contact, { ...given, content, picks });
-  const shown = new Map([...content, ["picked", picks.items(contact)]]);
-  return { message, look: framed(septima, email, shown, message.html) };
+  const message = await messageFor(septima, email, contact, { ...given, picks });
+  return { message, look: framed(septima, email, picks.items(contact), message.html) };
 }
 
 /** So long the same reader stands in for all, in milliseconds. */

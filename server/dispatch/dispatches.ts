@@ -2,7 +2,6 @@
 import { z } from "zod";
 import { parseEmail } from "~/core/blocks";
 import { LookupSchema, ReferralStepSchema } from "~/core/email";
-import { ItemSchema, type LiveContent } from "~/core/items";
 import { canMove, type DispatchState, momentWords } from "~/core/sending";
 import { SelectionSchema } from "../audience/selection";
 import type { Queries } from "../db/database";
@@ -46,11 +45,10 @@ interface DispatchRow {
   finished_at: Date | null;
 }
 
-/** What was booked: the design as it was then, and the live content once it was gathered. */
+/** What was booked: the design as it was then. */
 export interface Booked extends Sendable {
   id: string;
   state: DispatchState;
-  content: LiveContent | null;
   /** How many readers the sender confirmed, and by how many percent that may have changed; null as usual. */
   confirmed: number;
   tolerance: number | null;
@@ -127,27 +125,21 @@ export async function bookedDispatch(septima: Septima, id: string): Promise<Book
     state: DispatchState;
     email: unknown;
     readers: unknown;
-    content: unknown;
     named: unknown;
     confirmed: number;
     tolerance: number | null;
   }>(
-    `select d.id, d.campaign_id, d.state, d.email, d.readers, d.content, d.named, b.confirmed, b.tolerance
+    `select d.id, d.campaign_id, d.state, d.email, d.readers, d.named, b.confirmed, b.tolerance
      from dispatches d join bookings b on b.id = d.booking_id where d.id = $1`,
     [id],
   );
   if (!row) return null;
-  const content =
-    row.content === null
-      ? null
-      : new Map(Object.entries(z.record(z.string(), z.array(ItemSchema)).parse(row.content)));
   return {
     id: row.id,
     campaignId: row.campaign_id,
     state: row.state,
     email: parseEmail(row.email),
     readers: SelectionSchema.parse(row.readers),
-    content,
     tags: TagFactsSchema.parse(row.named ?? {}),
     confirmed: row.confirmed,
     tolerance: row.tolerance,
@@ -186,7 +178,7 @@ export async function steerDispatch(
   to: "paused" | "sending" | "cancelled",
 ): Promise<void> {
   const [row] = await septima.db.query<{ state: DispatchState; gathered: boolean }>(
-    "select state, content is not null as gathered from dispatches where id = $1",
+    "select state, gathered_at is not null as gathered from dispatches where id = $1",
     [id],
   );
   // Whoever resumes has read how many it would go to now.

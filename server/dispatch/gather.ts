@@ -34,7 +34,6 @@ import { signedDomains } from "../mail/signing-keys";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { CodesShort, reserveCodes } from "../sources/codes";
-import { liveContent } from "../sources/items";
 import { type Picks, picksFor } from "../sources/picks";
 import { refreshAll } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
@@ -57,7 +56,7 @@ class Drifted extends Error {
 }
 
 /**
- * Writes one row per reader and freezes the live content, all or nothing. Whatever stands in the way pauses the dispatch
+ * Writes one row per reader and freezes all that goes into their messages, all or nothing. Whatever stands in the way pauses the dispatch
  * with a sentence that says what it is.
  */
 export async function gather(world: Septima, dispatch: Booked): Promise<void> {
@@ -101,11 +100,10 @@ class Elsewhere extends Error {}
 /** @throws Drifted, CodesShort, RuleError, Elsewhere; then nothing was written */
 async function freeze(septima: Septima, dispatch: Booked): Promise<void> {
   const { id, campaignId, confirmed, tolerance, email } = dispatch;
-  const content = await liveContent(septima);
   const context = await audienceContext(septima);
   const at = new Date(septima.now());
   const picks = await picksFor(septima, email, campaignId);
-  const bound = await boundEmail(septima, email, { content, tags: dispatch.tags, counted: true, picks });
+  const bound = await boundEmail(septima, email, { tags: dispatch.tags, counted: true, picks });
   const shared = await sharedOf(septima, dispatch);
   const signed = await signedDomains(septima);
   await septima.db.transaction(async (tx) => {
@@ -131,9 +129,9 @@ async function freeze(septima: Septima, dispatch: Booked): Promise<void> {
       if (missing > 0 && mustHaveCode(bound, batch)) throw new CodesShort(name, missing);
     }
     const moved = await tx.query(
-      `update dispatches set state = 'sending', total = $2, content = $3::jsonb
+      `update dispatches set state = 'sending', total = $2, gathered_at = $3
        where id = $1 and state = 'gathering' returning id`,
-      [id, total, JSON.stringify(Object.fromEntries(content))],
+      [id, total, at],
     );
     if (moved.length === 0) throw new Elsewhere();
     await keepFrozen(tx, id, { program, ...shared });
@@ -155,11 +153,10 @@ async function sharedOf(
 
 /** Freezes what a dispatch still has to send that was gathered before anything was frozen. */
 export async function freezeLate(septima: Septima, dispatch: Booked): Promise<void> {
-  const { id, content, email, tags } = dispatch;
+  const { id, email, tags } = dispatch;
   const context = await audienceContext(septima);
   const picks = await picksFor(septima, email, dispatch.campaignId);
   const bound = await boundEmail(septima, email, {
-    content: content ?? undefined,
     tags,
     counted: true,
     picks,

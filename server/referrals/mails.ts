@@ -52,7 +52,7 @@ export async function sendNote(
   };
   const { readers: origin } = septima.config;
   const program = compile(email, { theme: resolveTheme("plain", []), brand, origin });
-  const bound = bind(program, { content: new Map(), audience: await audienceContext(septima) });
+  const bound = bind(program, { audience: await audienceContext(septima) });
   const domain = domainOf(sender.address);
   const factory = new MessageFactory(
     bound,

@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { Septima } from "../septima";
 import { openWorld } from "../test-world";
 import { HOSTILE_FEEDS, rssItem as item, rss } from "./hostile";
-import { findItems, liveContent } from "./items";
+import { findItems } from "./items";
 import { addSource, refreshAll, sources } from "./sources";
 
 type Answer = (response: http.ServerResponse) => void;
@@ -101,7 +101,7 @@ describe("is read as far as it can be:", () => {
     const source = await sourceOf(id);
     if (source.failure === null) {
       expect(JSON.stringify(source.items)).not.toMatch(/\\u0000|\\ud8/i);
-      expect((await liveContent(septima)).get(id)?.length).toBe(1);
+      expect((await findItems(septima, { source: id })).items.length).toBe(1);
     } else expect(source.failure).toMatch(/feed|read/);
   });
 

@@ -1,8 +1,7 @@
 /** Items as they are asked for: sought, and as blocks are filled with them. */
 import { z } from "zod";
-import { type Item, ItemSchema, type LiveContent, searchWords } from "~/core/items";
+import { type Item, ItemSchema, searchWords } from "~/core/items";
 import type { Septima } from "../septima";
-import { SHOWN } from "./sizes";
 import { CHANGES, type Change } from "./store";
 
 export const ITEM_ORDERS = ["best", "newest", "soonest", "cheapest", "saving", "name", "given"] as const;
@@ -221,28 +220,4 @@ export async function itemValues(
      ) said where value <> '' and length(value) <= 500 group by value order by count(*) desc, value limit 200`,
     [source, path],
   );
-}
-
-/** What the sources hold now, as blocks are filled with it: the newest of each, of calendars the next. */
-export async function liveContent(septima: Septima): Promise<LiveContent> {
-  const rows = await septima.db.query<ItemRow>(
-    `select s.id as source, i.item, i.size from sources s
-     left join lateral (
-       (select item, size, at, place, 0 as turn from items where source = s.id and gone_at is null and s.kind <> 'calendar'
-        order by at desc nulls last, place limit ${SHOWN})
-       union all
-       (select item, size, at, place, 1 from items where source = s.id and gone_at is null and s.kind = 'calendar'
-        and at >= $1 order by at, place limit ${SHOWN})
-     ) i on true
-     where s.deleted_at is null
-     order by s.id, case when turn = 0 then at end desc nulls last, case when turn = 1 then at end, place`,
-    [new Date(septima.now()).toISOString()],
-  );
-  const content = new Map<string, Item[]>();
-  for (const row of rows) {
-    const items = content.get(row.source) ?? [];
-    content.set(row.source, items);
-    if (row.item !== null) items.push(itemFrom(row));
-  }
-  return content;
 }

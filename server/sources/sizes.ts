@@ -6,7 +6,7 @@ import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 
 /** So many items a list shows at most, and so their pictures are looked at. */
-export const SHOWN = 12;
+const SHOWN = 12;
 /** For one picture. */
 const LIMITS = { ms: 4000, bytes: 5_000_000 };
 

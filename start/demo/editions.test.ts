@@ -49,7 +49,7 @@ test("the editions of 12,000 readers are what rendering all of them gives", { ti
     lookups: demoLookups(new Map()),
     codes: [{ key: "seed_tenth", name: "A tenth off seed", example: "EXAMPLE" }],
   });
-  const bound = bind(program, { content: new Map([["journal", []]]), audience });
+  const bound = bind(program, { audience });
   const found = editions(bound, contacts);
   expect(found.length).toBeGreaterThan(100);
   expect(found.map(({ count }) => count)).toEqual(byForce(bound, contacts));

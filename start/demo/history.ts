@@ -25,8 +25,8 @@ export async function addSent(septima: Septima, campaignId: string, at: Date, ro
     `with booking as (
        insert into bookings (id, campaign_id, readers, zone, confirmed, created_at)
        select $1, id, readers, 'Europe/London', 0, $3 from campaigns where id = $2 returning id)
-     insert into dispatches (id, booking_id, campaign_id, state, email, readers, content, created_at, started_at, finished_at)
-     select $1, b.id, c.id, 'sent', c.email, c.readers, '{}', $3, $3, $4 from campaigns c, booking b where c.id = $2`,
+     insert into dispatches (id, booking_id, campaign_id, state, email, readers, gathered_at, created_at, started_at, finished_at)
+     select $1, b.id, c.id, 'sent', c.email, c.readers, $3, $3, $3, $4 from campaigns c, booking b where c.id = $2`,
     [id, campaignId, at, new Date(at.getTime() + 95_000)],
   );
   await db.query(

@@ -11,7 +11,7 @@ const name: Inline = {
 };
 
 /** What fills each type of block so that all of it can be seen. */
-function filled({ picture, feed, shop }: Kit): Record<BlockTypeName, Record<string, unknown>> {
+function filled({ picture, shop }: Kit): Record<BlockTypeName, Record<string, unknown>> {
   const shown = (drawing: string, alt: string) => {
     const { path, width, height } = picture(drawing);
     return { src: path, alt, natural: { width, height } };
@@ -186,7 +186,6 @@ function filled({ picture, feed, shop }: Kit): Record<BlockTypeName, Record<stri
       ],
       count: 3,
     },
-    articles: { source: feed, count: 1 },
     divider: {},
     spacer: {},
     code: {
@@ -206,7 +205,7 @@ const SECTIONS: readonly BlockTypeName[][][] = [
   ],
   [
     ["items", "picks"],
-    ["articles", "divider", "spacer", "code", "signature", "footer"],
+    ["divider", "spacer", "code", "signature", "footer"],
   ],
 ];
 

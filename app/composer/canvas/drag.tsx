@@ -11,7 +11,7 @@ import {
   useSensors,
 } from "@dnd-kit/core";
 import { type ReactNode, useMemo, useRef } from "react";
-import { BLOCK_TYPES } from "~/core/blocks";
+import { BLOCK_TYPES, READY_LISTS } from "~/core/blocks";
 import { type Carried, type Place, placeName, placesFor, samePlace } from "~/core/compose";
 import { findNode } from "~/core/email";
 import { useActions } from "../state/actions";
@@ -28,7 +28,9 @@ export function thingLabel(thing: ShelfThing): string {
     case "block":
       return thing.items
         ? thing.items.map(({ item }) => item.title).join(", ")
-        : BLOCK_TYPES[thing.type].label;
+        : thing.ready
+          ? READY_LISTS[thing.ready].label
+          : BLOCK_TYPES[thing.type].label;
     case "row":
       return thing.columns === 1 ? "Row" : `${thing.columns} columns`;
     case "section":

@@ -1,6 +1,7 @@
 import {
   AlignLeft,
   BadgeCheck,
+  CalendarDays,
   CalendarPlus,
   Captions,
   Code,
@@ -33,7 +34,7 @@ import {
   Users,
 } from "lucide-react";
 import type { ComponentType } from "react";
-import { BLOCK_TYPES, type BlockTypeName, blockType } from "~/core/blocks";
+import { BLOCK_TYPES, type BlockTypeName, blockType, type ReadyList } from "~/core/blocks";
 import { GLYPHS, type GlyphName } from "~/core/markup";
 
 const ICONS: Partial<Record<BlockTypeName, LucideIcon>> = {
@@ -47,7 +48,6 @@ const ICONS: Partial<Record<BlockTypeName, LucideIcon>> = {
   menu: Menu,
   pair: RectangleEllipsis,
   quote: Quote,
-  articles: Rss,
   items: ShoppingBasket,
   picks: ListFilter,
   divider: Minus,
@@ -96,6 +96,9 @@ const DRAWN = new Map(
     ICONS[type] ?? drawn(blockType(type)?.drawing ?? "star"),
   ]),
 );
+
+/** What lists that come ready set are shown by. */
+export const READY_ICONS: Record<ReadyList, Icon> = { articles: Rss, events: CalendarDays };
 
 /** What a type of block is shown by in the shelf and in menus: a sign of its own, or the drawing it declares. */
 export const blockIcon = (type: BlockTypeName): Icon => DRAWN.get(type) as Icon;

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, test, vi } from "vitest";
 import { changeEmail, commands } from "~/core/compose";
 import { blocksOf, THEMES } from "~/core/email";
-import { SAMPLE_BRAND, SAMPLE_CONTENT, sampleContact, sampleEmail } from "~/core/render/sample";
+import { SAMPLE_BRAND, sampleContact, sampleEmail } from "~/core/render/sample";
 import { TYPING } from "../state/store";
 import { openComposer } from "../state/test-composer";
 import { followEditions, whatReaderGets } from "./follow";
@@ -11,7 +11,6 @@ const facts = {
   themes: THEMES,
   brand: SAMPLE_BRAND,
   tags: {},
-  content: SAMPLE_CONTENT,
   picks: new Map(),
   audience: { today: "2026-11-25", segments: new Map() },
 };

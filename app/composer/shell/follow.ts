@@ -47,7 +47,7 @@ function signature(bound: Bound, rules: unknown): string {
 export function whatReaderGets(
   email: Email,
   reader: Contact,
-  facts: Pick<Facts, "brand" | "content" | "audience" | "picks" | "themes" | "tags">,
+  facts: Pick<Facts, "brand" | "audience" | "picks" | "themes" | "tags">,
   origin: string,
 ): { bytes: number; edition: string; signature: string; gone: boolean } {
   const { brand, audience, themes, tags } = facts;

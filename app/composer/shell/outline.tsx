@@ -178,8 +178,6 @@ function label(it: Located): string {
 
 function depends(it: Located): boolean {
   return (
-    it.kind !== "column" &&
-    (it.node.show !== undefined ||
-      (it.kind === "block" && (it.node.type === "articles" || it.node.type === "picks")))
+    it.kind !== "column" && (it.node.show !== undefined || (it.kind === "block" && it.node.type === "picks"))
   );
 }

@@ -1,9 +1,9 @@
 import { Columns2, Columns3, Columns4, Rows3, Square } from "lucide-react";
 import { lazy, Suspense, useState } from "react";
-import { BLOCK_TYPES, type BlockTypeName, SHELF_GROUPS } from "~/core/blocks";
+import { BLOCK_TYPES, type BlockTypeName, READY_LISTS, type ReadyList, SHELF_GROUPS } from "~/core/blocks";
 import { SearchInput } from "../../ui/form";
 import { thingLabel } from "../canvas/drag";
-import { blockIcon, type Icon } from "../controls/block-icon";
+import { blockIcon, type Icon, READY_ICONS } from "../controls/block-icon";
 import type { ShelfThing } from "../state/shelf-things";
 import { useComposer } from "../state/store";
 import { LiveItems } from "./live-items";
@@ -22,6 +22,13 @@ export const LAYOUT_THINGS: { thing: ShelfThing; icon: Icon; words: string }[] =
   { thing: { kind: "row", columns: 5 }, icon: Columns4, words: "columns five" },
   { thing: { kind: "row", columns: 6 }, icon: Columns4, words: "columns six" },
 ];
+
+/** Lists that are ready set for what is shown most. */
+const READY = (Object.keys(READY_LISTS) as ReadyList[]).map((ready) => ({
+  thing: { kind: "block", type: "picks", ready } as ShelfThing,
+  icon: READY_ICONS[ready],
+  words: READY_LISTS[ready].words,
+}));
 
 /** Where blocks come from; the outline and the assistant in the same place. */
 export function Shelf() {
@@ -87,6 +94,7 @@ function AddList() {
           icon: blockIcon(type.type as BlockTypeName),
           words: "",
         })),
+      ...READY.filter(({ words, thing }) => group === "live" && fits(words, thingLabel(thing))),
     ],
   })).filter(({ things }) => things.length > 0);
   return (

@@ -41,7 +41,7 @@ export class Actions {
   /** Adds something from the shelf at a place. */
   add(thing: ShelfThing, place: Place): void {
     const state = this.store.getState();
-    const node = make(thing, state.facts.brand);
+    const node = make(thing, state.facts);
     const where = placeName(state.email, place);
     if (state.apply(commands.insert(node, thing.kind, place, newId), "Adding")) {
       state.select(node.id);

@@ -1,8 +1,15 @@
 /** What the shelf holds, and what comes of it in a design. */
-import { type BlockTypeName, createBlock } from "~/core/blocks";
+import {
+  type BlockTypeName,
+  createBlock,
+  ITEM_LOOKS,
+  READY_LISTS,
+  type ReadyList,
+  readyList,
+} from "~/core/blocks";
 import { type Clipping, type ClippingPart, freshCopy, placedClipping } from "~/core/compose";
 import { type Block, type Brand, equalWidths, type Row, type Section } from "~/core/email";
-import type { Item } from "~/core/items";
+import type { Item, SourceKind } from "~/core/items";
 import { newId } from "./store";
 
 /** An item as it was found in a source. */
@@ -13,7 +20,7 @@ export interface FoundThing {
 
 /** What the shelf holds: block types, and columns and sections. */
 export type ShelfThing =
-  | { kind: "block"; type: BlockTypeName; items?: readonly FoundThing[] }
+  | { kind: "block"; type: BlockTypeName; items?: readonly FoundThing[]; ready?: ReadyList }
   | { kind: "row"; columns: number }
   | { kind: "section" }
   | { kind: ClippingPart; clipping: Clipping; linked: boolean };
@@ -24,23 +31,42 @@ function branded(block: Block, { social = [] }: Brand): Block {
   return { ...block, items: social.map((item, index) => ({ id: String(index + 1), ...item })) };
 }
 
-/** A block of items as they are now. */
-function placed(found: readonly FoundThing[]): Block {
+/** What is known of the sources there are. */
+type Sources = readonly { id: string; kind: SourceKind }[];
+
+/** A block of items as they are now, looking as those of their source do. */
+function placed(found: readonly FoundThing[], sources: Sources): Block {
+  const kind = sources.find(({ id }) => id === found[0]?.source)?.kind;
   return {
     ...createBlock("items", newId()),
+    ...(kind && ITEM_LOOKS[kind]),
     across: Math.min(3, found.length),
     items: found.map((one) => ({ id: newId(), ...one })),
   } as Block;
 }
 
-export function make(thing: ShelfThing, brand: Brand): Block | Row | Section {
+/** A list that comes ready set, from the one source of its kind where there is but one. */
+function readySet(name: ReadyList, sources: Sources): Block {
+  const fitting = sources.filter(({ kind }) => kind === READY_LISTS[name].from);
+  return {
+    ...createBlock("picks", newId()),
+    ...readyList(name),
+    ...(fitting.length === 1 && { source: fitting[0].id }),
+  } as Block;
+}
+
+export function make(
+  thing: ShelfThing,
+  { brand, sources }: { brand: Brand; sources: Sources },
+): Block | Row | Section {
   if ("clipping" in thing)
     return thing.linked
       ? placedClipping(thing.clipping, newId(), true)
       : freshCopy(thing.kind, thing.clipping.node, newId);
   switch (thing.kind) {
     case "block": {
-      if (thing.items) return placed(thing.items);
+      if (thing.items) return placed(thing.items, sources);
+      if (thing.ready) return readySet(thing.ready, sources);
       const block = branded(createBlock(thing.type, newId()) as Block, brand);
       // Whoever composes thinks in the time of their own clock.
       return "zone" in block ? { ...block, zone: Intl.DateTimeFormat().resolvedOptions().timeZone } : block;

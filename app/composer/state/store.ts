@@ -12,7 +12,7 @@ import {
   type Place,
 } from "~/core/compose";
 import { type Brand, blocksOf, type Email, findNode, type TagFacts, type Theme } from "~/core/email";
-import type { ItemFact, LiveContent, SourceKind } from "~/core/items";
+import type { ItemFact, SourceKind } from "~/core/items";
 import type { World } from "~/core/personal";
 import type { RuleWords } from "~/server/audience/words";
 import type { ClippingLine } from "~/server/campaigns/clippings";
@@ -57,7 +57,6 @@ export interface Facts {
     /** What its items have besides what all have. */
     facts: readonly ItemFact[];
   }[];
-  content: LiveContent;
   /** What lists by rule give the reader, by the block; what they gave last while it is worked out anew. */
   picks: ReadonlyMap<string, PickedFor>;
   audience: AudienceContext;
@@ -66,9 +65,8 @@ export interface Facts {
 }
 
 /** What a program meets in the composer, bound for the reader on the canvas. */
-export function worldOf({ content, audience, picks }: Pick<Facts, "content" | "audience" | "picks">): World {
+export function worldOf({ audience, picks }: Pick<Facts, "audience" | "picks">): World {
   return {
-    content,
     audience,
     picks({ block }) {
       const picked = picks.get(block);

@@ -1,7 +1,7 @@
 /** A composer without a screen, for tests: its store, what can be done in it, and what it says. */
 
 import { type Email, THEMES } from "~/core/email";
-import { SAMPLE_BRAND, SAMPLE_CONTENT, sampleContact } from "~/core/render/sample";
+import { SAMPLE_BRAND, sampleContact } from "~/core/render/sample";
 import { Actions } from "./actions";
 import type { Stage } from "./stage";
 import { type Composer, createComposer } from "./store";
@@ -41,7 +41,6 @@ export function openComposer(
           zone: "UTC",
         },
         sources: [],
-        content: SAMPLE_CONTENT,
         picks: new Map(),
         audience: { today: "2026-11-25", segments: new Map() },
         lacking: {},

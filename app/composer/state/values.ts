@@ -29,7 +29,7 @@ function valueWords(tag: MergeTag, contact: Contact, { language, known, audience
   const pool = new Pool();
   const out = new Writer(pool);
   writeTag(tag, "text", { known, out });
-  const part = bindPart({ pool, html: out.finish() }, { content: new Map(), audience });
+  const part = bindPart({ pool, html: out.finish() }, { audience });
   return run(part.code, part, readerOf(contact, language, previewAddresses("")));
 }
 

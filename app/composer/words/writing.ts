@@ -53,7 +53,7 @@ export class Writing {
     const found = editing === null ? undefined : findNode(email, editing);
     if (!typed || !editor || found?.kind !== "block") return;
     editor.chain().deleteRange({ from: typed.from, to: typed.to }).run();
-    const node = make({ kind: "block", type }, this.store.getState().facts.brand) as Block;
+    const node = make({ kind: "block", type }, this.store.getState().facts) as Block;
     const at = this.textBeingEdited();
     const parts = at && partsAround(editor.state.doc, editor.state.selection.from);
     const state = this.store.getState();

@@ -2,7 +2,16 @@ import { z } from "zod";
 import { ItemSchema, itemOf } from "../../items";
 import { held, list, type Properties, text } from "../../properties";
 import { type BlockOf, declareBlock, shows } from "../type";
-import { ARRANGED, gridHtml, ITEM_PARTS, itemHtml, itemText, titleOf } from "./item";
+import {
+  ARRANGED,
+  arrangedAsBefore,
+  gridHtml,
+  ITEM_PARTS,
+  itemHtml,
+  itemText,
+  NO_PRODUCT_PARTS,
+  titleOf,
+} from "./item";
 
 const properties = {
   items: list(
@@ -13,6 +22,8 @@ const properties = {
       item: held("As it was placed", ItemSchema, { fresh: itemOf({ id: "new" }) }),
       title: text("Title", 500, { optional: true, part: "title" }),
       text: text("Text", 3000, { optional: true, part: "text", long: true }),
+      price: held("Price", z.number().nonnegative().max(1e9).optional(), { part: "price" }),
+      own: held("Own facts", z.record(z.string(), z.string().max(200)).optional(), { part: "facts" }),
     },
     { most: 24, under: "Items", fresh: [] },
   ),
@@ -27,7 +38,9 @@ export const items = declareBlock({
   group: "live",
   words: "product products article shop catalogue appointment event record house price grid set",
   properties,
+  fresh: { off: NO_PRODUCT_PARTS },
   parts: ITEM_PARTS,
+  upgrades: { 3: arrangedAsBefore },
   heading: (block) => (shows(block, "title") && block.items.length > 0 ? 3 : null),
   html(block, context) {
     const { out, marks } = context;

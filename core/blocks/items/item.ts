@@ -1,32 +1,84 @@
 /** How an item is written, wherever it comes from: placed by hand or picked for a reader. */
+import { z } from "zod";
+import type { Raw } from "../../email";
 import { costs, type Item, isSoldOut, itemOf, saving } from "../../items";
 import {
   classAttribute,
   columnsHtml,
   css,
+  face,
   ground,
   headingLook,
   hrefOf,
   ink,
   type Level,
   lineStyle,
+  linkLook,
   type RenderContext,
   spoken,
   TABLE,
+  tableAt,
   targetOf,
   textTarget,
+  timeWords,
 } from "../../markup";
-import { absolute, escapeHtml, localeOf, Pool, shortened, sumWords, Writer } from "../../program";
-import { align, choice, corners, number, type Properties, text } from "../../properties";
+import {
+  absolute,
+  dateWords,
+  escapeHtml,
+  localeOf,
+  numberFormat,
+  Pool,
+  shortened,
+  shortenedToLines,
+  sumWords,
+  Writer,
+  yesNo,
+} from "../../program";
+import { align, choice, corners, held, list, number, type Properties, text } from "../../properties";
 import { buttonHtml } from "../button";
 import { type BlockOf, shows } from "../type";
 
+/** What is said in a few words on an item, by what its source says of it. */
+const BADGES = {
+  new: { label: "New within so many days", holds: newWithin },
+  few: {
+    label: "At most so many left",
+    holds: ({ stock }: Item, most: number) => stock !== undefined && stock > 0 && stock <= most,
+  },
+  saving: {
+    label: "So many percent less",
+    holds: (item: Item, least: number) => Math.round(saving(item) * 100) >= least,
+  },
+} as const;
+type BadgeBy = keyof typeof BADGES;
+const BADGE_OPTIONS = Object.entries(BADGES).map(([value, { label }]) => ({
+  value: value as BadgeBy,
+  label,
+}));
+
+/** Whether an item is of one of the last days; what is still to come is not new. */
+function newWithin({ date }: Item, days: number, today: string): boolean {
+  if (date === null) return false;
+  const age = (Date.parse(today) - Date.parse(date.slice(0, 10))) / 86_400_000;
+  return age >= 0 && age <= days;
+}
+
 /** How items are arranged and what is said of them: the same for all blocks that hold items. */
 export const ARRANGED = {
+  arranged: choice(
+    "Arranged",
+    [
+      { value: "grid", label: "Side by side" },
+      { value: "list", label: "Picture beside words" },
+      { value: "lead", label: "First one large" },
+    ],
+    { fresh: "grid", look: true, under: "Arrangement" },
+  ),
   across: number(
     "Side by side",
     { min: 1, max: 4, unit: "" },
-    { fresh: 2, whole: true, look: true, under: "Arrangement" },
+    { fresh: 2, whole: true, look: true, under: "Arrangement", when: { arranged: ["grid", "lead"] } },
   ),
   gap: number("Gap", { max: 60 }, { fresh: 20, look: true, under: "Arrangement" }),
   onPhones: choice(
@@ -39,37 +91,148 @@ export const ARRANGED = {
   ),
   align: align({ fresh: "left", under: "Arrangement" }),
   radius: corners({ under: "Arrangement" }),
-  textLength: number(
+  shorten: choice(
     "Text to",
+    [
+      { value: "letters", label: "Characters" },
+      { value: "lines", label: "Lines" },
+    ],
+    { fresh: "letters", look: true, part: "text", under: "Words", spoken: "Text is shortened to" },
+  ),
+  textLength: number(
+    "At most",
     { min: 20, max: 1000, unit: "characters" },
-    { fresh: 90, whole: true, look: true, part: "text", under: "Words" },
+    { fresh: 90, whole: true, look: true, part: "text", under: "Words", when: { shorten: "letters" } },
+  ),
+  textLines: number(
+    "At most",
+    { min: 1, max: 12, unit: "lines" },
+    { fresh: 3, whole: true, look: true, part: "text", under: "Words", when: { shorten: "lines" } },
+  ),
+  facts: list(
+    "fact",
+    {
+      fact: held("Fact", z.string().max(60), { fresh: "" }),
+      label: text("Called", 60, { fresh: "", stays: true }),
+    },
+    { most: 12, part: "facts", under: "Words", fresh: [] },
+  ),
+  badges: list(
+    "badge",
+    {
+      by: choice("When", BADGE_OPTIONS, { fresh: "new" }),
+      than: number("Number", { min: 1, max: 999, unit: "" }, { fresh: 14, whole: true }),
+      words: text("Words", 40, { fresh: "New", stays: true, hint: "# stands for the number." }),
+    },
+    { most: 4, part: "badge", under: "Words", fresh: [] },
   ),
   wasWords: text("Before the old price", 40, { fresh: "was", part: "price", under: "Words", stays: true }),
   soldWords: text("When sold out", 60, { fresh: "Sold out", part: "stock", under: "Words", stays: true }),
-  linkWords: text("On the button", 80, { fresh: "Have a look", part: "button", under: "Words", stays: true }),
+  leadsBy: choice(
+    "Leads on by",
+    [
+      { value: "button", label: "A button" },
+      { value: "words", label: "Words" },
+    ],
+    { fresh: "button", look: true, part: "button", under: "Words" },
+  ),
+  linkWords: text("Its words", 80, { fresh: "Have a look", part: "button", under: "Words", stays: true }),
 } satisfies Properties;
 type Arranged = BlockOf<string, typeof ARRANGED>;
 
 /** What can be switched off of an item. */
 export const ITEM_PARTS = [
   { key: "picture", label: "Picture" },
+  { key: "badge", label: "Badge" },
   { key: "title", label: "Title" },
+  { key: "date", label: "Date" },
+  { key: "place", label: "Place" },
   { key: "text", label: "Text" },
+  { key: "facts", label: "Facts" },
   { key: "price", label: "Price" },
   { key: "stock", label: "Sold out" },
-  { key: "button", label: "Button" },
+  { key: "button", label: "Link" },
 ] as const;
+
+/** What blocks of products come without. */
+export const NO_PRODUCT_PARTS = ["date", "place", "facts"];
+
+/** To schema 3: what was added to the arrangement, as it was before there was a choice. */
+export const arrangedAsBefore = (raw: Raw): Raw => ({
+  arranged: "grid",
+  shorten: "letters",
+  textLines: 3,
+  facts: [],
+  badges: [],
+  leadsBy: "button",
+  ...raw,
+  off: [...new Set([...((raw.off as string[] | undefined) ?? []), ...NO_PRODUCT_PARTS])],
+});
 
 /** An item with what was typed over what its source says. */
 export interface Shown {
   item: Item;
   title?: string;
   text?: string;
+  /** What it costs instead, in whole units of its currency. */
+  price?: number;
+  /** By their keys; also those that its source does not give. */
+  own?: Readonly<Record<string, string>>;
 }
 
 /** What is said of a placed item: what was typed over its own counts. */
 export const titleOf = ({ title, item }: Shown) => title ?? item.title;
-const aboutOf = ({ text, item }: Shown, { textLength }: Arranged) => shortened(text ?? item.text, textLength);
+
+/** The letters of an item's text, in px. */
+const TEXT_SIZE = 15;
+
+function aboutOf({ text, item }: Shown, block: Arranged, width: number): string {
+  const all = text ?? item.text;
+  return block.shorten === "lines"
+    ? shortenedToLines(all, block.textLines, width, TEXT_SIZE)
+    : shortened(all, block.textLength);
+}
+
+/** What it costs, and what it did before where that was more. A price that was typed stands alone. */
+function pricesOf({ item, price }: Shown, locale: string): { now: string; was: string | null } | null {
+  const sum = price ?? costs(item);
+  if (sum === null) return null;
+  const words = (it: number) => sumWords(locale, it, item.currency);
+  const was = price === undefined && saving(item) > 0 ? item.price : undefined;
+  return { now: words(sum), was: was === undefined ? null : words(was) };
+}
+
+/** When it was published or takes place: a day, or a time by the clock of its place. */
+function whenOf({ date, until, zone }: Item, { language }: RenderContext): string {
+  if (date === null) return "";
+  const timed = date.length > 10 && (until !== undefined || zone !== undefined);
+  return timed
+    ? timeWords(Date.parse(date), zone ?? "UTC", language)
+    : dateWords(localeOf(language), { dateStyle: "long", timeZone: "UTC" }, new Date(date));
+}
+
+/** A fact of an item in words, with what it is called; empty where it has none. */
+function factOf({ item, own }: Shown, { fact, label }: Arranged["facts"][number], locale: string): string {
+  const value = own?.[fact] ?? item.facts[fact];
+  const words =
+    typeof value === "number"
+      ? numberFormat(locale).format(value)
+      : typeof value === "boolean"
+        ? yesNo(locale, value)
+        : Array.isArray(value)
+          ? value.join(", ")
+          : (value ?? "");
+  return words === "" || label === "" ? words : `${label}: ${words}`;
+}
+
+/** The words of the first badge that holds of an item. */
+function badgeOf({ item }: Shown, { badges }: Arranged, { today }: RenderContext): string {
+  const badge = badges.find(({ by, than }) => BADGES[by].holds(item, than, today ?? ""));
+  if (!badge) return "";
+  const number =
+    badge.by === "few" ? item.stock : badge.by === "saving" ? Math.round(saving(item) * 100) : badge.than;
+  return badge.words.replaceAll("#", String(number));
+}
 
 /** So wide an item is at least, in px, where it stands beside others. */
 const LEAST = 110;
@@ -85,82 +248,165 @@ function looksOf(context: RenderContext) {
     heading: ink(undefined, headingLook(3, context).role, context),
     text: ink(undefined, "text", context),
     soft: ink(undefined, "soft", context),
+    link: ink(undefined, "link", context),
     picture: ground(undefined, "table", context),
   };
 }
 
-/** Writes an item. */
+/** Writes an item: its picture above its words, or beside them. */
 export function itemHtml(placed: Shown, block: Arranged, context: RenderContext, level: Level): void {
+  const beside = block.arranged === "list" && shows(block, "picture") && placed.item.picture;
+  if (beside)
+    columnsHtml(
+      context,
+      [
+        { share: 34, write: (width) => pictureHtml(placed, block, { ...context, width }, "0") },
+        { share: 66, write: (width) => wordsHtml(placed, block, { ...context, width }, level) },
+      ],
+      { gap: context.theme.space.gap, onPhones: block.onPhones },
+    );
+  else {
+    pictureHtml(placed, block, context, "0 0 10px");
+    wordsHtml(placed, block, context, level);
+  }
+}
+
+/** What names it for those who do not see it: what was typed goes with its part, what its source calls it does not. */
+const calledOf = (placed: Shown, block: Arranged) =>
+  shows(block, "title") ? titleOf(placed) : placed.item.title;
+
+const linked = ({ link }: Item, context: RenderContext, html: string, attributes: string) =>
+  link ? `<a href="${hrefOf(link, context)}"${attributes}>${html}</a>` : html;
+
+function pictureHtml(placed: Shown, block: Arranged, context: RenderContext, padding: string): void {
+  const { out, theme, width } = context;
+  const { item } = placed;
+  const picture = shows(block, "picture") && item.picture ? absolute(item.picture, context.origin) : "";
+  if (picture === "") return;
+  const { color, tone } = looksOf(context).picture;
+  const style = css({
+    display: "block",
+    width: "100%",
+    "max-width": `${width}px`,
+    height: "auto",
+    border: "0",
+    "border-radius": `${block.radius ?? theme.shape.picture}px`,
+    "background-color": color,
+  });
+  const { size } = item;
+  const high = size ? ` height="${Math.max(1, Math.round((width * size.height) / size.width))}"` : "";
+  const img = `<img src="${escapeHtml(picture)}" alt="" width="${width}"${high}${classAttribute("fluid", tone)} style="${style}">`;
+  out.raw(`<div style="${css({ padding })}">`);
+  out.raw(linked(item, context, img, ` aria-label="${escapeHtml(calledOf(placed, block))}"`));
+  out.raw("</div>");
+}
+
+function wordsHtml(placed: Shown, block: Arranged, context: RenderContext, level: Level): void {
   const { out, theme, width } = context;
   const { item } = placed;
   const looks = looksOf(context);
   const locale = localeOf(context.language);
-  // What was typed goes with its part; what its source calls it names its picture all the same.
-  const title = shows(block, "title") ? titleOf(placed) : item.title;
-  const linked = (html: string, attributes: string) =>
-    item.link ? `<a href="${hrefOf(item.link, context)}"${attributes}>${html}</a>` : html;
-  const line = (look: keyof ReturnType<typeof looksOf>, size: number, margin: string, html: string) => {
+  const title = calledOf(placed, block);
+  const line = (look: "text" | "soft", size: number, margin: string, html: string) => {
     const { color, tone } = looks[look];
-    const style = css({
-      margin,
-      ...lineStyle(
-        { size, lineHeight: Math.round(size * theme.text.line), align: block.align },
-        color,
-        context,
-      ),
-    });
+    const lineHeight = Math.round(size * theme.text.line);
+    const style = css({ margin, ...lineStyle({ size, lineHeight, align: block.align }, color, context) });
     out.raw(`<p${classAttribute(tone)} style="${style}">${html}</p>`);
   };
-  const picture = shows(block, "picture") && item.picture ? absolute(item.picture, context.origin) : "";
-  if (picture !== "") {
-    const style = css({
-      display: "block",
-      width: "100%",
-      "max-width": `${width}px`,
-      height: "auto",
-      border: "0",
-      "border-radius": `${block.radius ?? theme.shape.picture}px`,
-      "background-color": looks.picture.color,
-    });
-    const { size } = item;
-    const high = size ? ` height="${Math.max(1, Math.round((width * size.height) / size.width))}"` : "";
-    const img = `<img src="${escapeHtml(picture)}" alt="" width="${width}"${high}${classAttribute("fluid", looks.picture.tone)} style="${style}">`;
-    out.raw(`<div style="${css({ padding: "0 0 10px" })}">`);
-    out.raw(linked(img, ` aria-label="${escapeHtml(title)}"`));
-    out.raw("</div>");
-  }
+  const part = (
+    key: (typeof ITEM_PARTS)[number]["key"],
+    words: () => string,
+    write: (html: string) => void,
+  ) => {
+    const said = shows(block, key) ? words() : "";
+    if (said !== "") write(escapeHtml(said));
+  };
+  part(
+    "badge",
+    () => badgeOf(placed, block, context),
+    (html) => badgeHtml(html, block, context),
+  );
   if (shows(block, "title")) {
     const { color, tone } = looks.heading;
     const style = css({
       margin: "0 0 4px",
       ...lineStyle({ ...headingLook(3, context), align: block.align }, color, context),
     });
-    const words = linked(
-      escapeHtml(title),
-      `${classAttribute(tone)} style="${css({ color, "text-decoration": "none" })}"`,
+    const plain = `${classAttribute(tone)} style="${css({ color, "text-decoration": "none" })}"`;
+    out.raw(
+      `<h${level}${classAttribute(tone)} style="${style}">${linked(item, context, escapeHtml(title), plain)}</h${level}>`,
     );
-    out.raw(`<h${level}${classAttribute(tone)} style="${style}">${words}</h${level}>`);
   }
-  const about = aboutOf(placed, block);
-  if (shows(block, "text") && about !== "") line("text", 15, "0 0 6px", escapeHtml(about));
-  const sum = costs(item);
-  if (shows(block, "price") && sum !== null) {
+  part(
+    "date",
+    () => whenOf(item, context),
+    (html) => line("soft", 14, "0 0 6px", html),
+  );
+  part(
+    "place",
+    () => item.place ?? "",
+    (html) => line("soft", 14, "0 0 6px", html),
+  );
+  part(
+    "text",
+    () => aboutOf(placed, block, width),
+    (html) => line("text", TEXT_SIZE, "0 0 6px", html),
+  );
+  if (shows(block, "facts"))
+    for (const fact of block.facts) {
+      const said = factOf(placed, fact, locale);
+      if (said !== "") line("text", 14, "0 0 4px", escapeHtml(said));
+    }
+  const prices = shows(block, "price") ? pricesOf(placed, locale) : null;
+  if (prices) {
     const before =
-      saving(item) > 0 && item.price !== undefined
-        ? `${spoken(` ${escapeHtml(block.wasWords)} `)} <s>${escapeHtml(sumWords(locale, item.price, item.currency))}</s>`
-        : "";
-    line("text", 16, "0 0 6px", `<b>${escapeHtml(sumWords(locale, sum, item.currency))}</b>${before}`);
+      prices.was === null
+        ? ""
+        : `${spoken(` ${escapeHtml(block.wasWords)} `)} <s>${escapeHtml(prices.was)}</s>`;
+    line("text", 16, "0 0 6px", `<b>${escapeHtml(prices.now)}</b>${before}`);
   }
   const gone = isSoldOut(item) && shows(block, "stock");
   if (gone) line("soft", 14, "0 0 6px", escapeHtml(block.soldWords));
-  if (shows(block, "button") && item.link && !gone) {
-    out.raw(`<div style="${css({ padding: "6px 0 0" })}">`);
-    buttonHtml(
-      { content: [{ type: "text", text: block.linkWords }], href: item.link, align: block.align },
-      { ...context, marks: false },
+  if (!shows(block, "button") || !item.link || gone) return;
+  if (block.leadsBy === "words") {
+    const { color, tone } = looks.link;
+    // What is read aloud of links that all look the same says where each leads.
+    const words = `${escapeHtml(block.linkWords)}${spoken(` ${escapeHtml(title)}`)}`;
+    line(
+      "text",
+      TEXT_SIZE,
+      "0",
+      linked(item, context, words, `${classAttribute(tone)} style="${css({ color, ...linkLook(theme) })}"`),
     );
-    out.raw("</div>");
+    return;
   }
+  out.raw(`<div style="${css({ padding: "6px 0 0" })}">`);
+  buttonHtml(
+    { content: [{ type: "text", text: block.linkWords }], href: item.link, align: block.align },
+    { ...context, marks: false },
+  );
+  out.raw("</div>");
+}
+
+/** A few words on a ground of their own. */
+function badgeHtml(words: string, block: Arranged, context: RenderContext): void {
+  const { inside, edge, ...behind } = face(undefined, context);
+  const { color, tone } = ink(undefined, "onAccent", inside);
+  const cell = css({
+    "background-color": behind.color,
+    "border-radius": "3px",
+    padding: "3px 8px",
+    border: edge?.css,
+  });
+  const style = css({ margin: "0", ...lineStyle({ size: 12, lineHeight: 16, weight: 700 }, color, context) });
+  const place = tableAt(block.align, context);
+  const table = css({ "border-collapse": "separate", margin: place.margin });
+  context.out
+    .raw(
+      `<div style="${css({ padding: "0 0 6px" })}">${place.open}<table ${TABLE}${place.align} style="${table}">`,
+    )
+    .raw(`<tr><td${classAttribute(behind.tone, edge?.tone)} bgcolor="${behind.color}" style="${cell}">`)
+    .raw(`<p${classAttribute(tone)} style="${style}">${words}</p></td></tr></table>${place.close}</div>`);
 }
 
 const WHOLE = itemOf({
@@ -171,12 +417,28 @@ const WHOLE = itemOf({
   picture: "https://shop.example/whole.png",
   price: 2,
   sale: 1,
+  stock: 1,
+  date: "2026-01-01",
+  place: "Here",
 });
 
 /** Makes the colours of all that an item can have known, before there are any: the style block has to name them. */
-export function nameColours(block: Arranged, context: RenderContext): void {
+export function nameColours(given: Arranged, context: RenderContext): void {
+  // Whether the first badge holds depends on the item.
+  const block = {
+    ...given,
+    badges: given.badges.slice(0, 1).map((badge) => ({ ...badge, by: "few", than: 1 }) as const),
+  };
   for (const item of [WHOLE, { ...WHOLE, stock: 0 }])
     itemHtml({ item }, block, { ...context, out: new Writer(new Pool()), counted: false }, context.level);
+}
+
+/** How many stand in each row, one row after the other. */
+function rowsOf(block: Arranged, width: number, count: number): number[] {
+  const across = block.arranged === "list" ? 1 : roomFor(block, width);
+  const rows = block.arranged === "lead" && count > 0 ? [1] : [];
+  for (let left = count - rows.length; left > 0; left -= across) rows.push(across);
+  return rows;
 }
 
 /** Writes rows of cells, as many side by side as are asked for and have room. @param row writes what one row says, around it */
@@ -195,8 +457,10 @@ export function gridHtml(
 ): void {
   const { out } = context;
   const { gap } = block;
-  const across = roomFor(block, context.width);
-  for (let from = 0; from < count; from += across)
+  let next = 0;
+  for (const across of rowsOf(block, context.width, count)) {
+    const from = next;
+    next += across;
     row(from, () => {
       const above = from === 0 ? 0 : gap;
       out.raw(`<table ${TABLE} width="100%"><tr><td style="${css({ padding: `${above}px 0 0` })}">`);
@@ -214,7 +478,11 @@ export function gridHtml(
       );
       out.raw("</td></tr></table>");
     });
+  }
 }
+
+/** How long a line of the text part is taken to be, in characters. */
+const TEXT_LINE = 72;
 
 /** Writes an item for the plain-text part. */
 export function itemText(placed: Shown, block: Arranged, context: RenderContext): void {
@@ -222,15 +490,18 @@ export function itemText(placed: Shown, block: Arranged, context: RenderContext)
   const { item } = placed;
   const lines: string[] = [];
   if (shows(block, "title")) lines.push(titleOf(placed));
-  const about = aboutOf(placed, block);
-  if (shows(block, "text") && about !== "") lines.push(about);
-  const sum = costs(item);
-  if (shows(block, "price") && sum !== null)
-    lines.push(
-      saving(item) > 0 && item.price !== undefined
-        ? `${sumWords(locale, sum, item.currency)}, ${block.wasWords} ${sumWords(locale, item.price, item.currency)}`
-        : sumWords(locale, sum, item.currency),
-    );
+  const part = (key: (typeof ITEM_PARTS)[number]["key"], ...said: string[]) => {
+    if (shows(block, key)) lines.push(...said.filter((words) => words !== ""));
+  };
+  part("badge", badgeOf(placed, block, context));
+  part("date", whenOf(item, context));
+  part("place", item.place ?? "");
+  const letters = block.shorten === "lines" ? block.textLines * TEXT_LINE : block.textLength;
+  part("text", shortened(placed.text ?? item.text, letters));
+  part("facts", ...block.facts.map((fact) => factOf(placed, fact, locale)));
+  const prices = pricesOf(placed, locale);
+  if (prices)
+    part("price", prices.was === null ? prices.now : `${prices.now}, ${block.wasWords} ${prices.was}`);
   if (isSoldOut(item) && shows(block, "stock")) lines.push(block.soldWords);
   if (item.link && (shows(block, "button") || shows(block, "title") || shows(block, "picture")))
     lines.push(

@@ -12,7 +12,16 @@ import {
 import { ItemRuleSchema, type ListAsk, WAYS, type WayName } from "../../picking";
 import { escapeHtml } from "../../program";
 import { choice, held, key, list, number, type Properties, text, toggle } from "../../properties";
-import { ARRANGED, gridHtml, ITEM_PARTS, itemHtml, itemText, nameColours } from "../items/item";
+import {
+  ARRANGED,
+  arrangedAsBefore,
+  gridHtml,
+  ITEM_PARTS,
+  itemHtml,
+  itemText,
+  NO_PRODUCT_PARTS,
+  nameColours,
+} from "../items/item";
 import { type BlockOf, declareBlock, shows } from "../type";
 
 const WAY_OPTIONS = Object.entries(WAYS).map(([value, { label }]) => ({ value: value as WayName, label }));
@@ -109,7 +118,9 @@ export const picks = declareBlock({
   group: "live",
   words: "list products articles newest cheapest recommendation filter reader own automatic",
   properties,
+  fresh: { off: NO_PRODUCT_PARTS },
   parts: ITEM_PARTS,
+  upgrades: { 3: arrangedAsBefore },
   heading: (block) => (block.title !== "" ? 2 : shows(block, "title") ? 3 : null),
   html(block, context) {
     const { out, marks, level } = context;

@@ -13,6 +13,9 @@ const CHANGES: Record<number, { about: string; document?(email: Raw): Raw }> = {
     about:
       "Items within blocks (links, pictures, rows and columns of tables) have ids; parts of articles are switched off as those of all blocks.",
   },
+  3: {
+    about: "Blocks of articles are lists by rule; items have an arrangement, facts and badges.",
+  },
 };
 
 /** A design that cannot be read as a whole, with a sentence that says why. */

@@ -3,7 +3,6 @@ import type { ComponentType } from "react";
 import type { BlockTypeName, TypedBlock } from "~/core/blocks";
 import type { Block } from "~/core/email";
 import { AppointmentEnds } from "./appointment";
-import { ArticlesThere } from "./articles";
 import { CodeLeftOut } from "./code";
 import { CouponLastDay } from "./coupon";
 import { BrandFooters } from "./footer";
@@ -32,7 +31,6 @@ interface Own<B> {
 
 const OWN: { [Name in BlockTypeName]?: Own<TypedBlock<Name>> } = {
   appointment: { below: { end: AppointmentEnds } },
-  articles: { below: { count: ArticlesThere } },
   code: { below: { html: CodeLeftOut } },
   coupon: { instead: { until: CouponLastDay } },
   footer: { below: { align: BrandFooters } },
