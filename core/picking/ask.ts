@@ -58,6 +58,8 @@ export const ListAskSchema = z.object({
   unbought: z.number().int().min(0).max(400),
   /** Also what is sold out. */
   sold: z.boolean(),
+  /** Only what has come since the one before. */
+  sinceLast: z.boolean().optional(),
 });
 /** What a list of an email asks: how many items of a source, which, and in which order. */
 export type ListAsk = z.infer<typeof ListAskSchema>;

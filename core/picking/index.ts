@@ -6,7 +6,7 @@
  * after reader.
  */
 export { daysOf, type ListAsk, ListAskSchema, looksAt, WAYS, type Way, type WayName, WaySchema } from "./ask";
-export { itemKey, type Picked, type PickedList, pickLists, type Stock } from "./pick";
+export { itemKey, newOf, type Picked, type PickedList, pickLists, type Stock } from "./pick";
 export {
   type Because,
   becauseWords,

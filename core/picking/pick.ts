@@ -5,6 +5,7 @@ import type { ListAsk, Way } from "./ask";
 import { each, meaning } from "./meant";
 import { hashOf, mixed, orderOf } from "./orders";
 import { type Because, type ItemNews, type Market, NOTHING_DONE, offersOf, type Past } from "./recommended";
+import { readerFields } from "./rule";
 
 /** An item that was picked: its place in the list's items, and the way that led to it. */
 export interface Picked {
@@ -36,6 +37,8 @@ export interface Stock {
   market?: Market;
   /** What a reader did; nothing when missing. */
   past?(contact: Contact): Past;
+  /** What has come to a source since the email that went before this one; everything when missing. */
+  fresh?(source: string): ReadonlySet<string>;
   /** What changed for the better of the items of a source. */
   news?(source: string): readonly ItemNews[];
 }
@@ -82,8 +85,8 @@ export function pickLists(asks: readonly ListAsk[], stock: Stock): PickedList[] 
 }
 
 function oneList(ask: ListAsk, stock: Stock) {
-  const all = stock.items(ask.source);
-  const items = ask.sold ? all : all.filter((item) => !isSoldOut(item));
+  const fresh = ask.sinceLast ? stock.fresh?.(ask.source) : undefined;
+  const items = stock.items(ask.source).filter((item) => mayBePicked(item, ask, fresh));
   const keys = items.map(({ id }) => itemKey(ask.source, id));
   const ways = ask.ways.map((way) => ranked(way, items, ask, stock));
   return {
@@ -104,6 +107,23 @@ function oneList(ask: ListAsk, stock: Stock) {
       return found;
     },
   };
+}
+
+/** Whether a list may give an item to anybody, whatever its rule says. */
+const mayBePicked = (item: Item, { sold }: ListAsk, fresh: ReadonlySet<string> | undefined): boolean =>
+  (sold || !isSoldOut(item)) && (fresh?.has(item.id) ?? true);
+
+/**
+ * Which of its source's items a list that asks for what is new may give somebody. A rule that looks at who reads counts as
+ * met.
+ */
+export function newOf(ask: ListAsk, stock: Pick<Stock, "items" | "fresh" | "audience">): Item[] {
+  if (!ask.sinceLast) return [];
+  const fresh = stock.fresh?.(ask.source);
+  const items = stock.items(ask.source).filter((item) => mayBePicked(item, ask, fresh));
+  if (!ask.filter || readerFields(ask.filter).length > 0) return items;
+  const meant = meaning(ask.filter, items, stock.audience)({ id: 0, email: "", fields: {}, lists: [] });
+  return items.filter((_, at) => (meant[at >>> 5] >>> (at & 31)) & 1);
 }
 
 /** Shows the items a way leads a reader to, one after the other, until `enough` says so. */

@@ -124,9 +124,9 @@ export async function selectedReaders(
 const HALF_IN = `exists (select 1 from changes h join change_rows r on r.change_id = h.id
   where h.state in ('running', 'undoing', 'failed') and r.contact_id = c.id and r.before is null)`;
 
-/** The condition on `contacts c` that somebody gets a campaign now: chosen, may be written to, and without it so far. */
+/** The condition on `contacts c` that somebody gets a campaign now: chosen, may be written to, and without it so far; where no campaign is named, nobody has it. */
 export function recipientsSql(
-  campaignId: string,
+  campaignId: string | null,
   selection: Selection,
   context: AudienceContext,
 ): { sql: string; params: unknown[] } {

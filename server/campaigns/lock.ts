@@ -13,11 +13,11 @@ export interface Lock {
 /** What was booked of a campaign, as the database tells it. */
 export type Booked = Pick<Lock, "state" | "dispatch"> & { epoch: number | null; zone: string };
 
-/** In a statement, `Booked` of the campaign `c`; null where nothing is. */
+/** In a statement, `Booked` of the campaign `c`; null where nothing is, and of what repeats: each date has a design of its own. */
 export const BOOKED = `(select json_build_object('state', d.state, 'dispatch', d.id, 'zone', b.zone,
     'epoch', extract(epoch from case when d.state = 'sent' then d.finished_at else b.goes_at end) * 1000)
   from dispatches d join bookings b on b.id = d.booking_id
-  where d.campaign_id = c.id and d.state <> 'cancelled' order by d.created_at desc limit 1)`;
+  where d.campaign_id = c.id and d.state <> 'cancelled' and b.rhythm is null order by d.created_at desc limit 1)`;
 
 /** What holds a design that this was booked with. */
 export function lockFrom(booked: Booked | null): Lock | null {

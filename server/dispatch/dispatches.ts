@@ -52,6 +52,8 @@ export interface Booked extends Sendable {
   /** How many readers the sender confirmed, and by how many percent that may have changed; null as usual. */
   confirmed: number;
   tolerance: number | null;
+  /** Whether it is one date of a booking that repeats. */
+  repeats: boolean;
 }
 
 const TagFactsSchema = z.object({
@@ -128,8 +130,10 @@ export async function bookedDispatch(septima: Septima, id: string): Promise<Book
     named: unknown;
     confirmed: number;
     tolerance: number | null;
+    repeats: boolean;
   }>(
-    `select d.id, d.campaign_id, d.state, d.email, d.readers, d.named, b.confirmed, b.tolerance
+    `select d.id, d.campaign_id, d.state, d.email, d.readers, d.named, b.confirmed, b.tolerance,
+       b.rhythm is not null as repeats
      from dispatches d join bookings b on b.id = d.booking_id where d.id = $1`,
     [id],
   );
@@ -143,6 +147,7 @@ export async function bookedDispatch(septima: Septima, id: string): Promise<Book
     tags: TagFactsSchema.parse(row.named ?? {}),
     confirmed: row.confirmed,
     tolerance: row.tolerance,
+    repeats: row.repeats,
   };
 }
 

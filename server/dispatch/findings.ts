@@ -28,6 +28,7 @@ import { type PickNumbers, pickNumbers } from "../sources/picks";
 import { sources } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
+import { gotCounts } from "./repeating";
 
 /** A design with whom it goes to: a campaign's as it is now, or as it was frozen for a sending. */
 export interface Sendable {
@@ -35,11 +36,14 @@ export interface Sendable {
   email: Email;
   readers: Selection;
   tags: TagFacts;
+  /** Whether it goes again and again: then nobody has it already. */
+  repeats?: boolean;
 }
 
 async function sendable(septima: Septima, campaignId: string): Promise<Sendable> {
   const { email, readers } = await campaign(septima, campaignId);
-  return { campaignId, email, readers, tags: await tagFacts(septima, campaignId) };
+  const repeats = (await gotCounts(septima, campaignId)) === null;
+  return { campaignId, email, readers, repeats, tags: await tagFacts(septima, campaignId) };
 }
 
 /** What is unfinished in a campaign, for those it would go to now. */
@@ -55,8 +59,8 @@ export async function findingsIn(septima: Septima, it: Sendable): Promise<Findin
   const there = await sources(septima);
   try {
     return unfinished(email, {
-      readers: await recipientsOf(septima, { campaignId, email, readers, tags }),
-      codes: await codesFor(septima, { campaignId, email, readers, tags }),
+      readers: await recipientsOf(septima, { ...it, tags }),
+      codes: await codesFor(septima, { ...it, tags }),
       // Of nobody it is not said that they get nothing.
       lists: readers.include.length === 0 ? [] : await listNumbers(septima, { campaignId, email, readers }),
       tags,
@@ -153,10 +157,11 @@ export async function listNumbers(
 }
 
 /** The batches whose codes would be shown now, with how many are wanted; none where a rule cannot be answered. */
-async function codesFor(septima: Septima, { campaignId, email, readers: selection, tags }: Sendable) {
+async function codesFor(septima: Septima, it: Sendable) {
+  const { campaignId, email, readers: selection, tags } = it;
   try {
     const bound = await boundEmail(septima, email, { tags });
-    const got = await alreadySent(septima, campaignId);
+    const got = await alreadySent(septima, it);
     const shown = [...(await codeReaders(septima, bound, selection))].map(([batch, readers]) => [
       batch,
       readers.filter((reader) => !got.has(reader)),
@@ -169,10 +174,8 @@ async function codesFor(septima: Septima, { campaignId, email, readers: selectio
 }
 
 /** Those a campaign would go to now: chosen, and without it so far. */
-async function recipientsOf(
-  septima: Septima,
-  { campaignId, email, readers: selection, tags }: Sendable,
-): Promise<Recipients> {
+async function recipientsOf(septima: Septima, it: Sendable): Promise<Recipients> {
+  const { email, readers: selection, tags } = it;
   if (selection.include.length === 0) return recipients([], await audienceContext(septima));
   const { fields, rules } = asksAbout(email, tags);
   const context = await audienceContext(septima);
@@ -185,7 +188,7 @@ async function recipientsOf(
   );
   const { everyone } = answered;
   const got = Bits.none(everyone.size);
-  for (const id of await alreadySent(septima, campaignId)) if (id < got.size) got.add(id);
+  for (const id of await alreadySent(septima, it)) if (id < got.size) got.add(id);
   const chosenByGone = rulesOf(selection).some((rule) => namesGoneList(rule, context));
   const among = (readers: Bits): Recipients => ({
     count: readers.count(),
@@ -199,7 +202,11 @@ async function recipientsOf(
 }
 
 /** The contacts who have a campaign already, or may have it: nobody gets it twice. */
-async function alreadySent(septima: Septima, campaignId: string): Promise<ReadonlySet<number>> {
+async function alreadySent(
+  septima: Septima,
+  { campaignId, repeats }: Pick<Sendable, "campaignId" | "repeats">,
+): Promise<ReadonlySet<number>> {
+  if (repeats) return new Set();
   const rows = await septima.db.query<{ contact_id: number }>(
     `select distinct r.contact_id from recipients r join dispatches d on d.id = r.dispatch_id
      where d.campaign_id = $1 and r.state in ('accepted', 'unconfirmed', 'handing')`,

@@ -111,7 +111,7 @@ async function freeze(septima: Septima, dispatch: Booked): Promise<void> {
     // Of two who gather the same the second waits, and finds it done.
     await tx.query("select pg_advisory_xact_lock(hashtext('gathering'), hashtext($1))", [id]);
     if ((await stateOf(tx, id)) !== "gathering") throw new Elsewhere();
-    const chosen = recipientsSql(campaignId, dispatch.readers, context);
+    const chosen = recipientsSql(dispatch.repeats ? null : campaignId, dispatch.readers, context);
     const { total, program, shown, senders } = await writeRecipients(
       tx,
       { bound, context, picks },
@@ -129,11 +129,17 @@ async function freeze(septima: Septima, dispatch: Booked): Promise<void> {
       if (missing > 0 && mustHaveCode(bound, batch)) throw new CodesShort(name, missing);
     }
     const moved = await tx.query(
-      `update dispatches set state = 'sending', total = $2, gathered_at = $3
+      `update dispatches set state = 'sending', total = $2, gathered_at = $3, marks = $4::jsonb
        where id = $1 and state = 'gathering' returning id`,
-      [id, total, at],
+      [id, total, at, JSON.stringify(picks.marks)],
     );
     if (moved.length === 0) throw new Elsewhere();
+    // The next date is compared with this one.
+    if (dispatch.repeats)
+      await tx.query(
+        "update bookings set confirmed = $2 where id = (select booking_id from dispatches where id = $1)",
+        [id, total],
+      );
     await keepFrozen(tx, id, { program, ...shared });
   });
 }
@@ -294,7 +300,7 @@ function mustHaveCode({ slots }: Bound, batch: string): boolean {
 }
 
 /** The sources that a design shows. */
-function sourcesOf(email: Email): string[] {
+export function sourcesOf(email: Email): string[] {
   const ids = blocksOf(email).map((block) => block.source);
   return [...new Set(ids.filter((id): id is string => typeof id === "string" && id !== ""))];
 }

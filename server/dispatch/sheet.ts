@@ -6,6 +6,7 @@ import { campaign } from "../campaigns/campaigns";
 import { campaignAs, editionsOf, orNone } from "../campaigns/rendering";
 import type { Septima } from "../septima";
 import { findingsOf } from "./findings";
+import { gotCounts } from "./repeating";
 
 /** What takes a while to work out for a large audience. */
 export interface SheetNumbers {
@@ -40,7 +41,7 @@ export async function sheetNumbers(
 ): Promise<SheetNumbers> {
   const { email, readers: selection } = await campaign(septima, campaignId);
   const findings = await findingsOf(septima, campaignId);
-  const count = await orNone(countSelection(septima, selection, campaignId));
+  const count = await orNone(countSelection(septima, selection, await gotCounts(septima, campaignId)));
   const found =
     count && selection.include.length > 0
       ? await orNone(editionsOf(septima, email, selection, campaignId))

@@ -1,7 +1,9 @@
 /** The work that goes on by itself: whatever is to be carried out, this process takes part in. */
 import type { Septima } from "../septima";
+import { carryOutDigests } from "./digests";
 import { runDispatch } from "./run";
 import { takeOver } from "./settling";
+import { tellOfDigests } from "./telling";
 
 /** So many dispatches are carried out side by side: a slow one holds no other up. */
 const AT_ONCE = 6;
@@ -68,12 +70,25 @@ export function startDispatching(septima: Septima, report: (error: unknown) => v
     });
     running.set(id, done);
   };
+  // Sources are asked and mails are sent: dispatches do not wait for that.
+  let repeating: Promise<void> | null = null;
+  const repeat = async () => {
+    try {
+      await carryOutDigests(septima);
+      await tellOfDigests(septima);
+    } catch (error) {
+      report(error);
+    } finally {
+      repeating = null;
+    }
+  };
   const work = async () => {
     const deaf = septima.news.of("dispatches", "any", tell);
     septima.stopping.addEventListener("abort", tell);
     while (!septima.stopping.aborted) {
       try {
         await takeOver(septima);
+        repeating ??= repeat();
         const free = (id: string) => !running.has(id) && (letBe.get(id) ?? 0) < Date.now();
         for (const id of (await due(septima)).filter(free)) if (running.size < AT_ONCE) take(id);
       } catch (error) {
@@ -82,7 +97,7 @@ export function startDispatching(septima: Septima, report: (error: unknown) => v
       await rest();
     }
     deaf();
-    await Promise.all(running.values());
+    await Promise.all([repeating, ...running.values()]);
   };
   return {
     get running() {

@@ -9,12 +9,12 @@ import { audienceChanged } from "../audience/answers";
 import { contactById } from "../audience/contacts";
 import { audienceContext } from "../audience/groups";
 import type { Queries } from "../db/database";
+import { sendNote } from "../mail/note";
 import { RelayError } from "../mail/relay";
 import { ReadersRefusal } from "../refusal";
 import type { Septima } from "../septima";
 import { friendAddress, readToken } from "../tokens";
 import { brandOf } from "../workspace/settings";
-import { sendNote } from "./mails";
 import { type Programme, programmeOf } from "./programme";
 import { REWARD_JOB } from "./rewards";
 
@@ -87,6 +87,7 @@ export async function askFriend(
   const say = (what: string) => put(what, { brand, name: first });
   try {
     await sendNote(septima, {
+      list: "referrals",
       to: address,
       language,
       id: `confirm.${id}.${now}`,

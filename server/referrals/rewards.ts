@@ -1,11 +1,11 @@
 /** What readers earned by bringing friends is sent to them, each once, with its code where there is one to it. */
 
 import { put, tongueOf } from "~/core/readers";
+import { sendNote } from "../mail/note";
 import { RelayError } from "../mail/relay";
 import type { Septima } from "../septima";
 import { takeCodes } from "../sources/codes";
 import { brandOf } from "../workspace/settings";
-import { sendNote } from "./mails";
 
 export const REWARD_JOB = "give-rewards";
 
@@ -72,6 +72,7 @@ export async function giveRewards(septima: Septima): Promise<void> {
       put(what, { brand: brand.name, name: it.name ?? "", reward: it.words, code: code ?? "" });
     try {
       await sendNote(septima, {
+        list: "referrals",
         to: it.email,
         id: `reward.${it.contact_id}.${it.step}`,
         language,

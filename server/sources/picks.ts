@@ -23,6 +23,7 @@ import type { Queries } from "../db/database";
 import type { Septima } from "../septima";
 import { marketNow, newsOf, pastsOf } from "./did";
 import { allItems } from "./items";
+import { sinceLast } from "./since";
 
 /** The lists of a design, to be bound with it. */
 export interface Picks {
@@ -34,9 +35,11 @@ export interface Picks {
   ready(db: Queries, readers: readonly number[]): Promise<void>;
   /** All that a reader gets. */
   items(reader: Contact): Item[];
+  /** Up to where sources were seen of which only what is new is asked for. */
+  marks: Readonly<Record<string, string>>;
 }
 
-const NONE: Picks = { of: () => undefined, ready: async () => undefined, items: () => [] };
+const NONE: Picks = { of: () => undefined, ready: async () => undefined, items: () => [], marks: {} };
 
 /**
  * What the lists of a design pick from now.
@@ -52,6 +55,8 @@ export async function picksOf(
   { asks, placed, campaign }: { asks: readonly ListAsk[]; placed: readonly string[]; campaign: string },
 ): Promise<Picks> {
   if (asks.length === 0) return NONE;
+  // Before the items themselves: what comes between is new the next time.
+  const fresh = await sinceLast(septima, asks, campaign);
   const sources = new Map<string, readonly Item[]>();
   for (const { source } of asks)
     if (!sources.has(source)) sources.set(source, await allItems(septima, source));
@@ -74,6 +79,7 @@ export async function picksOf(
     placed: new Set(placed),
     audience: await audienceContext(septima),
     seed: campaign,
+    fresh: fresh.of,
     had: ({ id }: Contact, campaigns) => new Set((got.get(id) ?? []).slice(0, campaigns).flat()),
     ...(market && { market }),
     past: ({ id }) => did.get(id) ?? NOTHING_DONE,
@@ -86,6 +92,7 @@ export async function picksOf(
       if (farthest > 0) got = await gotBy(septima, db, readers, farthest);
       if (needs.some((need) => need.past)) did = await pastsOf(septima, db, readers);
     },
+    marks: fresh.marks,
     items: (reader) => lists.flatMap(({ items, pick }) => pick(reader).map(({ at }) => items[at])),
   };
 }
@@ -202,7 +209,8 @@ export async function pickNumbers(
 ): Promise<PickNumbers[]> {
   if (lists.asks.length === 0) return [];
   const [sources] = await septima.db.query<{ state: string }>(
-    "select concat_ws(' ', max(changed_at), count(*)) as state from sources where deleted_at is null",
+    `select concat_ws(' ', max(changed_at), count(*), (select max(gathered_at) from dispatches)) as state
+     from sources where deleted_at is null`,
   );
   const state = [await audienceNow(septima), await behaviourNow(septima), sources.state];
   type Known = { state: unknown[]; answers: Map<string, Promise<PickNumbers[]>> };

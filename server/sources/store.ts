@@ -114,13 +114,15 @@ export async function putInPlace(
     reading,
     at,
   ]);
+  // What is read later was seen later, whatever the clock says: by that it is told what is new.
   await tx.query(
     `insert into items (source, id, place, item, words, title, at, costs, saving, stock, category, seen_first)
      select $1, r.id, r.place, r.item, array_to_tsvector(string_to_array(r.words, ' ')), r.item ->> 'title', r.item ->> 'date', ${COSTS},
        case when (r.item ->> 'price')::double precision > 0 and r.item ? 'sale'
          then 1 - (r.item ->> 'sale')::double precision / (r.item ->> 'price')::double precision else 0 end,
-       (r.item ->> 'stock')::integer, array(select jsonb_array_elements_text(r.item -> 'category')), $3
-     from items_read r left join items i on i.source = $1 and i.id = r.id
+       (r.item ->> 'stock')::integer, array(select jsonb_array_elements_text(r.item -> 'category')), seen.now
+     from (select greatest($3::timestamptz, max(seen_first) + interval '1 millisecond') as now from items where source = $1) seen
+     cross join items_read r left join items i on i.source = $1 and i.id = r.id
      where r.reading = $2 and (i.id is null or i.gone_at is not null or i.item is distinct from r.item)
      on conflict (source, id) do update set
        place = excluded.place, item = excluded.item, words = excluded.words, title = excluded.title, at = excluded.at,

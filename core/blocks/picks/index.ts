@@ -44,6 +44,7 @@ const properties = {
     { least: 1, most: 6, under: "Items", fresh: [{ by: "newest" }] },
   ),
   count: number("How many", { min: 1, max: 12, unit: "" }, { fresh: 4, whole: true, under: "Items" }),
+  sinceLast: toggle("Only what is new since the last one", { fresh: false, under: "Items" }),
   apart: toggle("Nothing that stands in this email already", { fresh: true, under: "What not" }),
   sold: toggle("Also what is sold out", { fresh: false, under: "What not" }),
   unsent: number(
@@ -90,6 +91,7 @@ export function askOf({ id, source, ways, filter, ...block }: PicksBlock): ListA
     unsent: block.unsent,
     unbought: block.unbought,
     sold: block.sold,
+    ...(block.sinceLast && { sinceLast: true }),
   };
 }
 
@@ -120,7 +122,7 @@ export const picks = declareBlock({
   properties,
   fresh: { off: NO_PRODUCT_PARTS },
   parts: ITEM_PARTS,
-  upgrades: { 3: arrangedAsBefore },
+  upgrades: { 3: (raw) => ({ sinceLast: false, ...arrangedAsBefore(raw) }) },
   heading: (block) => (block.title !== "" ? 2 : shows(block, "title") ? 3 : null),
   html(block, context) {
     const { out, marks, level } = context;

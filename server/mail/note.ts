@@ -1,16 +1,18 @@
-/** Short mails of the programme to one person: a few lines, and a button where there is something to press. */
+/** Short mails to one person: a few lines, and a button where there is something to press. */
 import { createBlock } from "~/core/blocks";
 import { type Block, type Email, resolveTheme, richText, SCHEMA_VERSION } from "~/core/email";
 import { domainOf, MessageFactory } from "~/core/mime";
 import { bind, previewAddresses, readerOf } from "~/core/personal";
 import { compile } from "~/core/render";
 import { audienceContext } from "../audience/groups";
-import { sendSigned, signingOf } from "../mail/leaving";
 import type { Septima } from "../septima";
 import { brandOf } from "../workspace/settings";
+import { sendSigned, signingOf } from "./leaving";
 
 interface Note {
   to: string;
+  /** Which kind of mails it is one of, as mail programs sort them (RFC 2919). */
+  list: "referrals" | "digests";
   /** The language it is in (BCP 47). */
   language: string;
   /** Makes the message's id, the same for the same mail sent again. */
@@ -23,7 +25,7 @@ interface Note {
 /** Sends one. @throws RelayError */
 export async function sendNote(
   septima: Septima,
-  { to, language, id, subject, lines, button }: Note,
+  { to, list, language, id, subject, lines, button }: Note,
 ): Promise<void> {
   const brand = await brandOf(septima);
   const [sender] = brand.senders;
@@ -56,7 +58,7 @@ export async function sendNote(
   const domain = domainOf(sender.address);
   const factory = new MessageFactory(
     bound,
-    { from: sender.address, listId: { name: brand.name, domain: `referrals.${domain}` } },
+    { from: sender.address, listId: { name: brand.name, domain: `${list}.${domain}` } },
     `septima-${id.replaceAll(/[^A-Za-z0-9-]/g, "-")}`,
   );
   const nobody = { id: 0, email: to, fields: {}, lists: [] };
