@@ -7,6 +7,7 @@ import {
   Copy,
   Ellipsis,
   Pencil,
+  Repeat,
   SendHorizontal,
   Trash2,
   TypeOutline,
@@ -135,31 +136,35 @@ function RowMenu({ label, entries }: { label: string; entries(): readonly MenuEn
 /** Where it stands, what it waits for, when it goes. */
 function Standing({ line, now }: { line: Line; now: number }) {
   const { dispatch } = line;
-  const [icon, first, second] = !dispatch
-    ? [
-        <TypeOutline key="i" className="size-4 text-ink-soft" aria-hidden />,
-        "Draft",
-        `changed ${timeWords(line.updatedAt, now)}`,
-      ]
-    : dispatch.state === "scheduled"
-      ? [<Clock key="i" className="size-4 text-green" aria-hidden />, "Scheduled", line.when]
-      : dispatch.state === "paused"
+  const over = !dispatch || dispatch.state === "sent";
+  const [icon, first, second] =
+    line.next && over
+      ? [<Repeat key="i" className="size-4 text-green" aria-hidden />, "Repeats", `next ${line.next}`]
+      : !dispatch
         ? [
-            <CircleAlert key="i" className="size-4 text-amber" aria-hidden />,
-            "Paused",
-            dispatch.trouble ?? "by hand",
+            <TypeOutline key="i" className="size-4 text-ink-soft" aria-hidden />,
+            "Draft",
+            `changed ${timeWords(line.updatedAt, now)}`,
           ]
-        : dispatch.state === "sent"
-          ? [
-              <CircleCheck key="i" className="size-4 text-green" aria-hidden />,
-              "Sent",
-              timeWords(dispatch.finishedAt ?? line.updatedAt, now),
-            ]
-          : [
-              <SendHorizontal key="i" className="size-4 text-green" aria-hidden />,
-              "Sending",
-              `${count(dispatch.done)} of ${count(dispatch.total)}`,
-            ];
+        : dispatch.state === "scheduled"
+          ? [<Clock key="i" className="size-4 text-green" aria-hidden />, "Scheduled", line.when]
+          : dispatch.state === "paused"
+            ? [
+                <CircleAlert key="i" className="size-4 text-amber" aria-hidden />,
+                "Paused",
+                dispatch.trouble ?? "by hand",
+              ]
+            : dispatch.state === "sent"
+              ? [
+                  <CircleCheck key="i" className="size-4 text-green" aria-hidden />,
+                  "Sent",
+                  timeWords(dispatch.finishedAt ?? line.updatedAt, now),
+                ]
+              : [
+                  <SendHorizontal key="i" className="size-4 text-green" aria-hidden />,
+                  "Sending",
+                  `${count(dispatch.done)} of ${count(dispatch.total)}`,
+                ];
   return (
     <>
       <div className="grid basis-1/4 grid-cols-[20px_1fr] items-center gap-x-1.5 max-md:hidden">

@@ -4,6 +4,8 @@ import type { CampaignLine } from "~/server/campaigns/campaigns";
 export type Line = Omit<CampaignLine, "subject" | "readers"> & {
   subject: string;
   when: string | null;
+  /** When it goes next, of one that repeats. */
+  next: string | null;
   /** Whether readers were chosen. */
   chosen: boolean;
 };

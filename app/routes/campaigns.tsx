@@ -53,6 +53,7 @@ export async function loader({ context, request }: Route.LoaderArgs) {
       chosen: line.readers.include.length > 0,
       subject: inlineText(line.subject),
       when: line.dispatch && whenWords(line.dispatch),
+      next: line.repeats && whenWords(line.repeats),
     })),
   };
 }

@@ -1,11 +1,22 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { data, Link, useFetcher, useRevalidator } from "react-router";
 import { z } from "zod";
 import { contactName } from "~/core/audience";
 import type { Finding } from "~/core/preflight";
+import { rhythmWords } from "~/core/sending";
 import { groupNames } from "~/server/audience/groups";
 import { campaign } from "~/server/campaigns/campaigns";
 import { bookDispatch, takeBack } from "~/server/dispatch/bookings";
+import {
+  asUsual,
+  bookDigest,
+  DigestSchema,
+  digestOf,
+  endDigest,
+  sendNextNow,
+  skipDate,
+  takeDesign,
+} from "~/server/dispatch/digests";
 import {
   dispatchesOf,
   sendFailed,
@@ -14,19 +25,18 @@ import {
   whenWords,
 } from "~/server/dispatch/dispatches";
 import { knownNumbers, type SheetNumbers } from "~/server/dispatch/sheet";
+import { Refusal } from "~/server/refusal";
 import { formInput } from "../input";
 import { orProblem } from "../refusal";
 import { ask } from "../requests";
+import { Digest } from "../sending/digest";
 import { Sending } from "../sending/progress";
+import { momentChosen, rhythmOf, TOLERANCES, tellsOf, useWhen, WhenFields } from "../sending/when";
 import { Button, buttonLook } from "../ui/button";
-import { Choose } from "../ui/choose";
-import { dayText } from "../ui/date-text";
 import { Dialog } from "../ui/dialog";
-import { Choice, Labelled, Problem } from "../ui/form";
+import { Problem } from "../ui/form";
 import { count, counted } from "../ui/time";
 import { useAnswer } from "../ui/use-answer";
-import { DayField, TimeField } from "../ui/when-field";
-import { ZoneChoice } from "../ui/zone-choice";
 import type { Route } from "./+types/send";
 
 export async function loader({ context, params, request }: Route.LoaderArgs) {
@@ -41,6 +51,7 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     now: septima.now(),
     include: readers.include.map(nameOf),
     exclude: readers.exclude.map(nameOf),
+    digest: await digestOf(septima, params.campaign),
     dispatch: dispatch ? { ...dispatch, when: whenWords(dispatch) } : null,
     asked: reader ?? null,
     // What is known already is there at once; what is so now is asked for by the page.
@@ -48,16 +59,14 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
   };
 }
 
-/** By how many percent the number of readers may change until a scheduled moment. */
-const TOLERANCES = ["usual", "10", "25", "50", "100"] as const;
-type Tolerance = (typeof TOLERANCES)[number];
-const TOLERANCE_WORDS: Record<Tolerance, string> = {
-  usual: "by more than 5 %, or 200 readers",
-  "10": "by more than 10 %",
-  "25": "by more than 25 %",
-  "50": "by more than 50 %",
-  "100": "never: send it to however many there are",
-};
+/** What was sent as JSON in a field; nothing where it is none. */
+function asJson(it: unknown): unknown {
+  try {
+    return JSON.parse(String(it));
+  } catch {
+    return null;
+  }
+}
 
 const Body = z.discriminatedUnion("intent", [
   z.object({
@@ -68,6 +77,16 @@ const Body = z.discriminatedUnion("intent", [
     time: z.string(),
     zone: z.string(),
     tolerance: z.enum(TOLERANCES).default("usual"),
+  }),
+  z.object({
+    intent: z.literal("repeat"),
+    confirmed: z.coerce.number().int(),
+    digest: z.preprocess(asJson, z.unknown()),
+  }),
+  z.object({
+    intent: z.enum(["skip", "unskip", "asUsual", "takeFor", "take", "sendNow", "end"]),
+    id: z.string(),
+    at: z.string(),
   }),
   z.object({ intent: z.enum(["paused", "sending", "cancelled"]), id: z.string() }),
   z.object({ intent: z.enum(["unconfirmed", "failed", "takeBack"]), id: z.string() }),
@@ -91,6 +110,28 @@ export async function action({ context, params, request }: Route.ActionArgs) {
           when: body.when === "now" ? null : { date: body.date, time: body.time, zone: body.zone },
           tolerance: body.tolerance === "usual" ? null : Number(body.tolerance),
         });
+      case "repeat": {
+        const asked = DigestSchema.safeParse(body.digest);
+        if (!asked.success) throw new Refusal(asked.error.issues[0].message);
+        return bookDigest(septima, params.campaign, body.confirmed, asked.data);
+      }
+      case "skip":
+      case "unskip":
+        await skipDate(septima, body.id, body.at, body.intent === "skip");
+        return body.id;
+      case "asUsual":
+        await asUsual(septima, body.id, body.at);
+        return body.id;
+      case "takeFor":
+      case "take":
+        await takeDesign(septima, body.id, body.intent === "take" ? null : body.at);
+        return body.id;
+      case "sendNow":
+        await sendNextNow(septima, body.id);
+        return body.id;
+      case "end":
+        await endDigest(septima, body.id);
+        return body.id;
       case "unconfirmed":
         await sendUnconfirmed(septima, body.id);
         return body.id;
@@ -112,10 +153,16 @@ export async function action({ context, params, request }: Route.ActionArgs) {
 
 type Loaded = Route.ComponentProps["loaderData"];
 
+/** As it is said within a sentence. */
+const lowered = (words: string) => words.charAt(0).toLowerCase() + words.slice(1);
+
 export default function Send({ loaderData, params }: Route.ComponentProps) {
-  const { dispatch, asked, known } = loaderData;
+  const { dispatch, digest, asked, known } = loaderData;
   const base = `/campaigns/${params.campaign}`;
-  const open = !dispatch || dispatch.state === "cancelled";
+  const repeats = digest !== null && digest.ended === null;
+  const open = !repeats && (!dispatch || dispatch.state === "cancelled" || digest !== null);
+  // What went on a date long ago is told by its line; what goes now is followed.
+  const going = dispatch && !open && (!repeats || !["sent", "cancelled"].includes(dispatch.state));
   // Again with each loading of the page: when a sending was cancelled, others are left to be sent to.
   const sheet = useAnswer(open ? loaderData : null, (signal) =>
     ask("/campaigns/:campaign/send/sheet", { at: params, query: { reader: asked ?? undefined }, signal }),
@@ -128,9 +175,11 @@ export default function Send({ loaderData, params }: Route.ComponentProps) {
       <title>Send · Septima</title>
       <div className="mx-auto grid max-w-5xl grid-cols-[minmax(0,1fr)_280px] items-start gap-6 p-6 max-lg:grid-cols-1 max-sm:p-3">
         <div>
-          {!open ? (
+          {digest && <Digest digest={digest} base={base} />}
+          {going && (
             <Sending key={dispatch.id} first={dispatch} now={loaderData.now} campaign={params.campaign} />
-          ) : (
+          )}
+          {open && (
             <Sheet
               loaded={loaderData}
               numbers={numbers}
@@ -218,29 +267,34 @@ function Sheet({
 }) {
   const fetcher = useFetcher<typeof action>();
   const { revalidate } = useRevalidator();
-  const [when, setWhen] = useState<"now" | "later">("now");
+  const [chosen, set] = useWhen();
   const [asking, setAsking] = useState(false);
-  const [zone, setZone] = useState("Europe/London");
-  const [date, setDate] = useState("");
-  const [time, setTime] = useState("10:00");
-  const [tolerance, setTolerance] = useState<Tolerance>("usual");
-  useEffect(() => setZone(Intl.DateTimeFormat().resolvedOptions().timeZone), []);
+  const { when, date, time, zone, tolerance } = chosen;
+  const rhythm = when === "again" ? rhythmOf(chosen) : null;
   const readers = numbers?.readers ?? 0;
   const findings = numbers?.findings ?? [];
   const stops = findings.some(({ weight }) => weight === "stops");
   const looks = findings.length;
+  const digestAsked = rhythm &&
+    "rhythm" in rhythm && {
+      rhythm: rhythm.rhythm,
+      least: chosen.least,
+      tells: tellsOf(chosen),
+      tolerance: tolerance === "usual" ? null : Number(tolerance),
+    };
   const book = () => {
     fetcher.submit(
-      { intent: "book", confirmed: String(readers), when, date, time, zone, tolerance },
+      when === "again"
+        ? { intent: "repeat", confirmed: String(readers), digest: JSON.stringify(digestAsked) }
+        : { intent: "book", confirmed: String(readers), when, date, time, zone, tolerance },
       { method: "post" },
     );
     setAsking(false);
   };
   const problem = (fetcher.state === "idle" ? fetcher.data?.problem : null) ?? unknown;
-  const moment =
-    when === "now"
-      ? "now"
-      : `${dayText(date) || "on a date to choose"}, ${time} ${zone.replaceAll("_", " ")}`;
+  const moment = digestAsked ? lowered(rhythmWords(digestAsked.rhythm)) : momentChosen(chosen);
+  const undecided = (when === "later" && date === "") || (when === "again" && !digestAsked);
+  const deed = { now: "Send", later: "Schedule", again: "Begin" }[when];
   return (
     <>
       <h1 className="mb-4 text-[22px]/7 font-semibold">The whole campaign on one sheet</h1>
@@ -282,40 +336,7 @@ function Sheet({
         <div className="grid grid-cols-[110px_minmax(0,1fr)] gap-3 px-4 py-3 max-sm:grid-cols-1 max-sm:gap-1">
           <dt className="text-ink-soft">When</dt>
           <dd className="space-y-3">
-            <div className="w-56">
-              <Choice
-                label="When"
-                value={when}
-                onChange={setWhen}
-                options={[
-                  { value: "now", label: "Now" },
-                  { value: "later", label: "At a time" },
-                ]}
-              />
-            </div>
-            {when === "later" && (
-              <>
-                <div className="grid grid-cols-[170px_90px_minmax(0,1fr)] gap-2 max-sm:grid-cols-1">
-                  <Labelled label="Date">
-                    <DayField label="Date" value={date} onChange={setDate} />
-                  </Labelled>
-                  <Labelled label="Time">
-                    <TimeField label="Time" value={time} onChange={setTime} />
-                  </Labelled>
-                  <Labelled label="Zone">
-                    <ZoneChoice label="Zone" value={zone} onChange={setZone} />
-                  </Labelled>
-                </div>
-                <Labelled label="Wait and ask first if the number of readers changes">
-                  <Choose<Tolerance>
-                    label="Wait and ask first if the number of readers changes"
-                    value={tolerance}
-                    options={TOLERANCES.map((it) => ({ value: it, label: TOLERANCE_WORDS[it] }))}
-                    onChange={setTolerance}
-                  />
-                </Labelled>
-              </>
-            )}
+            <WhenFields chosen={chosen} set={set} now={loaded.now} />
           </dd>
         </div>
       </dl>
@@ -336,14 +357,12 @@ function Sheet({
         ) : (
           <Button
             kind="primary"
-            disabled={!fresh || stops || fetcher.state !== "idle" || (when === "later" && date === "")}
+            disabled={!fresh || stops || fetcher.state !== "idle" || undecided}
             onClick={() => setAsking(true)}
           >
             {!fresh
               ? "Counting the readers…"
-              : when === "now"
-                ? `Send to ${counted(readers, "reader")}`
-                : `Schedule for ${counted(readers, "reader")}`}
+              : `${deed} ${when === "now" ? "to" : "for"} ${counted(readers, "reader")}`}
           </Button>
         )}
       </div>
@@ -353,7 +372,7 @@ function Sheet({
         title={
           when === "now"
             ? `Send to ${counted(readers, "reader")} now?`
-            : `Schedule for ${counted(readers, "reader")}?`
+            : `${deed} for ${counted(readers, "reader")}?`
         }
       >
         <p>
@@ -368,7 +387,7 @@ function Sheet({
         <div className="mt-5 flex justify-end gap-2">
           <Button onClick={() => setAsking(false)}>Not yet</Button>
           <Button kind="primary" onClick={book}>
-            {when === "now" ? `Send ${count(readers)}` : `Schedule ${count(readers)}`}
+            {`${deed} ${count(readers)}`}
           </Button>
         </div>
       </Dialog>

@@ -47,6 +47,8 @@ export interface CampaignLine {
     done: number;
     trouble: string | null;
   } | null;
+  /** Of one that goes again and again: its next date. */
+  repeats: { scheduledFor: string | null; zone: string } | null;
 }
 
 interface CampaignRow {
@@ -79,6 +81,8 @@ export async function campaigns(septima: Septima, query = "", archived = false):
       total: number;
       trouble: string | null;
       done: number;
+      next_at: Date | null;
+      next_zone: string | null;
       words: string | null;
     }
   >(
@@ -87,6 +91,7 @@ export async function campaigns(septima: Septima, query = "", archived = false):
        d.state, d.goes_at, d.zone, d.finished_at, d.total, d.trouble,
        case when d.id is null then 0 else coalesce(d.accepted,
          (select count(*) from recipients r where r.dispatch_id = d.id and r.state = 'accepted')) end as done,
+       again.next_at, again.zone as next_zone,
        ${found.wanted.length > 0 ? "c.words" : "null as words"}
      from campaigns c
      left join lateral (
@@ -94,6 +99,7 @@ export async function campaigns(septima: Septima, query = "", archived = false):
        from dispatches d join bookings b on b.id = d.booking_id
        where d.campaign_id = c.id and d.state <> 'cancelled' order by d.created_at desc limit 1
      ) d on true
+     left join bookings again on again.campaign_id = c.id and again.rhythm is not null and again.ended_at is null
      where c.deleted_at is null and c.kind = 'campaign' and (c.archived_at is not null) = ${archived} and ${found.sql}
      order by ${found.rank}, coalesce(d.finished_at, c.updated_at) desc, c.name`,
     found.parameters,
@@ -118,6 +124,10 @@ export async function campaigns(septima: Septima, query = "", archived = false):
       done: row.done,
       trouble: row.trouble,
     },
+    repeats:
+      row.next_zone === null
+        ? null
+        : { scheduledFor: row.next_at?.toISOString() ?? null, zone: row.next_zone },
   }));
 }
 
