@@ -113,9 +113,6 @@ async function fillSelected(label: string, hand: Hand): Promise<void> {
     case "Items by rule":
       await hand.choose("From", "Shop");
       break;
-    case "Articles":
-      await hand.choose("From", "Journal");
-      break;
     case "Items":
       await hand.fill("Find an item", "trowel");
       await page.named("Add Trowel, forged");

@@ -256,10 +256,10 @@ const SIGN = "ǂ";
 
 /**
  * What does not show in a look at the message: how one works, what stands where a code is missing, and a day that is
- * still to be chosen; and of a list what is said where there are too few, sold out, or in this email and the last ones.
+ * still to be chosen; a badge that holds of nothing; and of a list what is said where there are too few, sold out, or in this email and the last ones.
  */
 const SILENT =
-  /^(Name|Without one|Add a closed day|At least|Add a way|Words instead|Also what is sold out|Nothing (that stands|from the last|they bought).*)$/;
+  /^(Name|Without one|Add a closed day|At least|Add a way|Add a badge|Only what is new.*|Words instead|Also what is sold out|Nothing (that stands|from the last|they bought).*)$/;
 
 const blockOf = (type: string) => blocksOf(design).find((block) => block.type === type) as Block;
 

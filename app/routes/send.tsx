@@ -175,7 +175,7 @@ export default function Send({ loaderData, params }: Route.ComponentProps) {
       <title>Send · Septima</title>
       <div className="mx-auto grid max-w-5xl grid-cols-[minmax(0,1fr)_280px] items-start gap-6 p-6 max-lg:grid-cols-1 max-sm:p-3">
         <div>
-          {digest && <Digest digest={digest} base={base} />}
+          {digest && <Digest digest={digest} base={base} now={loaderData.now} />}
           {going && (
             <Sending key={dispatch.id} first={dispatch} now={loaderData.now} campaign={params.campaign} />
           )}

@@ -1,17 +1,34 @@
 /** A campaign that repeats: what is to come, what came of the dates before, and how either is changed. */
 import { CalendarClock, CircleCheck, CircleSlash, TriangleAlert } from "lucide-react";
-import { useState } from "react";
-import { Link, useFetcher } from "react-router";
+import { useEffect, useState } from "react";
+import { Link, useFetcher, useRevalidator } from "react-router";
 import type { DatePast, DateToCome, DigestShown } from "~/server/dispatch/digests";
 import { Button, buttonLook } from "../ui/button";
 import { Dialog } from "../ui/dialog";
 import { Problem } from "../ui/form";
 import { counted } from "../ui/time";
 
-export function Digest({ digest, base }: { digest: DigestShown; base: string }) {
+/** So long after a date it is asked what came of it, in milliseconds. */
+const AFTER = 2000;
+/** The longest a timer waits, in milliseconds. */
+const LONGEST = 2 ** 31 - 1;
+
+/** Asks again once a date has come. @param now of the server, when the page was loaded */
+function useComing(at: string | undefined, now: number): void {
+  const { revalidate } = useRevalidator();
+  useEffect(() => {
+    if (at === undefined) return;
+    const wait = Math.max(0, Date.parse(at) - now) + AFTER;
+    const timer = setTimeout(() => void revalidate(), Math.min(wait, LONGEST));
+    return () => clearTimeout(timer);
+  }, [at, now, revalidate]);
+}
+
+export function Digest({ digest, base, now }: { digest: DigestShown; base: string; now: number }) {
   const fetcher = useFetcher<{ problem: string | null }>();
   const [asking, setAsking] = useState<"end" | "now" | null>(null);
   const { toCome, past, ended, least, tells, fresh } = digest;
+  useComing(toCome[0]?.at, now);
   const busy = fetcher.state !== "idle";
   const act = (intent: string, at = "") => {
     setAsking(null);

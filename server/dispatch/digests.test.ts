@@ -104,8 +104,8 @@ test("a week in which nothing is new is skipped, and the next one goes with all 
   await letDateCome(id, 1);
   const { past } = await shown(id);
   expect(past.map(({ outcome, why }) => [outcome, why])).toEqual([
-    ["skipped", "Only 1 of 2 items were new."],
-    ["skipped", "Only 0 of 2 items were new."],
+    ["skipped", "Only 1 of the 2 items it waits for was new."],
+    ["skipped", "Nothing was new."],
     ["sent", null],
   ]);
   // What did not suffice for one date counts for the next.

@@ -186,7 +186,9 @@ async function carryOut(septima: Septima, id: string, byHand = false): Promise<v
           : late
             ? "Septima was not running then."
             : fresh < (least ?? 0)
-              ? `Only ${fresh} of ${least} ${least === 1 ? "item was" : "items were"} new.`
+              ? fresh === 0
+                ? "Nothing was new."
+                : `Only ${fresh} of the ${least} items it waits for ${fresh === 1 ? "was" : "were"} new.`
               : null;
     if (why !== null && byHand) throw new Refusal(`${why} Wait until it has, or cancel it.`, 409);
     if (why === null)

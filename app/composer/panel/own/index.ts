@@ -5,6 +5,7 @@ import type { Block } from "~/core/email";
 import { AppointmentEnds } from "./appointment";
 import { CodeLeftOut } from "./code";
 import { CouponLastDay } from "./coupon";
+import { ItemFacts } from "./facts";
 import { BrandFooters } from "./footer";
 import { HeadingTold } from "./heading";
 import { GridOrStrip } from "./image-set";
@@ -36,10 +37,13 @@ const OWN: { [Name in BlockTypeName]?: Own<TypedBlock<Name>> } = {
   footer: { below: { align: BrandFooters } },
   heading: { below: { outline: HeadingTold } },
   imageSet: { below: { across: GridOrStrip } },
-  items: { instead: { items: PlacedItems } },
+  items: { instead: { items: PlacedItems, facts: ItemFacts } },
   logo: { instead: { width: LogoWidth, href: LogoHref } },
   overlaid: { instead: { valign: WordsPlace } },
-  picks: { instead: { filter: PicksFilter, ways: PicksWays }, below: { count: PicksGiven } },
+  picks: {
+    instead: { filter: PicksFilter, ways: PicksWays, facts: ItemFacts },
+    below: { count: PicksGiven },
+  },
   refer: { instead: { programme: ReferProgramme } },
   survey: { parts: SurveyAnswers },
   table: { parts: TableParts },

@@ -1,12 +1,13 @@
 import { Plus, RotateCcw, TriangleAlert } from "lucide-react";
 import { useState } from "react";
-import { BLOCK_TYPES, type TypedBlock } from "~/core/blocks";
+import { BLOCK_TYPES, shows, type TypedBlock } from "~/core/blocks";
 import { changedSince, costs, type Item, isSoldOut, type Since } from "~/core/items";
 import type { ListProperty, TextProperty } from "~/core/properties";
 import { ask } from "../../../requests";
 import { ItemPicture, priceWords, sumWords } from "../../../sources/item-row";
 import { Button, IconButton } from "../../../ui/button";
 import { Area, Input, Labelled, SearchInput } from "../../../ui/form";
+import { NumberField } from "../../../ui/number-field";
 import { useAnswer } from "../../../ui/use-answer";
 import { ItemList } from "../../controls/items";
 import { newId } from "../../state/store";
@@ -46,7 +47,7 @@ export function PlacedItems({ block }: { block: ItemsBlock }) {
               named={`item ${index + 1}`}
               onTakeOver={() => takeOver([placed])}
             />
-            <PlacedFields placed={placed} named={`item ${index + 1}`} onChange={change} />
+            <PlacedFields block={block} placed={placed} named={`item ${index + 1}`} onChange={change} />
           </>
         )}
       </ItemList>
@@ -122,15 +123,29 @@ function SinceThen({
 }
 
 function PlacedFields({
+  block,
   placed,
   named,
   onChange,
 }: {
+  block: ItemsBlock;
   placed: Placed;
   named: string;
   onChange(part: Partial<Placed>): void;
 }) {
-  const { item } = placed;
+  const { item, own = {} } = placed;
+  const sum = costs(item);
+  // What its source does not say is asked for here.
+  const asked = shows(block, "facts")
+    ? block.facts.filter(
+        ({ fact }) => fact !== "" && (item.facts[fact] === undefined || own[fact] !== undefined),
+      )
+    : [];
+  const setOwn = (fact: string, value: string) => {
+    const { [fact]: _, ...others } = own;
+    const all = value === "" ? others : { ...others, [fact]: value };
+    onChange({ own: Object.keys(all).length === 0 ? undefined : all });
+  };
   return (
     <>
       <div className="flex items-center gap-2">
@@ -170,6 +185,38 @@ function PlacedFields({
           </div>
         );
       })}
+      {shows(block, "price") && (
+        <div className="flex items-center gap-1">
+          <NumberField
+            label={`Price of ${named}`}
+            className={placed.price === undefined ? "" : "border-mulberry!"}
+            fraction
+            max={1e9}
+            placeholder={sum === null ? "No price" : String(sum)}
+            value={placed.price}
+            onChange={(price) => onChange({ price })}
+          />
+          {placed.price !== undefined && (
+            <IconButton
+              icon={RotateCcw}
+              label={`Give back the price of ${named} to its source`}
+              className="size-8!"
+              onClick={() => onChange({ price: undefined })}
+            />
+          )}
+        </div>
+      )}
+      {asked.map(({ id, fact, label }) => (
+        <Input
+          key={id}
+          aria-label={`${label || fact} of ${named}`}
+          className={own[fact] === undefined ? "border-amber!" : "border-mulberry!"}
+          maxLength={200}
+          placeholder={`${label || fact}: its source does not say`}
+          value={own[fact] ?? ""}
+          onChange={(event) => setOwn(fact, event.target.value)}
+        />
+      ))}
     </>
   );
 }
