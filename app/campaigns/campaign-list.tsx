@@ -1,7 +1,7 @@
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { CampaignRow } from "./campaign-row";
-import type { Line } from "./line";
+import { type Line, standingOf } from "./line";
 import type { useMarks } from "./use-marks";
 
 const GROUPS = [
@@ -10,9 +10,10 @@ const GROUPS = [
   { key: "sent", label: "Sent" },
 ] as const;
 
-function groupOf({ dispatch }: Pick<Line, "dispatch">): (typeof GROUPS)[number]["key"] {
-  if (!dispatch || dispatch.state === "paused" || dispatch.state === "cancelled") return "hand";
-  return dispatch.state === "sent" ? "sent" : "going";
+function groupOf(line: Line): (typeof GROUPS)[number]["key"] {
+  const standing = standingOf(line);
+  if (standing === "draft" || standing === "paused" || standing === "cancelled") return "hand";
+  return standing === "sent" ? "sent" : "going";
 }
 
 type Item = { key: string; heading: string; count: number } | { key: string; line: Line; edge: string };

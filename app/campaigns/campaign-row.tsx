@@ -22,7 +22,7 @@ import { count, counted, timeWords } from "../ui/time";
 import { TruePicture } from "../ui/true-picture";
 import { useAnswer } from "../ui/use-answer";
 import { FilingDialog } from "./filing-dialog";
-import type { Line } from "./line";
+import { type Line, standingOf } from "./line";
 import { Mark } from "./mark";
 
 type Answer = { done: string | null; id: string | null; problem: string | null };
@@ -136,9 +136,8 @@ function RowMenu({ label, entries }: { label: string; entries(): readonly MenuEn
 /** Where it stands, what it waits for, when it goes. */
 function Standing({ line, now }: { line: Line; now: number }) {
   const { dispatch } = line;
-  const over = !dispatch || dispatch.state === "sent";
   const [icon, first, second] =
-    line.next && over
+    standingOf(line) === "repeats"
       ? [<Repeat key="i" className="size-4 text-green" aria-hidden />, "Repeats", `next ${line.next}`]
       : !dispatch
         ? [

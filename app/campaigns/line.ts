@@ -9,3 +9,10 @@ export type Line = Omit<CampaignLine, "subject" | "readers"> & {
   /** Whether readers were chosen. */
   chosen: boolean;
 };
+
+/** Where a campaign stands: what repeats does so between its dates. */
+export function standingOf({ dispatch, repeats }: Pick<Line, "dispatch" | "repeats">) {
+  if (repeats && (dispatch === null || dispatch.state === "sent")) return "repeats" as const;
+  if (dispatch === null) return "draft" as const;
+  return dispatch.state === "gathering" ? ("sending" as const) : dispatch.state;
+}

@@ -20,7 +20,7 @@ import { Refusal } from "~/server/refusal";
 import { BinDialog } from "../campaigns/bin-dialog";
 import { CampaignList } from "../campaigns/campaign-list";
 import { Filter } from "../campaigns/filter";
-import type { Line } from "../campaigns/line";
+import { standingOf } from "../campaigns/line";
 import { ManyBar } from "../campaigns/many-bar";
 import { StartDialog } from "../campaigns/start-dialog";
 import { useMarks } from "../campaigns/use-marks";
@@ -111,14 +111,12 @@ export async function action({ context, request }: Route.ActionArgs) {
 const STATES = [
   { value: "draft", label: "Drafts" },
   { value: "scheduled", label: "Scheduled" },
+  { value: "repeats", label: "Repeats" },
   { value: "sending", label: "Going out" },
   { value: "paused", label: "Paused" },
   { value: "sent", label: "Sent" },
   { value: "archived", label: "Archived" },
 ];
-
-const stateOf = ({ dispatch }: Line) =>
-  dispatch === null ? "draft" : dispatch.state === "gathering" ? "sending" : dispatch.state;
 
 /** So long after the last letter the search begins, in milliseconds. */
 const REST = 150;
@@ -141,7 +139,7 @@ export default function Campaigns({
       (series === "" || line.series === series) &&
       (season === "" || line.season === season) &&
       (label === "" || line.labels.includes(label)) &&
-      (state === "all" || state === "archived" || stateOf(line) === state),
+      (state === "all" || state === "archived" || standingOf(line) === state),
   );
   const marks = useMarks(shown);
   const filtered = query !== "" || series + season + label !== "" || state !== "all";

@@ -58,7 +58,7 @@ export function Digest({ digest, base, now }: { digest: DigestShown; base: strin
       )}
       {digest.differs && !ended && (
         <div className="mb-4 flex flex-wrap items-center gap-2 rounded-lg border border-amber/40 bg-amber-wash px-3 py-2.5">
-          <p className="grow text-amber">
+          <p className="basis-full text-amber">
             The design or its readers were changed. What it sends is as it was.
           </p>
           <Link className={buttonLook()} to={`${base}/compose`}>

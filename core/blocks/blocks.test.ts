@@ -8,6 +8,7 @@ import { allPlacedIn } from "../properties";
 import { compile } from "../render";
 import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "../render/sample";
 import { BLOCK_TYPES, type BlockTypeName, createBlock, filledBlock, parseEmail } from ".";
+import { NO_PRODUCT_PARTS } from "./items/item";
 
 const world = sampleWorld("2026-11-23");
 const reader = readerOf(
@@ -152,6 +153,59 @@ describe("designs as they were stored", () => {
       }
     },
   );
+
+  test("a block of articles of before is a list of the newest, and says what it said; items stand as they stood", () => {
+    const was = {
+      id: "a",
+      type: "articles",
+      source: "journal",
+      count: 2,
+      excerptLength: 60,
+      linkWords: "Go on",
+    };
+    const {
+      arranged: _,
+      shorten: __,
+      textLines: ___,
+      facts: ____,
+      badges: _____,
+      leadsBy: ______,
+      ...items
+    } = {
+      ...createBlock("items", "i"),
+      off: ["text"],
+    };
+    const read = (block: object, schema: number) => {
+      const email = { ...sampleEmail(1), schema };
+      const [{ rows }] = email.sections;
+      rows[0].columns[0].blocks = [block as Block, ...rows[0].columns[0].blocks];
+      return blocksOf(parseEmail(JSON.parse(JSON.stringify(email))))[0];
+    };
+    for (const [block, schema] of [
+      [{ ...was, off: ["date", "excerpt"] }, 2],
+      [{ ...was, parts: { picture: true, title: true, date: false, excerpt: false, link: true } }, 1],
+    ] as const)
+      expect(read(block, schema)).toMatchObject({
+        type: "picks",
+        source: "journal",
+        count: 2,
+        ways: [{ by: "newest" }],
+        arranged: "list",
+        textLength: 60,
+        linkWords: "Go on",
+        off: ["date", "text", "badge", "place", "facts", "price", "stock"],
+      });
+    expect(read(items, 2)).toEqual({ ...createBlock("items", "i"), off: ["text", ...NO_PRODUCT_PARTS] });
+    // One that a newer version could not read meanwhile, too.
+    const kept = {
+      id: "a",
+      type: "unreadable",
+      raw: was,
+      written: 2,
+      why: "This version does not know its type.",
+    };
+    expect(read(kept, 3)).toMatchObject({ type: "picks" });
+  });
 
   test("one block that cannot be read is kept byte for byte and takes nothing else with it", () => {
     const email = sampleEmail(9);

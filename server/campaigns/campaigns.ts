@@ -136,6 +136,7 @@ export async function latestDraft(septima: Septima): Promise<string | null> {
   const [row] = await septima.db.query<{ id: string }>(
     `select id from campaigns c where kind = 'campaign' and deleted_at is null and archived_at is null
        and not exists (select 1 from dispatches d where d.campaign_id = c.id and d.state <> 'cancelled')
+       and not exists (select 1 from bookings b where b.campaign_id = c.id and b.rhythm is not null and b.ended_at is null)
      order by updated_at desc, name limit 1`,
   );
   return row?.id ?? null;

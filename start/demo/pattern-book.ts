@@ -141,6 +141,9 @@ function filled({ picture, shop }: Kit): Record<BlockTypeName, Record<string, un
     },
     items: {
       across: 2,
+      off: ["date", "place"],
+      facts: [{ id: "1", fact: "height", label: "Height" }],
+      badges: [{ id: "1", by: "saving", than: 10, words: "−# %" }],
       items: [
         {
           id: "1",
@@ -154,6 +157,7 @@ function filled({ picture, shop }: Kit): Record<BlockTypeName, Record<string, un
             price: 3.2,
             sale: 2.6,
             currency: "GBP",
+            facts: { height: "8 feet" },
           }),
         },
         {
@@ -174,6 +178,7 @@ function filled({ picture, shop }: Kit): Record<BlockTypeName, Record<string, un
     picks: {
       source: shop,
       title: "By rule: picked for each reader",
+      arranged: "lead",
       // One that is sold out, and what is on sale.
       sold: true,
       ways: [

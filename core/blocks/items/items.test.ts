@@ -5,6 +5,7 @@ import { sampleContext } from "../../render/sample";
 import { createBlock } from "../registry";
 import type { ItemsBlock } from ".";
 import { items } from ".";
+import { ITEM_PARTS } from "./item";
 
 const BEANS: Partial<Item> = {
   title: "Runner <beans>",
@@ -81,6 +82,87 @@ describe("what is said of an item", () => {
   });
 });
 
+describe("besides, an item says", () => {
+  const EVENT: Partial<Item> = {
+    title: "Sowing",
+    date: "2026-12-07T10:00:00Z",
+    until: "2026-12-07T12:00:00Z",
+    zone: "Europe/Paris",
+    place: "Marl Bay",
+    facts: { places: 1200, dog: true, bring: ["gloves", "seed"] },
+  };
+  const parts = ITEM_PARTS.map(({ key }) => key);
+  const only = (...shown: string[]) => parts.filter((key) => !shown.includes(key));
+
+  test("when by the clock of its place, where, and its facts by their names; nothing where it has none", () => {
+    const facts = [
+      { id: "1", fact: "places", label: "Places" },
+      { id: "2", fact: "dog", label: "Dogs" },
+      { id: "3", fact: "bring", label: "" },
+      { id: "4", fact: "stairs", label: "Stairs" },
+    ];
+    const all = block([EVENT], { off: only("date", "place", "facts"), facts });
+    const said = "Monday, 7 December 2026 at 11:00 CET Marl Bay Places: 1,200 Dogs: yes gloves, seed";
+    expect(words(written(all, "html")).replace("GMT+1", "CET")).toBe(said);
+    expect(written(all, "text").replace(/\n+/g, " ").replace("GMT+1", "CET").trim()).toBe(said);
+    expect(
+      words(written(block([{ title: "X" }], { off: only("date", "place", "facts"), facts }), "html")),
+    ).toBe("");
+    // A day alone is a day wherever somebody is.
+    const day = block([{ date: "2026-12-07" }], { off: only("date") });
+    expect(words(written(day, "html"))).toBe("7 December 2026");
+  });
+
+  test("a fact and a price that were typed count before what its source says", () => {
+    const it = block([{ ...EVENT, price: 9, sale: 4, currency: "GBP" }], {
+      off: only("facts", "price"),
+      facts: [
+        { id: "1", fact: "places", label: "Places" },
+        { id: "2", fact: "stairs", label: "Stairs" },
+      ],
+    });
+    it.items[0] = { ...it.items[0], price: 7.5, own: { places: "few", stairs: "none" } };
+    expect(words(written(it, "html"))).toBe("Places: few Stairs: none £7.50");
+  });
+
+  test("the first badge that holds of it, with the number in its words", () => {
+    const badges = [
+      { id: "1", by: "few", than: 5, words: "Last #" },
+      { id: "2", by: "saving", than: 20, words: "−# %" },
+      { id: "3", by: "new", than: 7, words: "New" },
+    ] as const;
+    const badge = (item: Partial<Item>, today = "2026-12-02") =>
+      words(written(block([item], { off: only("badge"), badges: [...badges] }), "html", { today }));
+    expect(badge({ stock: 5 })).toBe("Last 5");
+    expect(badge({ stock: 6 })).toBe("");
+    expect(badge({ stock: 0 })).toBe("");
+    expect(badge({ price: 10, sale: 7.5 })).toBe("−25 %");
+    expect(badge({ price: 10, sale: 8.1 })).toBe("");
+    expect(badge({ date: "2026-11-25" })).toBe("New");
+    expect(badge({ date: "2026-11-24" })).toBe("");
+    expect(badge({ date: "2026-12-03" })).toBe("");
+    expect(badge({ date: "2026-11-25T23:00:00Z" }, "")).toBe("");
+  });
+
+  test("as much of its text as is asked for, by letters or by lines of the room there is", () => {
+    const text = "Climb to eight feet and crop until the first frost of the year. ".repeat(6);
+    const at = (width: number, textLines: number) =>
+      words(
+        written(block([{ text }], { off: only("text"), across: 1, shorten: "lines", textLines }), "html", {
+          width,
+        }),
+      ).length;
+    expect(at(560, 1)).toBeLessThan(at(560, 2));
+    expect(at(250, 2)).toBeLessThan(at(560, 2));
+  });
+
+  test("by words in place of a button where it leads, told apart aloud", () => {
+    const html = written(block([BEANS], { off: only("button"), leadsBy: "words" }), "html");
+    expect(words(html)).toBe("Have a look Runner &lt;beans&gt;");
+    expect(html).not.toContain("bgcolor");
+  });
+});
+
 describe("items side by side", () => {
   const five = Array.from({ length: 5 }, (_, at) => ({ title: `Item ${at}` }));
   const columns = (across: number, width: number) =>
@@ -101,6 +183,18 @@ describe("items side by side", () => {
     expect(widths(4, 560)).toEqual([125, 125, 125, 125]);
     expect(widths(4, 270).every((width) => width >= 110)).toBe(true);
     expect(widths(3, 100)).toEqual([100, 100, 100, 100]);
+  });
+
+  test("stand with their pictures beside their words, or the first of them large", () => {
+    const wide = (arranged: "list" | "lead") =>
+      [
+        ...written(block([BEANS, BEANS, BEANS], { arranged, across: 2 }), "html", { width: 560 }).matchAll(
+          /alt="" width="(\d+)"/g,
+        ),
+      ].map(([, w]) => Number(w));
+    expect(wide("lead")).toEqual([560, 270, 270]);
+    expect(new Set(wide("list")).size).toBe(1);
+    expect(wide("list")[0]).toBeLessThan(200);
   });
 
   test("have one heading of the block's own level, and the others below it", () => {

@@ -6,7 +6,7 @@ import type { ListProperty, TextProperty } from "~/core/properties";
 import { ask } from "../../../requests";
 import { ItemPicture, priceWords, sumWords } from "../../../sources/item-row";
 import { Button, IconButton } from "../../../ui/button";
-import { Area, Input, Labelled, SearchInput } from "../../../ui/form";
+import { Area, Input, Labelled, Line, SearchInput } from "../../../ui/form";
 import { NumberField } from "../../../ui/number-field";
 import { useAnswer } from "../../../ui/use-answer";
 import { ItemList } from "../../controls/items";
@@ -186,25 +186,27 @@ function PlacedFields({
         );
       })}
       {shows(block, "price") && (
-        <div className="flex items-center gap-1">
-          <NumberField
-            label={`Price of ${named}`}
-            className={placed.price === undefined ? "" : "border-mulberry!"}
-            fraction
-            max={1e9}
-            placeholder={sum === null ? "No price" : String(sum)}
-            value={placed.price}
-            onChange={(price) => onChange({ price })}
-          />
-          {placed.price !== undefined && (
-            <IconButton
-              icon={RotateCcw}
-              label={`Give back the price of ${named} to its source`}
-              className="size-8!"
-              onClick={() => onChange({ price: undefined })}
+        <Line label="Price">
+          <div className="flex items-center gap-1">
+            <NumberField
+              label={`Price of ${named}`}
+              className={placed.price === undefined ? "" : "border-mulberry!"}
+              fraction
+              max={1e9}
+              placeholder={sum === null ? "No price" : String(sum)}
+              value={placed.price}
+              onChange={(price) => onChange({ price })}
             />
-          )}
-        </div>
+            {placed.price !== undefined && (
+              <IconButton
+                icon={RotateCcw}
+                label={`Give back the price of ${named} to its source`}
+                className="size-8!"
+                onClick={() => onChange({ price: undefined })}
+              />
+            )}
+          </div>
+        </Line>
       )}
       {asked.map(({ id, fact, label }) => (
         <Input
