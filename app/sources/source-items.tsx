@@ -1,6 +1,5 @@
 import { useState } from "react";
 import { type ItemFact, SOURCE_KINDS } from "~/core/items";
-import type { ItemQuery } from "~/server/sources/items";
 import type { Source } from "~/server/sources/sources";
 import type { Change } from "~/server/sources/store";
 import { ask } from "../requests";
@@ -11,35 +10,11 @@ import { Switch } from "../ui/switch";
 import { counted, timeWords } from "../ui/time";
 import { useAnswer } from "../ui/use-answer";
 import { ItemRow } from "./item-row";
+import { ITEM_ORDERS, type ItemOrder } from "./orders";
 
 const PAGE = 40;
 const MOST = 100;
 const EVERY = " every";
-
-type Order = NonNullable<ItemQuery["order"]>;
-const ORDERS: Record<Source["kind"], readonly { value: Order; label: string }[]> = {
-  feed: [
-    { value: "newest", label: "Newest first" },
-    { value: "name", label: "By name" },
-    { value: "given", label: "As it gives them" },
-  ],
-  catalogue: [
-    { value: "given", label: "As it gives them" },
-    { value: "name", label: "By name" },
-    { value: "cheapest", label: "Cheapest first" },
-    { value: "saving", label: "Biggest saving first" },
-  ],
-  calendar: [
-    { value: "soonest", label: "Soonest first" },
-    { value: "name", label: "By name" },
-  ],
-  records: [
-    { value: "given", label: "As it gives them" },
-    { value: "name", label: "By name" },
-    { value: "newest", label: "Newest first" },
-    { value: "cheapest", label: "Cheapest first" },
-  ],
-};
 
 const CHANGES = [
   { what: "new", words: "new" },
@@ -63,7 +38,7 @@ export function SourceItems({
   const [category, setCategory] = useState("");
   const [inStock, setInStock] = useState(false);
   const [changed, setChanged] = useState<Change | null>(null);
-  const [order, setOrder] = useState<Order>(ORDERS[source.kind][0].value);
+  const [order, setOrder] = useState<ItemOrder>(ITEM_ORDERS[source.kind][0].value);
   const [most, setMost] = useState(PAGE);
   const query = {
     source: source.id,
@@ -71,7 +46,7 @@ export function SourceItems({
     category: category || undefined,
     inStock: inStock ? "yes" : undefined,
     changed: changed ?? undefined,
-    order: words.trim() && order === ORDERS[source.kind][0].value ? "best" : order,
+    order: words.trim() && order === ITEM_ORDERS[source.kind][0].value ? "best" : order,
     limit: most,
   };
   const { last, problem, waiting } = useAnswer(
@@ -114,8 +89,8 @@ export function SourceItems({
           label="Order"
           className="w-44!"
           value={order}
-          options={ORDERS[source.kind]}
-          onChange={(value) => setOrder(value as Order)}
+          options={ITEM_ORDERS[source.kind]}
+          onChange={(value) => setOrder(value as ItemOrder)}
         />
         {source.kind === "catalogue" && (
           <Switch checked={inStock} onChange={setInStock}>

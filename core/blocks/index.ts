@@ -26,7 +26,7 @@ export type { HeadingBlock } from "./heading";
 export type { HoursBlock } from "./hours";
 export type { ImageSetBlock } from "./imageSet";
 export { ITEM_LOOKS, READY_LISTS, type ReadyList, readyList } from "./items/looks";
-export { listAsks, placedIn } from "./live";
+export { broughtUp, followedIn, listAsks, placedIn, sourcesOf, sourcesShown } from "./live";
 export type { LogoBlock } from "./logo";
 export { type OverlaidBlock, tallClass } from "./overlaid";
 export { parseEmail, rereadEmail } from "./parse";

@@ -1,5 +1,6 @@
 /** Tags that write nothing, ask for what is gone, or cannot be read. */
 import { isAddress, type Rule, RuleError, visitRule } from "../audience";
+import { sourcesOf } from "../blocks";
 import {
   blocksOf,
   constantOf,
@@ -110,7 +111,7 @@ export function goneData(email: Email, { there, tags = {} }: Circumstances): Fin
     );
   });
   const sources = blocksOf(email).flatMap((block): Finding[] =>
-    typeof block.source === "string" && block.source !== "" && !there.sources.has(block.source)
+    sourcesOf(block).some((source) => !there.sources.has(source))
       ? [
           {
             weight: "stops",

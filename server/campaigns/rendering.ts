@@ -34,6 +34,7 @@ import { audienceContext } from "../audience/groups";
 import { rulesOf, type Selection, selectedReaders } from "../audience/selection";
 import type { Septima } from "../septima";
 import { type Picks, picksFor } from "../sources/picks";
+import { withItemsNow } from "../sources/placed";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
 import { campaign } from "./campaigns";
@@ -68,7 +69,7 @@ function programOf(email: Email, options: CompileOptions): Program {
 /** A design compiled and bound to what the sources hold and tags may ask. */
 export async function boundEmail(septima: Septima, email: Email, given: Given = {}): Promise<Bound> {
   const audience = await audienceContext(septima);
-  const program = programOf(email, {
+  const program = programOf(await withItemsNow(septima, email), {
     today: audience.today,
     ...(given.tags ?? (await tagFacts(septima, given.campaign))),
     theme: resolveTheme(email.theme, await allThemes(septima)),
@@ -102,9 +103,10 @@ export async function lookFor(
   contact: Contact,
   given: Given = {},
 ): Promise<{ message: Message; look: Framed }> {
-  const picks = await picksFor(septima, email, given.campaign ?? "");
-  const message = await messageFor(septima, email, contact, { ...given, picks });
-  return { message, look: framed(septima, email, picks.items(contact), message.html) };
+  const shown = await withItemsNow(septima, email);
+  const picks = await picksFor(septima, shown, given.campaign ?? "");
+  const message = await messageFor(septima, shown, contact, { ...given, picks });
+  return { message, look: framed(septima, shown, picks.items(contact), message.html) };
 }
 
 /** So long the same reader stands in for all, in milliseconds. */

@@ -1,6 +1,6 @@
 /** Bookings that repeat: on each date of a rhythm a dispatch of its own goes out, or it is said why not. */
 import { z } from "zod";
-import { listAsks, parseEmail } from "~/core/blocks";
+import { listAsks, parseEmail, sourcesShown } from "~/core/blocks";
 import type { Email } from "~/core/email";
 import {
   type DispatchState,
@@ -22,7 +22,6 @@ import { countNew } from "../sources/since";
 import { refreshAll } from "../sources/sources";
 import { alone, planDispatch, readyToBook } from "./bookings";
 import { findingsOf } from "./findings";
-import { sourcesOf } from "./gather";
 
 export const DigestSchema = z.object({
   rhythm: RhythmSchema,
@@ -161,7 +160,7 @@ async function carryOut(septima: Septima, id: string, byHand = false): Promise<v
   // What is new is known only once the sources were asked.
   let fresh = Number.POSITIVE_INFINITY;
   if (least !== null && !byHand) {
-    await refreshAll(septima, sourcesOf(email));
+    await refreshAll(septima, sourcesShown(email));
     const { today } = await audienceContext(septima);
     fresh = await countNew(septima, listAsks(email), campaignId, today);
   }

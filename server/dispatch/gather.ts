@@ -7,8 +7,7 @@ import {
   RuleError,
   testsIn,
 } from "~/core/audience";
-import { placedIn } from "~/core/blocks";
-import { blocksOf, type Email } from "~/core/email";
+import { placedIn, sourcesShown } from "~/core/blocks";
 import { senderOf, signingDomain } from "~/core/mime";
 import {
   type Bound,
@@ -63,7 +62,7 @@ export async function gather(world: Septima, dispatch: Booked): Promise<void> {
   // Who gets it and what is in it is asked anew, whatever this process knows.
   const septima = { ...world, cache: new Map() };
   try {
-    await refreshAll(septima, sourcesOf(dispatch.email));
+    await refreshAll(septima, sourcesShown(dispatch.email));
     const obstacles = (await findingsIn(septima, dispatch)).filter(({ weight }) => weight === "stops");
     if (obstacles.length > 0) {
       const words = `${obstacles.map(({ text }) => text).join(" ")} Nobody got anything yet.`;
@@ -297,10 +296,4 @@ function mustHaveCode({ slots }: Bound, batch: string): boolean {
   // An address that words stand beside may do without.
   const words = own.filter(({ sink }) => sink !== "component");
   return (words.length > 0 ? words : own).some(({ fallback }) => fallback.trim() === "");
-}
-
-/** The sources that a design shows. */
-export function sourcesOf(email: Email): string[] {
-  const ids = blocksOf(email).map((block) => block.source);
-  return [...new Set(ids.filter((id): id is string => typeof id === "string" && id !== ""))];
 }

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { ItemSchema, itemOf } from "../../items";
-import { held, list, type Properties, text } from "../../properties";
+import { held, list, type Properties, text, toggle } from "../../properties";
 import { type BlockOf, declareBlock, shows } from "../type";
 import {
   ARRANGED,
@@ -27,6 +27,7 @@ const properties = {
     },
     { most: 24, under: "Items", fresh: [] },
   ),
+  follow: toggle("Take over what changes when it is sent", { fresh: false, under: "Items" }),
   ...ARRANGED,
 } satisfies Properties;
 export type ItemsBlock = BlockOf<"items", typeof properties>;
@@ -40,7 +41,7 @@ export const items = declareBlock({
   properties,
   fresh: { off: NO_PRODUCT_PARTS },
   parts: ITEM_PARTS,
-  upgrades: { 3: arrangedAsBefore },
+  upgrades: { 3: (raw) => ({ follow: false, ...arrangedAsBefore(raw) }) },
   heading: (block) => (shows(block, "title") && block.items.length > 0 ? 3 : null),
   html(block, context) {
     const { out, marks } = context;

@@ -44,6 +44,7 @@ export function PlacedItems({ block }: { block: ItemsBlock }) {
           <>
             <SinceThen
               since={now.get(placed.id)}
+              followed={block.follow}
               named={`item ${index + 1}`}
               onTakeOver={() => takeOver([placed])}
             />
@@ -89,10 +90,13 @@ function useNow(items: readonly Placed[]): ReadonlyMap<string, Now> {
 /** What has changed of an item since it was placed, and how that is taken over. */
 function SinceThen({
   since,
+  followed,
   named,
   onTakeOver,
 }: {
   since: Now | undefined;
+  /** Whether it is taken over anyway when it is sent. */
+  followed: boolean;
   named: string;
   onTakeOver(): void;
 }) {
@@ -108,6 +112,8 @@ function SinceThen({
           : `Changed since: ${changed.join(", ")}${
               changed.includes("price") && sum !== null ? `, now ${sumWords(sum ?? 0, item.currency)}` : ""
             }${changed.includes("stock") ? (isSoldOut(item) ? ", sold out" : ", there again") : ""}`}
+        {followed &&
+          (item === null ? " It is left out when this is sent." : ". It is taken over when this is sent.")}
       </p>
       {item && (
         <Button

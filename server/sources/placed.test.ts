@@ -1,0 +1,89 @@
+/** Placed items that follow their source until they are sent, and those that stay as they were placed. */
+import http from "node:http";
+import type { AddressInfo } from "node:net";
+import { afterAll, beforeAll, expect, test } from "vitest";
+import { createBlock } from "~/core/blocks";
+import type { Block } from "~/core/email";
+import { campaign } from "../campaigns/campaigns";
+import { campaignAs } from "../campaigns/rendering";
+import { bookDispatch } from "../dispatch/bookings";
+import { findingsOf } from "../dispatch/findings";
+import { htmlAsSent } from "../dispatch/frozen";
+import { runDispatch } from "../dispatch/run";
+import type { Septima } from "../septima";
+import { addReaders, openWorld, readyLetter, saveDesign } from "../test-world";
+import { findItems } from "./items";
+import { addSource, refreshSource } from "./sources";
+
+let world: Awaited<ReturnType<typeof openWorld>>;
+let septima: Septima;
+let server: http.Server;
+let goods = "";
+const list = (...lines: string[]) => ["sku,title,price,link", ...lines].join("\n");
+beforeAll(async () => {
+  world = await openWorld();
+  server = http.createServer((_request, response) => void response.end(goods));
+  await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
+  const kitchen = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  septima = { ...world.septima, config: { ...world.septima.config, standins: { kitchen } } };
+  await addReaders(septima, "all", 2);
+});
+afterAll(async () => {
+  server.close();
+  await world.close();
+});
+
+test("what follows its source is sent as its source has it then, what is gone is left out; the others stay", async () => {
+  goods = list(
+    "a,Spoon,4.25,https://shop.example/a",
+    "b,Fork,5.15,https://shop.example/b",
+    "c,Ladle,6.00,https://shop.example/c",
+  );
+  const source = await addSource(septima, "standin://kitchen/goods.csv");
+  const { items } = await findItems(septima, { source, order: "given" });
+  const id = await readyLetter(septima, "all", () => [{ type: "text", text: "Kitchen" }]);
+  const { email } = await campaign(septima, id);
+  const placed = (name: string, follow: boolean): Block =>
+    ({
+      ...createBlock("items", name),
+      follow,
+      items: items.map(({ item }, at) => ({
+        id: String(at),
+        source,
+        item,
+        ...(at === 1 && { title: `Our fork, ${name}` }),
+      })),
+    }) as Block;
+  const next = structuredClone(email);
+  next.sections[0].rows[0].columns[0].blocks.push(placed("following", true), placed("standing", false));
+  await saveDesign(septima, id, next);
+  const dispatch = await bookDispatch(septima, id, { confirmed: 2, when: null });
+  goods = list("a,Spoon of silver,3.75,https://shop.example/a", "b,Fork,5.35,https://shop.example/b");
+
+  await runDispatch(septima, dispatch);
+  const [{ contact_id: reader }] = await septima.db.query<{ contact_id: number }>(
+    "select contact_id from recipients where dispatch_id = $1 order by contact_id limit 1",
+    [dispatch],
+  );
+  const html = await htmlAsSent(septima, dispatch, reader);
+  const times = (words: string) => html.split(`>${words}<`).length - 1;
+  expect([times("Spoon of silver"), times("3.75")]).toEqual([1, 1]);
+  expect([times("Spoon"), times("4.25")]).toEqual([1, 1]);
+  // What was typed over one stays, with the price of now beside it.
+  expect([times("Our fork, following"), times("Our fork, standing"), times("5.35"), times("5.15")]).toEqual([
+    1, 1, 1, 1,
+  ]);
+  expect(times("Ladle")).toBe(1);
+  // Whoever looks at it before sees the same, and the design keeps what was placed.
+  expect((await campaignAs(septima, id)).message.html).toContain("Spoon of silver");
+  expect(JSON.stringify((await campaign(septima, id)).email)).not.toContain("silver");
+  // What is followed is asked about before it goes.
+  goods = "";
+  await refreshSource(septima, source);
+  const copy = await readyLetter(septima, "all", () => [{ type: "text", text: "Again" }]);
+  await saveDesign(septima, copy, next);
+  const said = async () => (await findingsOf(septima, copy)).map(({ text }) => text).join(" ");
+  expect(await said()).toContain("cannot be read");
+  await septima.db.query("update sources set deleted_at = now() where id = $1", [source]);
+  expect(await said()).toContain("a source that is not there");
+});
