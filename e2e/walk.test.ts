@@ -263,8 +263,8 @@ const SILENT =
 
 /** What does not show because the item that the walk has says no such thing. */
 const UNSAID: Readonly<Record<string, RegExp>> = {
-  items: /^(At most|Badge|Date|Place|Facts)$/,
-  picks: /^(At most|Badge|Place|Facts|Text is shortened to)$/,
+  items: /^(At most|Badge|Date|Place|Facts|Into the calendar)$/,
+  picks: /^(At most|Badge|Place|Facts|Into the calendar|Text is shortened to)$/,
 };
 
 const blockOf = (type: string) => blocksOf(design).find((block) => block.type === type) as Block;

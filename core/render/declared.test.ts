@@ -221,7 +221,11 @@ const UNSEEN = new Set([
   "items soldWords",
   "picks soldWords",
   // Said of what has such a fact, or of what it is true, alone.
-  ...["items", "picks"].flatMap((name) => [`${name} facts/1/label`, `${name} badges/1/words`]),
+  ...["items", "picks"].flatMap((name) => [
+    `${name} facts/1/label`,
+    `${name} badges/1/words`,
+    `${name} calendarWords`,
+  ]),
   // Said where there are too few alone.
   "picks instead",
 ]);

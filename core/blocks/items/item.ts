@@ -36,6 +36,7 @@ import {
   yesNo,
 } from "../../program";
 import { align, choice, corners, held, list, number, type Properties, text } from "../../properties";
+import { calendarAddress } from "../appointment/calendar";
 import { buttonHtml } from "../button";
 import { type BlockOf, shows } from "../type";
 
@@ -136,6 +137,12 @@ export const ARRANGED = {
     ],
     { fresh: "button", look: true, part: "button", under: "Words" },
   ),
+  calendarWords: text("Into the calendar", 80, {
+    fresh: "Add to my calendar",
+    part: "calendar",
+    under: "Words",
+    stays: true,
+  }),
   linkWords: text("Its words", 80, { fresh: "Have a look", part: "button", under: "Words", stays: true }),
 } satisfies Properties;
 type Arranged = BlockOf<string, typeof ARRANGED>;
@@ -152,10 +159,11 @@ export const ITEM_PARTS = [
   { key: "price", label: "Price" },
   { key: "stock", label: "Sold out" },
   { key: "button", label: "Link" },
+  { key: "calendar", label: "Into the calendar" },
 ] as const;
 
 /** What blocks of products come without. */
-export const NO_PRODUCT_PARTS = ["date", "place", "facts"];
+export const NO_PRODUCT_PARTS = ["date", "place", "facts", "calendar"];
 
 /** To schema 3: what was added to the arrangement, as it was before there was a choice. */
 export const arrangedAsBefore = (raw: Raw): Raw => ({
@@ -165,6 +173,7 @@ export const arrangedAsBefore = (raw: Raw): Raw => ({
   facts: [],
   badges: [],
   leadsBy: "button",
+  calendarWords: "Add to my calendar",
   ...raw,
   off: [...new Set([...((raw.off as string[] | undefined) ?? []), ...NO_PRODUCT_PARTS])],
 });
@@ -209,6 +218,19 @@ function whenOf({ date, until, zone }: Item, { language }: RenderContext): strin
   return timed
     ? timeWords(Date.parse(date), zone ?? "UTC", language)
     : dateWords(localeOf(language), { dateStyle: "long", timeZone: "UTC" }, new Date(date));
+}
+
+/** Where an item goes into readers' calendars; empty where it says no hours. */
+function calendarOf(placed: Shown, { origin }: RenderContext): string {
+  const { date, until, place = "", text } = placed.item;
+  if (date === null || until === undefined || date.length === 10 || until.length === 10) return "";
+  const title = titleOf(placed).trim().slice(0, 200);
+  const [start, end] = [Date.parse(date), Date.parse(until)];
+  if (title === "" || !(end >= start)) return "";
+  return calendarAddress(
+    { title, start, end, place: place.slice(0, 300), about: shortened(text, 300) },
+    origin,
+  );
 }
 
 /** A fact of an item in words, with what it is called; empty where it has none. */
@@ -367,25 +389,26 @@ function wordsHtml(placed: Shown, block: Arranged, context: RenderContext, level
   }
   const gone = isSoldOut(item) && shows(block, "stock");
   if (gone) line("soft", 14, "0 0 6px", escapeHtml(block.soldWords));
-  if (!shows(block, "button") || !item.link || gone) return;
-  if (block.leadsBy === "words") {
+  // What is read aloud of links that all look the same says where each leads.
+  const leading = (words: string, link: string, margin: string) => {
     const { color, tone } = looks.link;
-    // What is read aloud of links that all look the same says where each leads.
-    const words = `${escapeHtml(block.linkWords)}${spoken(` ${escapeHtml(title)}`)}`;
-    line(
-      "text",
-      TEXT_SIZE,
-      "0",
-      linked(item, context, words, `${classAttribute(tone)} style="${css({ color, ...linkLook(theme) })}"`),
-    );
-    return;
+    const look = `${classAttribute(tone)} style="${css({ color, ...linkLook(theme) })}"`;
+    const said = `${escapeHtml(words)}${spoken(` ${escapeHtml(title)}`)}`;
+    line("text", TEXT_SIZE, margin, linked({ ...item, link }, context, said, look));
+  };
+  if (shows(block, "button") && item.link && !gone) {
+    if (block.leadsBy === "words") leading(block.linkWords, item.link, "0");
+    else {
+      out.raw(`<div style="${css({ padding: "6px 0 0" })}">`);
+      buttonHtml(
+        { content: [{ type: "text", text: block.linkWords }], href: item.link, align: block.align },
+        { ...context, marks: false },
+      );
+      out.raw("</div>");
+    }
   }
-  out.raw(`<div style="${css({ padding: "6px 0 0" })}">`);
-  buttonHtml(
-    { content: [{ type: "text", text: block.linkWords }], href: item.link, align: block.align },
-    { ...context, marks: false },
-  );
-  out.raw("</div>");
+  const calendar = shows(block, "calendar") ? calendarOf(placed, context) : "";
+  if (calendar !== "") leading(block.calendarWords, calendar, "8px 0 0");
 }
 
 /** A few words on a ground of their own. */
@@ -418,7 +441,8 @@ const WHOLE = itemOf({
   price: 2,
   sale: 1,
   stock: 1,
-  date: "2026-01-01",
+  date: "2026-01-01T10:00:00Z",
+  until: "2026-01-01T11:00:00Z",
   place: "Here",
 });
 
@@ -507,5 +531,12 @@ export function itemText(placed: Shown, block: Arranged, context: RenderContext)
     lines.push(
       context.numbered ? textTarget(item.link, context, "brackets").trim() : targetOf(item.link, context),
     );
+  const calendar = shows(block, "calendar") ? calendarOf(placed, context) : "";
+  if (calendar !== "") {
+    const target = context.numbered
+      ? textTarget(calendar, context, "brackets").trim()
+      : targetOf(calendar, context);
+    lines.push(`${block.calendarWords}: ${target}`);
+  }
   if (lines.length > 0) context.out.raw(`${lines.join("\n")}\n\n`);
 }

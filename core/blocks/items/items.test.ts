@@ -2,6 +2,7 @@
 import { describe, expect, test } from "vitest";
 import { type Item, itemOf } from "../../items";
 import { sampleContext } from "../../render/sample";
+import { calendarEntry } from "../appointment/calendar";
 import { createBlock } from "../registry";
 import type { ItemsBlock } from ".";
 import { items } from ".";
@@ -154,6 +155,24 @@ describe("besides, an item says", () => {
       ).length;
     expect(at(560, 1)).toBeLessThan(at(560, 2));
     expect(at(250, 2)).toBeLessThan(at(560, 2));
+  });
+
+  test("where it goes into the calendar, with its hours; what has none does not", () => {
+    const shownAs = (item: Partial<Item>) => block([item], { off: only("title", "calendar") });
+    const html = written(shownAs({ ...EVENT, text: "Bring gloves." }), "html");
+    const [, href] = /href="([^"]*calendar\.ics[^"]*)"/.exec(html)!;
+    expect(calendarEntry(new URL(href.replaceAll("&amp;", "&")).searchParams)).toEqual({
+      title: "Sowing",
+      start: Date.parse("2026-12-07T10:00:00Z"),
+      end: Date.parse("2026-12-07T12:00:00Z"),
+      place: "Marl Bay",
+      about: "Bring gloves.",
+    });
+    expect(written(shownAs(EVENT), "text")).toContain(
+      "Add to my calendar: https://septima.example/calendar.ics?",
+    );
+    for (const part of [{ until: undefined }, { date: "2026-12-07" }, { date: null }, { title: "" }])
+      expect(written(shownAs({ ...EVENT, ...part }), "html")).not.toContain("calendar.ics");
   });
 
   test("by words in place of a button where it leads, told apart aloud", () => {

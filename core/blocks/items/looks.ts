@@ -15,7 +15,7 @@ export const ITEM_LOOKS: Readonly<Record<SourceKind, Look>> = {
     textLength: 140,
     leadsBy: "words",
     linkWords: "Read on",
-    off: ["badge", "date", "place", "facts", "price", "stock"],
+    off: ["badge", "date", "place", "facts", "price", "stock", "calendar"],
   },
   catalogue: {},
   calendar: {
@@ -24,7 +24,7 @@ export const ITEM_LOOKS: Readonly<Record<SourceKind, Look>> = {
     linkWords: "Register",
     off: ["badge", "facts", "price", "stock"],
   },
-  records: { textLength: 200, off: ["badge", "date", "stock"] },
+  records: { textLength: 200, off: ["badge", "date", "stock", "calendar"] },
 };
 
 /** Lists that the shelf offers ready set. */

@@ -24,6 +24,7 @@ export function fromArticles({ excerptLength, parts, off, ...raw }: Raw): Raw {
     badges: [],
     wasWords: "was",
     soldWords: "Sold out",
+    calendarWords: "Add to my calendar",
     sinceLast: false,
     apart: false,
     sold: true,
