@@ -169,6 +169,18 @@ test("three products are sought, dragged into an email as a set, put in order an
     "Tomato “Amber Row”",
   ]);
   expect(block?.off).toContain("text");
+  // One is taken out for another in its place, with what was typed over it, and comes back.
+  await page.press("Replace item 1");
+  await page.fill("Another instead of item 1", "trowel, forged");
+  await page.press("Take Trowel, forged");
+  await page.until(
+    async () => (await page.canvasWords()).includes("Trowel, forged"),
+    "another is in its place",
+  );
+  expect(await page.canvasWords()).not.toContain("the beef tomato");
+  await page.press("Undo");
+  await page.until(async () => (await page.canvasWords()).includes("the beef tomato"), "it is back");
+  await page.saved();
   await page.open(`/campaigns/${id}/preview`);
   await page.press("Text");
   const text = await page.words("main pre, main");

@@ -263,7 +263,7 @@ const SILENT =
 
 /** What does not show because the item that the walk has says no such thing. */
 const UNSAID: Readonly<Record<string, RegExp>> = {
-  items: /^(At most|Badge|Date|Place|Facts|Into the calendar)$/,
+  items: /^(At most|Badge|Date|Place|Facts|Into the calendar|Take over what changes .*|Number, badge 1)$/,
   picks: /^(At most|Badge|Place|Facts|Into the calendar|Text is shortened to)$/,
 };
 

@@ -14,7 +14,7 @@ import { TimeLine, ZoneLine } from "../controls/when";
 import { useComposer } from "../state/store";
 import { useTheme } from "../state/theme";
 import { KeyControl } from "./keys";
-import { BorderLines, ColorLine, NumberLine, PaddingLines, type Settable, useSet } from "./lines";
+import { BorderLines, ColorLine, isLong, NumberLine, PaddingLines, type Settable, useSet } from "./lines";
 import { ListControl } from "./list";
 
 type Of<Kind extends Property["kind"]> = Extract<Property, { kind: Kind }>;
@@ -130,8 +130,6 @@ function NumberControl(of: Controlled<Of<"number">>) {
 
 /** What stands for a value that is missing. */
 const NONE = "none of them";
-/** So many signs stand beside each other in the panel; with more it is a list that opens. */
-const BESIDE = 18;
 
 function ChoiceControl(of: Controlled<Of<"choice">>) {
   const [value, change] = useProperty<string | number | undefined>(of);
@@ -149,8 +147,7 @@ function ChoiceControl(of: Controlled<Of<"choice">>) {
     },
     options: all,
   };
-  const long = all.map((one) => one.label).join("").length > BESIDE;
-  return <Line label={label}>{long ? <Choose {...shown} /> : <Choice {...shown} />}</Line>;
+  return <Line label={label}>{isLong(all) ? <Choose {...shown} /> : <Choice {...shown} />}</Line>;
 }
 
 function AlignControl(of: Controlled<Of<"align">>) {

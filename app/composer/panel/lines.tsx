@@ -223,3 +223,10 @@ export function BorderLines({
     </>
   );
 }
+
+/** So many signs stand beside each other in the panel; with more it is a list that opens. */
+const BESIDE = 18;
+
+/** Whether options are too long to stand side by side. */
+export const isLong = (options: readonly { label: string }[]): boolean =>
+  options.map(({ label }) => label).join("").length > BESIDE;

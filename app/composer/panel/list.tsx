@@ -8,14 +8,16 @@ import {
   type Properties,
   type Property,
 } from "~/core/properties";
+import { Choose } from "../../ui/choose";
 import { Choice, Input } from "../../ui/form";
 import { GlyphChoice } from "../../ui/glyph-choice";
+import { NumberField } from "../../ui/number-field";
 import { DayField } from "../../ui/when-field";
 import { HrefInput, HrefProblem } from "../controls/href";
 import { ItemList } from "../controls/items";
 import { PictureFields } from "../controls/picture";
 import { newId, useComposer } from "../state/store";
-import { type Settable, useSet } from "./lines";
+import { isLong, type Settable, useSet } from "./lines";
 
 type Item = Holder & { id: string };
 
@@ -144,17 +146,26 @@ function ItemField({
           onChange={(day) => onChange({ [at]: day || undefined })}
         />
       );
-    case "choice":
+    case "number":
       return (
-        <Choice
+        <NumberField
           label={label}
-          value={String(value)}
-          onChange={(next) =>
-            onChange({ [at]: property.options.find((one) => String(one.value) === next)?.value })
-          }
-          options={property.options.map((one) => ({ ...one, value: String(one.value) }))}
+          min={property.min}
+          max={property.max}
+          value={value as number}
+          onChange={(number) => onChange({ [at]: number })}
         />
       );
+    case "choice": {
+      const shown = {
+        label,
+        value: String(value),
+        onChange: (next: string) =>
+          onChange({ [at]: property.options.find((one) => String(one.value) === next)?.value }),
+        options: property.options.map((one) => ({ ...one, value: String(one.value) })),
+      };
+      return isLong(property.options) ? <Choose {...shown} /> : <Choice {...shown} />;
+    }
     default:
       return null;
   }

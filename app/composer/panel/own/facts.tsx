@@ -38,16 +38,20 @@ export function ItemFacts({ block }: { block: Block }) {
     >
       {({ fact, label }, index, change) => (
         <>
-          <Choose
-            label={`Fact, fact ${index + 1}`}
-            value={fact}
-            placeholder={fact === "" ? "Choose a fact…" : `${fact} (gone)`}
-            options={there.map((one) => ({ value: one.key, label: one.label }))}
-            onChange={(key) => {
-              const found = there.find((one) => one.key === key);
-              change({ fact: key, label: found?.label ?? label });
-            }}
-          />
+          {there.length > 0 ? (
+            <Choose
+              label={`Fact, fact ${index + 1}`}
+              value={fact}
+              placeholder={fact === "" ? "Choose a fact…" : `${fact} (gone)`}
+              options={there.map((one) => ({ value: one.key, label: one.label }))}
+              onChange={(key) => {
+                const found = there.find((one) => one.key === key);
+                change({ fact: key, label: found?.label ?? label });
+              }}
+            />
+          ) : (
+            <p className="truncate font-medium">{fact}</p>
+          )}
           <Input
             aria-label={`Called, fact ${index + 1}`}
             placeholder="Nothing before it"

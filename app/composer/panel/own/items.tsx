@@ -1,4 +1,4 @@
-import { Plus, RotateCcw, TriangleAlert } from "lucide-react";
+import { Plus, Replace, RotateCcw, TriangleAlert } from "lucide-react";
 import { useState } from "react";
 import { BLOCK_TYPES, shows, type TypedBlock } from "~/core/blocks";
 import { changedSince, costs, type Item, isSoldOut, type Since } from "~/core/items";
@@ -28,6 +28,15 @@ export function PlacedItems({ block }: { block: ItemsBlock }) {
   const set = useSet(block.id);
   const keep = (items: readonly Placed[], label: string) => set({ items }, label);
   const now = useNow(block.items);
+  const [replacing, setReplacing] = useState<string | null>(null);
+  // Another item in the same place: what was typed over the one before goes with it.
+  const replace = ({ id }: Placed, source: string, item: Item) => {
+    setReplacing(null);
+    keep(
+      block.items.map((one) => (one.id === id ? { id, source, item } : one)),
+      "Replacing an item",
+    );
+  };
   const changed = block.items.filter((placed) => now.get(placed.id)?.item);
   const takeOver = (which: readonly Placed[]) =>
     keep(
@@ -48,7 +57,21 @@ export function PlacedItems({ block }: { block: ItemsBlock }) {
               named={`item ${index + 1}`}
               onTakeOver={() => takeOver([placed])}
             />
-            <PlacedFields block={block} placed={placed} named={`item ${index + 1}`} onChange={change} />
+            <PlacedFields
+              block={block}
+              placed={placed}
+              named={`item ${index + 1}`}
+              replacing={replacing === placed.id}
+              onReplace={() => setReplacing(replacing === placed.id ? null : placed.id)}
+              onChange={change}
+            />
+            {replacing === placed.id && (
+              <Finder
+                label={`Another instead of item ${index + 1}`}
+                deed="Take"
+                onFound={(source, item) => replace(placed, source, item)}
+              />
+            )}
           </>
         )}
       </ItemList>
@@ -57,6 +80,8 @@ export function PlacedItems({ block }: { block: ItemsBlock }) {
       )}
       {block.items.length < list.most && (
         <Finder
+          label="Add from your sources"
+          deed="Add"
           onFound={(source, item) => keep([...block.items, { id: newId(), source, item }], "Adding an item")}
         />
       )}
@@ -132,11 +157,15 @@ function PlacedFields({
   block,
   placed,
   named,
+  replacing,
+  onReplace,
   onChange,
 }: {
   block: ItemsBlock;
   placed: Placed;
   named: string;
+  replacing: boolean;
+  onReplace(): void;
   onChange(part: Partial<Placed>): void;
 }) {
   const { item, own = {} } = placed;
@@ -156,12 +185,19 @@ function PlacedFields({
     <>
       <div className="flex items-center gap-2">
         <ItemPicture item={item} className="h-9 w-12" />
-        <div className="min-w-0">
+        <div className="min-w-0 grow">
           <p className="truncate font-medium" title={item.title}>
             {item.title}
           </p>
           <p className="truncate text-xs text-ink-soft">{priceWords(item) || "no price"}</p>
         </div>
+        <IconButton
+          icon={Replace}
+          label={`Replace ${named}`}
+          className="size-8!"
+          aria-expanded={replacing}
+          onClick={onReplace}
+        />
       </div>
       {(["title", "text"] as const).map((key) => {
         const label = `${key === "title" ? "Title" : "Text"} of ${named}`;
@@ -230,7 +266,16 @@ function PlacedFields({
 }
 
 /** Seeks items in all sources. */
-function Finder({ onFound }: { onFound(source: string, item: Placed["item"]): void }) {
+function Finder({
+  label,
+  deed,
+  onFound,
+}: {
+  label: string;
+  /** What is done with what is found: "Add". */
+  deed: string;
+  onFound(source: string, item: Placed["item"]): void;
+}) {
   const [words, setWords] = useState("");
   const query = { words: words.trim(), limit: FOUND };
   const { last, problem } = useAnswer(
@@ -240,10 +285,10 @@ function Finder({ onFound }: { onFound(source: string, item: Placed["item"]): vo
   );
   const found = words.trim() === "" ? [] : (last?.items ?? []);
   return (
-    <Labelled label="Add from your sources">
+    <Labelled label={label}>
       <SearchInput
         type="search"
-        aria-label="Find an item"
+        aria-label={deed === "Add" ? "Find an item" : label}
         placeholder="Words of it"
         value={words}
         onChange={(event) => setWords(event.target.value)}
@@ -258,7 +303,7 @@ function Finder({ onFound }: { onFound(source: string, item: Placed["item"]): vo
             <Button
               kind="quiet"
               className="w-full justify-start! px-1.5! text-left"
-              aria-label={`Add ${item.title}`}
+              aria-label={`${deed} ${item.title}`}
               onClick={() => onFound(source, item)}
             >
               <ItemPicture item={item} className="h-7 w-9" />
