@@ -25,6 +25,10 @@ export function whenWords({ date, until, zone }: Item, now: number): string {
   return `${dateWords("en-GB", { weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit", timeZone }, new Date(date))} to ${dateWords("en-GB", { hour: "2-digit", minute: "2-digit", timeZone }, new Date(until))}`;
 }
 
+/** What tells an item from others that are called the same, in a line: when it takes place, or what it costs. */
+export const asideWords = (item: Item): string =>
+  item.until === undefined ? priceWords(item) : whenWords(item, 0);
+
 /** What was last seen to change, in words. */
 function changeWords({ what, was }: NonNullable<FoundItem["changed"]>, item: Item): string {
   switch (what) {

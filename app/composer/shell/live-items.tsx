@@ -3,7 +3,7 @@ import { useState } from "react";
 import type { SourceKind } from "~/core/items";
 import type { FoundItem } from "~/server/sources/items";
 import { ask } from "../../requests";
-import { ItemPicture, priceWords } from "../../sources/item-row";
+import { asideWords, ItemPicture } from "../../sources/item-row";
 import { ALL_ORDERS, ITEM_ORDERS, type ItemOrder } from "../../sources/orders";
 import { IconButton } from "../../ui/button";
 import { Choose } from "../../ui/choose";
@@ -175,35 +175,39 @@ function Narrowing({
         options={orders}
         onChange={(value) => set({ order: value as ItemOrder })}
       />
-      <div className="flex items-center gap-1.5">
-        <NumberField
-          label="Price from"
-          placeholder="Price from"
-          max={1e9}
-          fraction
-          value={from}
-          onChange={(it) => set({ from: it })}
-        />
-        <NumberField
-          label="Price to"
-          placeholder="to"
-          max={1e9}
-          fraction
-          value={to}
-          onChange={(it) => set({ to: it })}
-        />
-        {(from !== undefined || to !== undefined) && (
-          <IconButton
-            icon={X}
-            label="Any price"
-            className="size-7!"
-            onClick={() => set({ from: undefined, to: undefined })}
-          />
-        )}
-      </div>
-      <Switch checked={inStock} onChange={(it) => set({ inStock: it })}>
-        In stock
-      </Switch>
+      {kind !== "feed" && kind !== "calendar" && (
+        <>
+          <div className="flex items-center gap-1.5">
+            <NumberField
+              label="Price from"
+              placeholder="Price from"
+              max={1e9}
+              fraction
+              value={from}
+              onChange={(it) => set({ from: it })}
+            />
+            <NumberField
+              label="Price to"
+              placeholder="to"
+              max={1e9}
+              fraction
+              value={to}
+              onChange={(it) => set({ to: it })}
+            />
+            {(from !== undefined || to !== undefined) && (
+              <IconButton
+                icon={X}
+                label="Any price"
+                className="size-7!"
+                onClick={() => set({ from: undefined, to: undefined })}
+              />
+            )}
+          </div>
+          <Switch checked={inStock} onChange={(it) => set({ inStock: it })}>
+            In stock
+          </Switch>
+        </>
+      )}
     </div>
   );
 }
@@ -246,7 +250,7 @@ function Row({
         <ItemPicture item={item} className="h-7 w-9" />
         <span className="min-w-0 grow">
           <span className="block truncate leading-4">{item.title}</span>
-          <span className="block truncate text-xs text-ink-soft">{priceWords(item)}</span>
+          <span className="block truncate text-xs text-ink-soft">{asideWords(item)}</span>
         </span>
       </button>
     </li>

@@ -4,7 +4,7 @@ import { BLOCK_TYPES, shows, type TypedBlock } from "~/core/blocks";
 import { changedSince, costs, type Item, isSoldOut, type Since } from "~/core/items";
 import type { ListProperty, TextProperty } from "~/core/properties";
 import { ask } from "../../../requests";
-import { ItemPicture, priceWords, sumWords } from "../../../sources/item-row";
+import { asideWords, ItemPicture, sumWords } from "../../../sources/item-row";
 import { Button, IconButton } from "../../../ui/button";
 import { Area, Input, Labelled, Line, SearchInput } from "../../../ui/form";
 import { NumberField } from "../../../ui/number-field";
@@ -189,7 +189,7 @@ function PlacedFields({
           <p className="truncate font-medium" title={item.title}>
             {item.title}
           </p>
-          <p className="truncate text-xs text-ink-soft">{priceWords(item) || "no price"}</p>
+          <p className="truncate text-xs text-ink-soft">{asideWords(item) || "no price"}</p>
         </div>
         <IconButton
           icon={Replace}
