@@ -8,7 +8,7 @@ import { allPlacedIn } from "../properties";
 import { compile } from "../render";
 import { SAMPLE_OPTIONS, sampleContact, sampleEmail, sampleWorld } from "../render/sample";
 import { BLOCK_TYPES, type BlockTypeName, createBlock, filledBlock, parseEmail } from ".";
-import { NO_PRODUCT_PARTS } from "./items/item";
+import { NO_PRODUCT_PARTS } from "./items/arranged";
 
 const world = sampleWorld("2026-11-23");
 const reader = readerOf(

@@ -2,16 +2,8 @@ import { z } from "zod";
 import { ItemSchema, itemOf } from "../../items";
 import { held, list, type Properties, text, toggle } from "../../properties";
 import { type BlockOf, declareBlock, shows } from "../type";
-import {
-  ARRANGED,
-  arrangedAsBefore,
-  gridHtml,
-  ITEM_PARTS,
-  itemHtml,
-  itemText,
-  NO_PRODUCT_PARTS,
-  titleOf,
-} from "./item";
+import { ARRANGED, arrangedAsBefore, ITEM_PARTS, NO_PRODUCT_PARTS } from "./arranged";
+import { gridHtml, itemHtml, itemText, titleOf } from "./item";
 
 const properties = {
   items: list(

@@ -6,7 +6,7 @@ import { calendarEntry } from "../appointment/calendar";
 import { createBlock } from "../registry";
 import type { ItemsBlock } from ".";
 import { items } from ".";
-import { ITEM_PARTS } from "./item";
+import { ITEM_PARTS } from "./arranged";
 
 const BEANS: Partial<Item> = {
   title: "Runner <beans>",

@@ -12,16 +12,8 @@ import {
 import { ItemRuleSchema, type ListAsk, WAYS, type WayName } from "../../picking";
 import { escapeHtml } from "../../program";
 import { choice, held, key, list, number, type Properties, text, toggle } from "../../properties";
-import {
-  ARRANGED,
-  arrangedAsBefore,
-  gridHtml,
-  ITEM_PARTS,
-  itemHtml,
-  itemText,
-  NO_PRODUCT_PARTS,
-  nameColours,
-} from "../items/item";
+import { ARRANGED, arrangedAsBefore, ITEM_PARTS, NO_PRODUCT_PARTS } from "../items/arranged";
+import { gridHtml, itemHtml, itemText, nameColours } from "../items/item";
 import { type BlockOf, declareBlock, shows } from "../type";
 
 const WAY_OPTIONS = Object.entries(WAYS).map(([value, { label }]) => ({ value: value as WayName, label }));
