@@ -195,6 +195,8 @@ describe("designs as they were stored", () => {
         linkWords: "Go on",
         off: ["date", "text", "badge", "place", "facts", "price", "stock", "calendar"],
       });
+    // The date was a part of it that one could switch on.
+    expect(read({ ...was, off: [] }, 2).off).not.toContain("date");
     expect(read(items, 2)).toEqual({ ...createBlock("items", "i"), off: ["text", ...NO_PRODUCT_PARTS] });
     // One that a newer version could not read meanwhile, too.
     const kept = {

@@ -78,18 +78,16 @@ function parseBlock(raw: unknown, schema: number, nameless: () => string): Block
 
 function readable(given: unknown, schema: number): { block: Block } | { why: string } {
   if (!isRaw(given)) return { why: "It is no block at all." };
-  const former =
-    typeof given.type === "string" && Object.hasOwn(FORMER_TYPES, given.type)
-      ? FORMER_TYPES[given.type]
-      : null;
-  const raw = former ? former(given) : given;
+  const former = Object.hasOwn(FORMER_TYPES, String(given.type)) ? FORMER_TYPES[String(given.type)] : null;
+  const raw = former?.bring(given) ?? given;
+  const from = Math.max(schema, former?.schema ?? 0);
   const base = BlockBaseSchema.safeParse(raw);
   if (!base.success) return { why: whyOf(base.error.issues) };
   const type = raw.type === unreadable.type ? undefined : blockType(base.data.type);
   if (!type) return { why: "This version does not know its type." };
   let block = raw;
   try {
-    for (let to = schema + 1; to <= SCHEMA_VERSION; to++) block = type.upgrades?.[to]?.(block) ?? block;
+    for (let to = from + 1; to <= SCHEMA_VERSION; to++) block = type.upgrades?.[to]?.(block) ?? block;
   } catch (error) {
     if (error instanceof TypeError) return { why: "It is broken inside." };
     throw error;

@@ -68,8 +68,10 @@ export const BLOCK_TYPES = {
   code,
   footer,
 };
-/** Types there were, and how a block of one is brought to another; what it was written with does not matter. */
-export const FORMER_TYPES: Readonly<Record<string, (raw: Raw) => Raw>> = { articles: fromArticles };
+/** Types there were: how a block of one is brought to another, whatever it was written with, and to which schema. */
+export const FORMER_TYPES: Readonly<Record<string, { schema: number; bring(raw: Raw): Raw }>> = {
+  articles: { schema: 3, bring: fromArticles },
+};
 export type BlockTypeName = keyof typeof BLOCK_TYPES;
 /** A block of a type, with its properties. */
 export type TypedBlock<Name extends BlockTypeName> = ReturnType<(typeof BLOCK_TYPES)[Name]["create"]>;

@@ -20,6 +20,7 @@ export {
   SOURCE_KINDS,
   type SourceKind,
   saving,
+  savingPercent,
 } from "./item";
 export { foundBy, searchWords } from "./search";
 export { changedSince, type Since } from "./since";

@@ -76,6 +76,9 @@ export function saving({ price, sale }: Item): number {
   return price === undefined || sale === undefined || price <= 0 ? 0 : Math.max(0, 1 - sale / price);
 }
 
+/** The same in whole percent. */
+export const savingPercent = (item: Item): number => Math.round(saving(item) * 100);
+
 /** Whether its source says that there is none left. */
 export function isSoldOut({ stock }: Item): boolean {
   return stock === 0;

@@ -9,7 +9,7 @@ import {
   RuleSchema,
   type Words,
 } from "../audience";
-import { costs, type Item, type ItemFact, saving } from "../items";
+import { costs, type Item, type ItemFact, savingPercent } from "../items";
 
 /** How a fact of an item can stand to one of a reader's fields. */
 export const LIKENESSES = {
@@ -72,7 +72,7 @@ export function itemValue(item: Item, field: string): unknown {
     case "price":
       return costs(item);
     case "saving":
-      return Math.round(saving(item) * 100);
+      return savingPercent(item);
     case "date":
       return item.date?.slice(0, 10) ?? null;
     case "category":

@@ -1,20 +1,20 @@
 /** How items are arranged and what can be said of them: what all blocks that hold items declare. */
 import { z } from "zod";
 import type { Raw } from "../../email";
-import { type Item, saving } from "../../items";
+import { type Item, savingPercent } from "../../items";
 import { align, choice, corners, held, list, number, type Properties, text } from "../../properties";
 import type { BlockOf } from "../type";
 
-/** What is said in a few words on an item, by what its source says of it. */
+/** What is said in a few words on an item: the number that is said of it, or null where nothing is. */
 export const BADGES = {
-  new: { label: "New within so many days", holds: newWithin },
+  new: { label: "New within so many days", of: newWithin },
   few: {
     label: "At most so many left",
-    holds: ({ stock }: Item, most: number) => stock !== undefined && stock > 0 && stock <= most,
+    of: ({ stock }: Item, most: number) => (stock !== undefined && stock > 0 && stock <= most ? stock : null),
   },
   saving: {
     label: "So many percent less",
-    holds: (item: Item, least: number) => Math.round(saving(item) * 100) >= least,
+    of: (item: Item, least: number) => (savingPercent(item) >= least ? savingPercent(item) : null),
   },
 } as const;
 type BadgeBy = keyof typeof BADGES;
@@ -23,11 +23,11 @@ const BADGE_OPTIONS = Object.entries(BADGES).map(([value, { label }]) => ({
   label,
 }));
 
-/** Whether an item is of one of the last days; what is still to come is not new. */
-function newWithin({ date }: Item, days: number, today: string): boolean {
-  if (date === null) return false;
+/** Of an item of one of the last days their number; what is still to come is not new. */
+function newWithin({ date }: Item, days: number, today: string): number | null {
+  if (date === null) return null;
   const age = (Date.parse(today) - Date.parse(date.slice(0, 10))) / 86_400_000;
-  return age >= 0 && age <= days;
+  return age >= 0 && age <= days ? days : null;
 }
 
 /** How items are arranged and what is said of them: the same for all blocks that hold items. */

@@ -108,12 +108,12 @@ function factOf({ item, own }: Shown, { fact, label }: Arranged["facts"][number]
 }
 
 /** The words of the first badge that holds of an item. */
-function badgeOf({ item }: Shown, { badges }: Arranged, { today }: RenderContext): string {
-  const badge = badges.find(({ by, than }) => BADGES[by].holds(item, than, today ?? ""));
-  if (!badge) return "";
-  const number =
-    badge.by === "few" ? item.stock : badge.by === "saving" ? Math.round(saving(item) * 100) : badge.than;
-  return badge.words.replaceAll("#", String(number));
+function badgeOf({ item }: Shown, { badges }: Arranged, { today = "" }: RenderContext): string {
+  for (const { by, than, words } of badges) {
+    const number = BADGES[by].of(item, than, today);
+    if (number !== null) return words.replaceAll("#", String(number));
+  }
+  return "";
 }
 
 /** So wide an item is at least, in px, where it stands beside others. */
