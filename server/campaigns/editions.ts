@@ -135,8 +135,10 @@ export interface PartCompared {
 /** Everything said to one reader, part by part, with their data named instead of written. */
 async function saidTo(septima: Septima, { id, email }: Campaign, contact: Contact): Promise<PartCompared[]> {
   const picks = await picksFor(septima, email, id);
+  const { today } = await audienceContext(septima);
   const options = {
     ...(await tagFacts(septima, id)),
+    today,
     theme: resolveTheme(email.theme, await allThemes(septima)),
     brand: await brandOf(septima),
     origin: septima.config.readers,

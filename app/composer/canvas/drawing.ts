@@ -97,7 +97,8 @@ export class Drawing {
     const { facts, reader } = state;
     const email = shownEmail(state);
     const theme = shownTheme(state);
-    const options: CompileOptions = { ...facts.tags, theme, brand: facts.brand, origin: "" };
+    const { today } = facts.audience;
+    const options: CompileOptions = { ...facts.tags, theme, brand: facts.brand, origin: "", today };
     const world = worldOf(facts);
     const circumstances = [theme, reader, facts, email.language, email.links, email.envelope.sender];
     const changed = circumstances.map((one, index) => one !== this.circumstances[index]);

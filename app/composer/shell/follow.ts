@@ -51,7 +51,13 @@ export function whatReaderGets(
   origin: string,
 ): { bytes: number; edition: string; signature: string; gone: boolean } {
   const { brand, audience, themes, tags } = facts;
-  const program = compile(email, { theme: resolveTheme(email.theme, themes), brand, origin, ...tags });
+  const program = compile(email, {
+    theme: resolveTheme(email.theme, themes),
+    brand,
+    origin,
+    today: audience.today,
+    ...tags,
+  });
   const bound = bind(program, worldOf(facts));
   const { html } = personalise(bound, readerOf(reader, email.language, previewAddresses(origin)));
   const [own] = editions(bound, [reader]);
