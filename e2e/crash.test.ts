@@ -14,6 +14,7 @@ async function arrived(address: string): Promise<number> {
 const startAgain = ({ address, data }: Program) =>
   startProgram({ data, env: { PORT: new URL(address).port } });
 
+/** Begun at first; wherever the work runs low more are begun, so that no kill strikes an idle program. */
 const DISPATCHES = 10;
 /** So many in all; by hand more can be asked for. */
 const KILLS = Number(process.env.E2E_KILLS ?? 20);
@@ -22,7 +23,7 @@ const KILLS = Number(process.env.E2E_KILLS ?? 20);
 const PATIENCE = { timeout: 600_000 + KILLS * 30_000 };
 
 test(
-  `killed ${KILLS} times while ${DISPATCHES} dispatches go out, each reader gets each letter exactly once`,
+  `killed ${KILLS} times while dispatches go out, each reader gets each letter exactly once`,
   PATIENCE,
   async () => {
     let program = await startProgram({ contacts: FEW });
@@ -31,19 +32,24 @@ test(
       const first = await campaignNamed(program, "What to sow now");
       const readers = await readersOf(program, first);
       expect(readers).toBeGreaterThan(200);
-      const all = readers * DISPATCHES;
       const campaigns = [first];
       while (campaigns.length < DISPATCHES) campaigns.push(await copyOf(program, first));
       for (const id of campaigns) await sendNow(program, id);
 
       for (let kill = 1; kill <= KILLS; kill++) {
+        const before = await arrived(program.address);
+        if (campaigns.length * readers - before < 2 * readers) {
+          const another = await copyOf(program, first);
+          await sendNow(program, another);
+          campaigns.push(another);
+        }
         // Each time somewhere else: among the first messages of a life as well as in full flight.
-        const enough = Math.max(await arrived(program.address), (all * (kill - Math.random())) / (KILLS + 2));
+        const enough = before + (Math.random() * readers) / 2;
         await eventually("messages arrive", async () => (await arrived(program.address)) > enough, 120_000);
         await program.kill();
         program = await startAgain(program);
-        expect(await arrived(program.address), "all had gone before the last kill").toBeLessThan(all);
       }
+      const all = campaigns.length * readers;
       for (const id of campaigns)
         await eventually(
           "the dispatch ends",
