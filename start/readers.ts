@@ -5,7 +5,7 @@
 import { createHash } from "node:crypto";
 import compression from "compression";
 import { type Request, type Response, Router } from "express";
-import { calendarEntry, iCalendar } from "~/core/blocks";
+import { calendarEntry, iCalendar } from "~/core/email";
 import { languagesAsked } from "~/core/readers";
 import { pictureFile } from "~/server/pictures/files";
 import { Counting } from "~/server/readers/counting";

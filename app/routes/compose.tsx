@@ -14,6 +14,7 @@ import { picturesAround } from "~/server/pictures/library";
 import { Refusal } from "~/server/refusal";
 import type { Septima } from "~/server/septima";
 import { pickedFor } from "~/server/sources/picks";
+import { itemsLinked } from "~/server/sources/placed";
 import { sources } from "~/server/sources/sources";
 import { brandOf } from "~/server/workspace/settings";
 import { allThemes, ownThemes } from "~/server/workspace/themes";
@@ -51,7 +52,7 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
     savedAt: updatedAt,
     lock,
     brand,
-    tags,
+    tags: { ...tags, items: await itemsLinked(septima, email) },
     themes,
     ownThemes: own.map(({ theme }) => theme),
     words,

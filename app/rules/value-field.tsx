@@ -1,9 +1,9 @@
 import { X } from "lucide-react";
-import { Popover } from "radix-ui";
-import { type KeyboardEvent, useId, useState } from "react";
+import { useState } from "react";
 import type { FieldDef } from "~/core/audience";
 import { Choose, type Option } from "../ui/choose";
 import { type Editing, Input } from "../ui/form";
+import { Offering } from "../ui/offering";
 import { count } from "../ui/time";
 import { useFieldValues } from "./use-field-values";
 
@@ -91,11 +91,7 @@ function optionsOf(field: FieldDef, known: Known, also: readonly string[]): Opti
   }));
 }
 
-/**
- * Words that are typed, with the values there are offered below. By hand, since Enter has to keep what was
- * typed: the library of `choose.tsx` is always on one of its entries, and says of its field that it is open while it is
- * not.
- */
+/** Words that are typed, with the values there are offered below. */
 function Suggesting({
   label,
   value,
@@ -108,91 +104,34 @@ function Suggesting({
   /** When it is one of several: Enter ends it. */
   onDone?(value: string): void;
 }) {
-  const list = useId();
-  const [open, setOpen] = useState(false);
-  const [at, setAt] = useState(-1);
   const wanted = value.trim().toLowerCase();
   const offered = (known ?? [])
     .filter((one) => one.value.toLowerCase().includes(wanted) && one.value !== value)
     .slice(0, 8);
-  const take = (one: string) => {
-    setOpen(false);
-    if (onDone) onDone(one);
-    else onChange(one);
-  };
-  const press = (event: KeyboardEvent) => {
-    if (event.key === "ArrowDown" || event.key === "ArrowUp") {
-      event.preventDefault();
-      setOpen(true);
-      setAt((before) =>
-        Math.max(-1, Math.min(offered.length - 1, before + (event.key === "ArrowDown" ? 1 : -1))),
-      );
-    } else if (event.key === "Enter") {
-      if (!onDone && !(open && offered[at])) return;
-      event.preventDefault();
-      take(open && offered[at] ? offered[at].value : value.trim());
-    } else if (event.key === "Escape" && open && offered.length > 0) {
-      event.stopPropagation();
-      setOpen(false);
-    }
-  };
-  const shown = open && offered.length > 0;
   return (
-    <Popover.Root open={shown} onOpenChange={setOpen}>
-      <Popover.Anchor asChild>
+    <Offering
+      label="Values there are"
+      offered={offered}
+      keyOf={(one) => one.value}
+      onTake={(one) => (onDone ?? onChange)(one.value)}
+      onEnter={onDone && (() => onDone(value.trim()))}
+      onLeave={() => value.trim() !== "" && onDone?.(value.trim())}
+      row={(one) => (
+        <>
+          <span className="min-w-0 grow truncate">{one.value}</span>
+          <span className="text-xs text-ink-soft">{count(one.count)}</span>
+        </>
+      )}
+    >
+      {(field) => (
         <Input
-          role="combobox"
+          {...field}
           aria-label={label}
-          aria-expanded={shown}
-          aria-controls={list}
-          aria-autocomplete="list"
-          aria-activedescendant={shown && at >= 0 ? `${list}-${at}` : undefined}
-          autoComplete="off"
           className="w-44! max-w-full"
           value={value}
-          onFocus={() => setOpen(true)}
-          onBlur={() => {
-            setOpen(false);
-            if (onDone && value.trim() !== "") onDone(value.trim());
-          }}
-          onChange={(event) => {
-            setOpen(true);
-            setAt(-1);
-            onChange(event.target.value);
-          }}
-          onKeyDown={press}
+          onChange={(event) => onChange(event.target.value)}
         />
-      </Popover.Anchor>
-      <Popover.Portal>
-        <Popover.Content
-          sideOffset={4}
-          align="start"
-          className="z-50 w-(--radix-popover-trigger-width) min-w-44 rounded-lg border bg-paper p-1 shadow-xl outline-none"
-          onOpenAutoFocus={(event) => event.preventDefault()}
-          onCloseAutoFocus={(event) => event.preventDefault()}
-        >
-          <div role="listbox" id={list} aria-label="Values there are">
-            {offered.map((one, index) => (
-              // biome-ignore lint/a11y/useKeyWithClickEvents: the keys are heard in the field, which has the focus
-              <div
-                key={one.value}
-                id={`${list}-${index}`}
-                role="option"
-                tabIndex={-1}
-                aria-selected={index === at}
-                className={`flex min-h-8 cursor-default items-center gap-2 rounded-md px-2 ${index === at ? "bg-black/6" : ""}`}
-                onPointerMove={() => setAt(index)}
-                // Before the field loses the focus.
-                onPointerDown={(event) => event.preventDefault()}
-                onClick={() => take(one.value)}
-              >
-                <span className="min-w-0 grow truncate">{one.value}</span>
-                <span className="text-xs text-ink-soft">{count(one.count)}</span>
-              </div>
-            ))}
-          </div>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+      )}
+    </Offering>
   );
 }

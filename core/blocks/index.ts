@@ -6,7 +6,6 @@
  */
 
 export type { AppointmentBlock } from "./appointment";
-export { calendarEntry, iCalendar } from "./appointment/calendar";
 export { type CodeBlock, cleanCode } from "./code";
 export { CLOCK } from "./countdown";
 export type { CouponBlock } from "./coupon";
@@ -26,7 +25,7 @@ export type { HeadingBlock } from "./heading";
 export type { HoursBlock } from "./hours";
 export type { ImageSetBlock } from "./imageSet";
 export { ITEM_LOOKS, READY_LISTS, type ReadyList, readyList } from "./items/looks";
-export { broughtUp, followedIn, listAsks, placedIn, sourcesOf, sourcesShown } from "./live";
+export { broughtUp, followedIn, listAsks, placedIn, sourcesNeeded, sourcesOf, sourcesShown } from "./live";
 export type { LogoBlock } from "./logo";
 export { type OverlaidBlock, tallClass } from "./overlaid";
 export { parseEmail, rereadEmail } from "./parse";

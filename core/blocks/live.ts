@@ -1,5 +1,5 @@
 /** What a design holds of its sources: the lists that are picked for each reader, and what was placed by hand. */
-import { type Block, blocksOf, type Email, mapEmail } from "../email";
+import { type Block, blocksOf, type Email, itemsNamed, mapEmail } from "../email";
 import type { Item } from "../items";
 import { itemKey, type ListAsk } from "../picking";
 import { same } from "../values";
@@ -59,7 +59,13 @@ export function broughtUp(email: Email, now: (source: string, id: string) => Ite
   return changed ? next : email;
 }
 
-/** The sources whose items a design shows as they are when it is sent, each once. */
+/** The sources that a block needs when it is sent: that it is filled from, and those its links lead to items of. */
+export const sourcesNeeded = (block: Block): string[] => [
+  ...sourcesOf(block),
+  ...itemsNamed(block).map(([source]) => source),
+];
+
+/** The sources whose items a design shows or leads to as they are when it is sent, each once. */
 export function sourcesShown(email: Email): string[] {
-  return [...new Set(blocksOf(email).flatMap(sourcesOf))];
+  return [...new Set(blocksOf(email).flatMap(sourcesNeeded))];
 }

@@ -35,11 +35,17 @@ export const History = {
 
   /**
    * Adds a change. Changes without effect leave no trace.
-   * @param closes whether it belongs to the deed before it of the same key, however long ago that was
+   * @param closes whether it belongs to the deed before it of the same key, however long ago that was, and ends that
    */
   add(history: History, change: Changed, label: string, at: number, merge?: string, closes = false): History {
     if (change.steps.length === 0) return history;
-    return Past.add(history, { label, steps: change.steps, merge, at }, join, closes ? Infinity : undefined);
+    const next = Past.add(
+      history,
+      { label, steps: change.steps, merge, at },
+      join,
+      closes ? Infinity : undefined,
+    );
+    return closes ? Past.rest(next) : next;
   },
 
   /** Takes the last deed back, also on a document that others changed since; null when there is none. */

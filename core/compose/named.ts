@@ -2,6 +2,7 @@
 import { type Rule, RuleSchema } from "../audience";
 import { blockType } from "../blocks";
 import {
+  asksReader,
   type Block,
   CHILDREN,
   type Email,
@@ -37,15 +38,12 @@ export interface Mention {
 export type Renaming = ReadonlyMap<string, string | null>;
 export const namedKey = ({ kind, key }: Mention): string => `${kind} ${key}`;
 
-/** What every workspace has: these name nothing that could be missing. */
-const EVERYWHERE = /^(date|system|brand|campaign|sender)\./;
-
 /** What a tag's field names; what it names is followed by the rest of it. */
 function fieldNames(field: string): { kind: NamedKind; key: string; rest: string } | null {
   const [first, second, ...parts] = field.split(".");
   if (first === "lookup" || first === "code")
     return { kind: first, key: second ?? "", rest: parts.map((part) => `.${part}`).join("") };
-  return EVERYWHERE.test(field) ? null : { kind: "field", key: field, rest: "" };
+  return asksReader(field) ? { kind: "field", key: field, rest: "" } : null;
 }
 const fieldFrom = (kind: NamedKind, key: string, rest: string) =>
   kind === "lookup" || kind === "code" ? `${kind}.${key}${rest}` : key;
@@ -78,6 +76,10 @@ class Renamer {
   /** A tag with its names; null where it is left out, so that its fallback stands there. */
   private tag(tag: MergeTag): MergeTag | null {
     const field = this.field(tag.field);
+    if (tag.of) {
+      const source = this.named("source", tag.of.source);
+      return source === null ? null : { ...tag, of: { ...tag.of, source } };
+    }
     const { or, ...rest } = tag;
     const other = or === undefined ? undefined : (this.field(or) ?? undefined);
     if (field === null) return other === undefined ? null : { ...rest, field: other };

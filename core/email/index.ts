@@ -7,6 +7,7 @@
  */
 
 export { canonical, remembered, same, sharing } from "../values";
+export { type CalendarEntry, calendarAddress, calendarEntry, calendarEntryOf, iCalendar } from "./calendar";
 export {
   type Block,
   type BlockBase,

@@ -1,4 +1,4 @@
-import { hasTyped, readTyped, typedString, typedTag, whenAddress } from "../email";
+import { constantOf, hasTyped, readTyped, typedString, typedTag, typedWords, whenAddress } from "../email";
 import { COUNTED_LINK, type Instruction, isSafeHref, numberedMark, type Sink, Writer } from "../program";
 import type { RenderContext } from "./context";
 
@@ -13,11 +13,21 @@ const withoutSpaces = (href: string): string =>
         .join("")
     : href;
 
+/** An address that is a tag as a whole which says the same to everybody, as what it says. */
+function saidToAll(href: string, { known }: Pick<RenderContext, "known">): string {
+  if (!href.startsWith("{$")) return href;
+  const [tag, ...more] = readTyped(href).pieces;
+  const same = more.length > 0 || typeof tag === "string" ? undefined : constantOf(tag, known);
+  return same === undefined ? href : withoutSpaces(typedWords(same.trim()));
+}
+
 /** Where a link leads: with the campaign's parameters where they belong, as it is typed. */
-function withParameters(href: string, { links }: Pick<RenderContext, "links">): string {
-  const safe = withoutSpaces(href.trim());
+function withParameters(href: string, context: Pick<RenderContext, "links" | "known">): string {
+  const { links } = context;
+  const typed = withoutSpaces(href.trim());
+  const safe = saidToAll(typed, context);
   if (!links || links.parameters.length === 0 || !/^https?:/i.test(safe)) return safe;
-  if (links.untracked.includes(safe)) return safe;
+  if (links.untracked.includes(typed)) return safe;
   const hash = safe.indexOf("#");
   const [address, fragment] = hash < 0 ? [safe, ""] : [safe.slice(0, hash), safe.slice(hash)];
   const added = links.parameters

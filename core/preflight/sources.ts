@@ -1,4 +1,4 @@
-import { sourcesOf } from "../blocks";
+import { sourcesNeeded } from "../blocks";
 import { blocksOf, type Email } from "../email";
 import type { Circumstances, Finding } from "./finding";
 
@@ -15,7 +15,7 @@ function ageWords(ms: number): string {
 /** Sources that a design shows and that cannot be read: whether it goes with the last good copy is what was chosen for each. */
 export function failingSources(email: Email, { failing = [] }: Pick<Circumstances, "failing">): Finding[] {
   return failing.flatMap(({ id, name, why, age, stopsAfter }): Finding[] => {
-    const block = blocksOf(email).find((one) => sourcesOf(one).includes(id));
+    const block = blocksOf(email).find((one) => sourcesNeeded(one).includes(id));
     if (!block) return [];
     const copy = age === null ? "there is no copy of it" : `its last good copy is ${ageWords(age)}`;
     const stops = stopsAfter !== null && (age === null || age >= stopsAfter * HOUR);

@@ -2,6 +2,7 @@
 import { isAddress, type Rule, RuleError, visitRule } from "../audience";
 import { sourcesOf } from "../blocks";
 import {
+  asksReader,
   blocksOf,
   constantOf,
   type Email,
@@ -23,7 +24,7 @@ const finding = (weight: Finding["weight"], { where, block }: Where, text: strin
 });
 
 const CODE = "code.";
-const isElsewhere = (field: string) => /^(code|lookup|date|system)\./.test(field);
+const isElsewhere = (field: string) => /^(code|lookup|date|system|item)\./.test(field);
 const readers = (count: number) =>
   count === 1 ? "1 reader lacks" : `${count.toLocaleString("en")} readers lack`;
 
@@ -71,13 +72,22 @@ export function gone(email: Email, { tags = {} }: Circumstances): Finding[] {
   });
 }
 
-/** What begins the name of something that no contact has for a field. */
-const NO_FIELD = /^(code|lookup|date|system|brand|campaign|sender)\./;
+/** Links that lead to an item that its source does not have, or that has no such address, any more. */
+export function goneTargets(email: Email, { tags = {}, brand }: Circumstances): Finding[] {
+  return typedIn(email).flatMap(({ text, ...where }) =>
+    tagsIn(text).flatMap((tag): Finding[] => {
+      if (!tag.of || constantOf({ ...tag, fallback: "" }, { ...tags, brand }) !== undefined) return [];
+      const kept = tag.fallback !== "";
+      const text = `leads to something that its source does not have any more${kept ? `: it leads to ${tag.fallback}, where that was` : ""}. Search for another.`;
+      return [finding(kept ? "look" : "stops", where, text)];
+    }),
+  );
+}
 
 /** Tags and rules that ask for a field that is not there, and blocks filled from a source that is not. */
 export function goneData(email: Email, { there, tags = {} }: Circumstances): Finding[] {
   if (!there) return [];
-  const isGone = (field: string) => !NO_FIELD.test(field) && !there.fields.has(field);
+  const isGone = (field: string) => asksReader(field) && !there.fields.has(field);
   const asked = tagsOf(email).flatMap(({ tag, ...where }): Finding[] => {
     const field = fieldsOfTag(tag).find(isGone);
     if (field === undefined) return [];

@@ -31,6 +31,7 @@ import { failingSources } from "./sources";
 import {
   gone,
   goneData,
+  goneTargets,
   lookupCases,
   lookupRules,
   lookupsIn,
@@ -69,6 +70,7 @@ const inWords = (email: Email, circumstances: Circumstances): Finding[] => [
   ...typedMistakes(email),
   ...withoutFallback(email, circumstances),
   ...gone(email, circumstances),
+  ...goneTargets(email, circumstances),
   ...lookupCases(email, circumstances),
   ...eitherOrs(email, circumstances),
 ];

@@ -66,6 +66,7 @@ label small{display:block;font-size:inherit;color:var(--soft)}
 label.field span{display:block;margin-bottom:4px;font-weight:600}
 label.field input{width:100%;padding:10px 12px;border:1px solid var(--soft);border-radius:6px;background:var(--paper);color:var(--text);font:inherit}
 button{padding:12px ${press.padX}px;border:1px solid var(--accent);border-radius:${press.radius}px;font:${press.weight} 16px/1.3 ${fonts.body};cursor:pointer;max-width:100%}
+.scale{display:flex;flex-wrap:wrap;gap:8px}
 button.first{background:var(--accent);color:var(--on)}
 button.second{background:transparent;color:var(--heading);border-color:var(--soft)}
 :focus-visible{outline:3px solid var(--heading);outline-offset:2px}`;

@@ -68,21 +68,47 @@ export interface Answering {
 /**
  * Where a press on a survey's scale leads. The answer is given by a press here and by nothing else: programs that look at links
  * ahead of people follow them.
- * @param what null for an answer in looks and proofs
+ * @param what in looks and proofs the answer alone, or null where only the survey was asked for
  */
-export function answerPage(
-  context: PageContext,
-  { answer, greatest, given }: Answering,
-  preview = false,
-): string {
+export function answerPage(context: PageContext, what: Answering | number | null): string {
   const { words, brand } = context;
-  const say = (what: string) =>
+  const { answer, greatest, given } =
+    typeof what === "object" && what !== null ? what : { answer: what ?? "…", greatest: "", given: null };
+  const say = (text: string) =>
     paragraph(
-      filled(what, { brand: escapeHtml(brand.name), answer: String(answer), greatest: String(greatest) }),
+      filled(text, { brand: escapeHtml(brand.name), answer: String(answer), greatest: String(greatest) }),
     );
-  if (preview) return page(context, words.answer, say(words.answerPreview));
+  if (typeof what !== "object" || what === null) return page(context, words.answer, say(words.answerPreview));
   if (given === answer) return page(context, words.answered, say(words.answeredWords));
   return page(context, words.answer, form(say(words.answerAsk), button(words.answerSend)));
+}
+
+/** A question as its page asks it. */
+export interface Asking {
+  question: string;
+  scale: readonly number[];
+  low: string;
+  high: string;
+  /** What the reader answered before. */
+  given: number | null;
+}
+
+/** Where a link to a survey leads: the question with its scale, each answer given by a press. @param at its path */
+export function surveyPage(
+  context: PageContext,
+  { question, scale, low, high, given }: Asking,
+  at: string,
+): string {
+  const presses = scale.map(
+    (answer) =>
+      `<button class="${answer === given ? "first" : "second"}" formaction="${escapeHtml(`${at}/${answer}`)}"${answer === given ? ' aria-current="true"' : ""}>${answer}</button>`,
+  );
+  const ends = low === "" && high === "" ? "" : paragraph(`${escapeHtml(low)} – ${escapeHtml(high)}`);
+  return page(
+    context,
+    question || context.words.answer,
+    form(ends, `<div class="scale">${presses.join("")}</div>`),
+  );
 }
 
 /** What the page says to friends who come by a reader's link: as the programme has it, and who sent them. */

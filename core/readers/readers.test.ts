@@ -12,6 +12,7 @@ import {
   messagePage,
   type PageContext,
   preferencesPage,
+  surveyPage,
   tongueOf,
   WORDS,
 } from ".";
@@ -49,7 +50,13 @@ function everyPage(of: PageContext, said: string): string[] {
     ),
     answerPage(of, { answer: 3, greatest: 5, given: null }),
     answerPage(of, { answer: 3, greatest: 5, given: 3 }),
-    answerPage(of, { answer: 3, greatest: 3, given: null }, true),
+    answerPage(of, 3),
+    answerPage(of, null),
+    surveyPage(
+      of,
+      { question: "How <was> it?", scale: [1, 2, 3], low: "No", high: "Yes", given: 2 },
+      "/answer/t/b",
+    ),
     joinPage(of, { title: said, words: said, consent: said, by: said }),
     joinPage(
       of,

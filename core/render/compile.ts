@@ -62,7 +62,7 @@ export interface CompileOptions extends TagFacts {
 /** What the tags of a design may ask besides the reader. */
 export function knownIn(
   { envelope: { sender }, language }: Pick<Email, "envelope" | "language">,
-  { brand, campaign, lookups, codes, referrals, origin }: Omit<CompileOptions, "theme">,
+  { brand, campaign, lookups, codes, referrals, items, origin }: Omit<CompileOptions, "theme">,
 ): Known {
   const name = inlineText(sender.name);
   return {
@@ -71,6 +71,7 @@ export function knownIn(
     lookups,
     codes,
     referrals,
+    items,
     origin,
     language,
     sender: { name, address: sender.address },

@@ -20,6 +20,7 @@ import { ruleWords } from "../audience/words";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { picksFor } from "../sources/picks";
+import { itemsLinked } from "../sources/placed";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
 import { type Campaign, campaign } from "./campaigns";
@@ -138,6 +139,7 @@ async function saidTo(septima: Septima, { id, email }: Campaign, contact: Contac
   const { today } = await audienceContext(septima);
   const options = {
     ...(await tagFacts(septima, id)),
+    items: await itemsLinked(septima, email),
     today,
     theme: resolveTheme(email.theme, await allThemes(septima)),
     brand: await brandOf(septima),

@@ -34,7 +34,7 @@ import { audienceContext } from "../audience/groups";
 import { rulesOf, type Selection, selectedReaders } from "../audience/selection";
 import type { Septima } from "../septima";
 import { type Picks, picksFor } from "../sources/picks";
-import { withItemsNow } from "../sources/placed";
+import { itemsLinked, withItemsNow } from "../sources/placed";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
 import { campaign } from "./campaigns";
@@ -72,6 +72,7 @@ export async function boundEmail(septima: Septima, email: Email, given: Given = 
   const program = programOf(await withItemsNow(septima, email), {
     today: audience.today,
     ...(given.tags ?? (await tagFacts(septima, given.campaign))),
+    items: await itemsLinked(septima, email),
     theme: resolveTheme(email.theme, await allThemes(septima)),
     brand: await brandOf(septima),
     origin: septima.config.readers,

@@ -25,6 +25,7 @@ import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { codeFacts, codesWanted } from "../sources/codes";
 import { type PickNumbers, pickNumbers } from "../sources/picks";
+import { itemsLinked } from "../sources/placed";
 import { sources } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
@@ -54,8 +55,8 @@ export async function findingsOf(septima: Septima, campaignId: string): Promise<
 /** What is unfinished in what is to be sent. Readers who cannot be worked out are a finding, too. */
 export async function findingsIn(septima: Septima, it: Sendable): Promise<Finding[]> {
   const { campaignId, email, readers } = it;
-  // Codes are handed out of what is there now.
-  const tags = { ...it.tags, codes: await codeFacts(septima) };
+  // Codes are handed out of what is there now, and links lead where their items are.
+  const tags = { ...it.tags, codes: await codeFacts(septima), items: await itemsLinked(septima, email) };
   const there = await sources(septima);
   try {
     return unfinished(email, {

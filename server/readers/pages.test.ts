@@ -246,6 +246,17 @@ test("an answer is given by a press on the page, and shown from then on", async 
   expect(await (await get(`/answer/preview/${survey}/4`, "es")).text()).toContain("«4»");
 });
 
+test("a link to a survey leads to its question, where a press on the scale answers it", async () => {
+  const address = `${addresses(ids[1]).answer}/${survey}`;
+  const asked = await (await get(address)).text();
+  const presses = [...asked.matchAll(/<button class="(\w+)" formaction="([^"]+)"/g)];
+  expect(presses.map(([, look]) => look)).toEqual(["second", "second", "second", "second", "second"]);
+  expect((await post(presses[1][2], {})).status).toBe(303);
+  expect(await (await get(address)).text()).toContain(`<button class="first" formaction="${presses[1][2]}`);
+  expect((await get(`${addresses(ids[1]).answer}/nothing`)).status).toBe(404);
+  expect((await get(`/answer/preview/${survey}`)).status).toBe(200);
+});
+
 test("the letter in a browser is the one that was sent, and its links count as in it", async () => {
   const { letter } = addresses(ids[0]);
   const { html: sent } = await simpleParser(Buffer.from(await messageAsSent(septima, dispatch, ids[0])));

@@ -8,6 +8,7 @@ import {
   messagePage,
   type PageContext,
   preferencesPage,
+  surveyPage,
   type Tongue,
   tongueOf,
 } from "~/core/readers";
@@ -18,7 +19,7 @@ import type { Septima } from "../septima";
 import { readToken } from "../tokens";
 import { brandOf } from "../workspace/settings";
 import { allThemes, houseTheme } from "../workspace/themes";
-import { answerFacts, giveAnswer } from "./answers";
+import { answerFacts, askingOf, giveAnswer } from "./answers";
 import { prefer, preferences, resubscribe, unsubscribe } from "./preferences";
 import { tongueFor } from "./tongue";
 
@@ -80,20 +81,24 @@ const showPreferences: Page = async (septima, { path: [token], form, query, lang
 
 const showAnswer: Page = async (septima, { path: [token, block = "", given], form, languages }) => {
   const answer = Number(given);
-  if (token === PREVIEW && Number.isInteger(answer)) {
+  if (token === PREVIEW) {
     const context = await dressed(septima, await tongueFor(septima, { asked: languages }));
-    return { html: answerPage(context, { answer, greatest: answer, given: null }, true) };
+    return { html: answerPage(context, given === undefined ? null : answer) };
   }
   if (form) {
     await giveAnswer(septima, token, block, answer);
     return here("answer", `${token}/${block}/${answer}`);
   }
-  const facts = await answerFacts(septima, token, block, answer);
   const tongue = await tongueFor(septima, {
     ...(await readToken(septima, "answer", token)),
     asked: languages,
   });
-  return { html: answerPage(await dressed(septima, tongue), facts) };
+  const context = await dressed(septima, tongue);
+  if (given === undefined) {
+    const asking = await askingOf(septima, token, block, tongue.language);
+    return { html: surveyPage(context, asking, `/answer/${token}/${encodeURIComponent(block)}`) };
+  }
+  return { html: answerPage(context, await answerFacts(septima, token, block, answer)) };
 };
 
 const showInvitation: Page = async (septima, { path: [token], form, languages }) => {

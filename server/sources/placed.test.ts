@@ -3,13 +3,14 @@ import http from "node:http";
 import type { AddressInfo } from "node:net";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { createBlock } from "~/core/blocks";
-import type { Block } from "~/core/email";
+import { type Block, itemTag } from "~/core/email";
 import { campaign } from "../campaigns/campaigns";
 import { campaignAs } from "../campaigns/rendering";
 import { bookDispatch } from "../dispatch/bookings";
 import { findingsOf } from "../dispatch/findings";
 import { htmlAsSent } from "../dispatch/frozen";
 import { runDispatch } from "../dispatch/run";
+import { followLink } from "../readers/links";
 import type { Septima } from "../septima";
 import { addReaders, openWorld, readyLetter, saveDesign } from "../test-world";
 import { findItems } from "./items";
@@ -86,4 +87,49 @@ test("what follows its source is sent as its source has it then, what is gone is
   expect(await said()).toContain("cannot be read");
   await septima.db.query("update sources set deleted_at = now() where id = $1", [source]);
   expect(await said()).toContain("a source that is not there");
+});
+
+test("a link to an item leads, counted, where its source has it when it is sent; one that is gone is told before", async () => {
+  goods = list("a,Spoon,4.25,https://shop.example/a?x=1", "b,Fork,5.15,https://shop.example/b");
+  const source = await addSource(septima, "standin://kitchen/linked.csv");
+  const { items } = await findItems(septima, { source, order: "given" });
+  const [spoon, fork] = items.map(({ item }) => itemTag(source, item, "link"));
+  const id = await readyLetter(septima, "all", () => [{ type: "text", text: "Led" }]);
+  const { email } = await campaign(septima, id);
+  const next = {
+    ...structuredClone(email),
+    links: { parameters: [{ name: "from", value: "letter" }], untracked: [] },
+  };
+  const spoken = { type: "text", text: "The spoon", marks: [{ type: "link", attrs: { href: spoon } }] };
+  next.sections[0].rows[0].columns[0].blocks.push(
+    { ...createBlock("heading", "spoon"), content: [spoken] } as Block,
+    { ...createBlock("button", "fork"), href: fork } as Block,
+  );
+  await saveDesign(septima, id, next);
+  const dispatch = await bookDispatch(septima, id, { confirmed: 2, when: null });
+  goods = list("a,Spoon,4.25,https://shop.example/moved?x=1", "b,Fork,5.15,https://shop.example/b");
+  await runDispatch(septima, dispatch);
+  const [{ contact_id: reader }] = await septima.db.query<{ contact_id: number }>(
+    "select contact_id from recipients where dispatch_id = $1 order by contact_id limit 1",
+    [dispatch],
+  );
+  const html = await htmlAsSent(septima, dispatch, reader);
+  const led = await Promise.all(
+    [...html.matchAll(/\/c\/([\w.-]+)"/g)].map(async ([, token]) => (await followLink(septima, token)).to),
+  );
+  expect(led).toContain("https://shop.example/moved?x=1&from=letter");
+  expect(led).toContain("https://shop.example/b?from=letter");
+  // Whoever looks at it sees the address itself.
+  expect((await campaignAs(septima, id)).message.html).toContain(
+    "https://shop.example/moved?x=1&amp;from=letter",
+  );
+  // What is gone is told while it is composed, and leads where it was.
+  goods = list("a,Spoon,4.25,https://shop.example/moved?x=1");
+  await refreshSource(septima, source);
+  const copy = await readyLetter(septima, "all", () => [{ type: "text", text: "Again" }]);
+  await saveDesign(septima, copy, next);
+  expect((await findingsOf(septima, copy)).map(({ text }) => text).join(" ")).toContain(
+    "leads to something that its source does not have any more: it leads to https://shop.example/b, where that was",
+  );
+  expect((await campaignAs(septima, copy)).message.html).toContain("https://shop.example/b?from=letter");
 });

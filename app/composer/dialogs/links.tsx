@@ -1,7 +1,7 @@
 import { CircleAlert, CircleCheck } from "lucide-react";
 import { useState } from "react";
 import { commands, type EmailLink, linksOf, replacedLinks, setLinks } from "~/core/compose";
-import type { LinkRules } from "~/core/email";
+import { itemTagOf, type LinkRules } from "~/core/email";
 import { leads } from "~/core/markup";
 import { Button } from "../../ui/button";
 import { Dialog } from "../../ui/dialog";
@@ -12,6 +12,7 @@ import { counted } from "../../ui/time";
 import { useCanvas } from "../canvas/context";
 import { HrefInput, HrefProblem } from "../controls/href";
 import { ItemList } from "../controls/items";
+import { targetNamed } from "../controls/link-targets";
 import { useComposer, useComposerStore } from "../state/store";
 
 const NO_RULES: LinkRules = { parameters: [], untracked: [] };
@@ -20,12 +21,14 @@ const NO_RULES: LinkRules = { parameters: [], untracked: [] };
 export default function LinksDialog() {
   const set = useComposer((state) => state.set);
   const email = useComposer((state) => state.email);
+  const facts = useComposer((state) => state.facts);
   const links = linksOf(email);
   const [filter, setFilter] = useState("");
   const wanted = filter.trim().toLowerCase();
-  const shown = links.filter((link) =>
-    `${link.where} ${link.words} ${link.href}`.toLowerCase().includes(wanted),
-  );
+  const shown = links.filter(({ where, words, href }) => {
+    const { name = "", what = "" } = targetNamed(href, { email, facts }) ?? {};
+    return `${where} ${words} ${href} ${name} ${what}`.toLowerCase().includes(wanted);
+  });
   const empty = links.filter((link) => link.fixed === null && !leads(link.href)).length;
   return (
     <Dialog
@@ -94,7 +97,7 @@ function LinkRow({ link }: { link: EmailLink }) {
   const rules = useComposer((state) => state.email.links) ?? NO_RULES;
   const { apply, select, set } = store.getState();
   const safe = leads(link.href);
-  const web = /^https?:/i.test(link.href.trim());
+  const web = /^https?:/i.test(link.href.trim()) || itemTagOf(link.href) !== null;
   const tracked = !rules.untracked.includes(link.href.trim());
   return (
     <tr className="border-b align-top last:border-b-0">

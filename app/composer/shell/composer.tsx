@@ -26,6 +26,7 @@ import { Writing, WritingContext } from "../words/writing";
 import { useComposerFindables } from "./findable";
 import { useFocusGuard } from "./focus-guard";
 import { followEditions } from "./follow";
+import { followLinks } from "./follow-links";
 import { followPicks } from "./follow-picks";
 import { InboxLine } from "./inbox-line";
 import { useComposerKeys } from "./keys";
@@ -63,6 +64,7 @@ export function Composer({ start, toolsId }: { start: Start; toolsId: string }) 
   const saveNow = useCallback(() => void saver.current?.flush(), []);
   useEffect(() => followEditions(store), [store]);
   useEffect(() => followPicks(store), [store]);
+  useEffect(() => followLinks(store), [store]);
   useFreshBar(store);
 
   return (

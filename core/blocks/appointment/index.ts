@@ -1,8 +1,8 @@
+import { type CalendarEntry, calendarAddress } from "../../email";
 import { css, epochOf, headingLook, lineHtml, smallWords, TABLE, timeWords, writeInline } from "../../markup";
 import { align, line, moment, type Properties, text, zone } from "../../properties";
 import { buttonHtml } from "../button";
 import { type BlockOf, declareBlock, shows } from "../type";
-import { type CalendarEntry, calendarAddress } from "./calendar";
 
 const properties = {
   title: text("Title", 200, { fresh: "", under: "Calendar entry" }),

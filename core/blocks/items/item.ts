@@ -1,4 +1,5 @@
 /** How an item is written, wherever it comes from: placed by hand or picked for a reader. */
+import { calendarAddress, calendarEntryOf } from "../../email";
 import { costs, type Item, isSoldOut, itemOf, saving } from "../../items";
 import {
   classAttribute,
@@ -33,7 +34,6 @@ import {
   Writer,
   yesNo,
 } from "../../program";
-import { calendarAddress } from "../appointment/calendar";
 import { buttonHtml } from "../button";
 import { shows } from "../type";
 import { type Arranged, BADGES, type ITEM_PARTS } from "./arranged";
@@ -82,15 +82,8 @@ function whenOf({ date, until, zone }: Item, { language }: RenderContext): strin
 
 /** Where an item goes into readers' calendars; empty where it says no hours. */
 function calendarOf(placed: Shown, { origin }: RenderContext): string {
-  const { date, until, place = "", text } = placed.item;
-  if (date === null || until === undefined || date.length === 10 || until.length === 10) return "";
-  const title = titleOf(placed).trim().slice(0, 200);
-  const [start, end] = [Date.parse(date), Date.parse(until)];
-  if (title === "" || !(end >= start)) return "";
-  return calendarAddress(
-    { title, start, end, place: place.slice(0, 300), about: shortened(text, 300) },
-    origin,
-  );
+  const entry = calendarEntryOf(placed.item, titleOf(placed));
+  return entry ? calendarAddress(entry, origin) : "";
 }
 
 /** A fact of an item in words, with what it is called; empty where it has none. */

@@ -1,8 +1,8 @@
 /** Placed items: what is said of them to readers, part by part, in every arrangement. */
 import { describe, expect, test } from "vitest";
+import { calendarEntry } from "../../email";
 import { type Item, itemOf } from "../../items";
 import { sampleContext } from "../../render/sample";
-import { calendarEntry } from "../appointment/calendar";
 import { createBlock } from "../registry";
 import type { ItemsBlock } from ".";
 import { items } from ".";

@@ -4,7 +4,7 @@
  * `MergeTag` is one, `readTyped` reads those that are typed into plain words, `Known` is what they may ask besides the
  * reader, and `writeTag`, `typedString` and `whenAddress` write them into a program.
  */
-export { type CodeFacts, constantOf, type Known, type TagFacts } from "./known";
+export { asksReader, type CodeFacts, constantOf, type Known, type TagFacts } from "./known";
 export {
   LOOKUP_PARTS,
   type Lookup,
@@ -14,8 +14,20 @@ export {
   lookupNamed,
   lookupTags,
 } from "./lookup";
-export { FRIENDS, LETTER_LINK, REFERRAL_LINK, ReferralStepSchema } from "./referrals";
+export { FRIENDS, LETTER_LINK, REFERRAL_LINK, ReferralStepSchema, surveyLink } from "./referrals";
 export { type MergeTag, MergeTagSchema, TAG_FORMATS, type TagFormat } from "./tag";
+export {
+  addressOf,
+  type ItemTarget,
+  itemsNamed,
+  itemTag,
+  itemTagOf,
+  type NamedItem,
+  targetAddress,
+  targetOfTag,
+  targetsOf,
+  targetWords,
+} from "./targets";
 export {
   asRead,
   hasTyped,

@@ -6,6 +6,8 @@ export const FRIENDS = "friends";
 export const REFERRAL_LINK = "{$system.referral}";
 /** The letter itself, as its reader sees it in a browser. */
 export const LETTER_LINK = "{$system.letter}";
+/** The page where a reader answers a survey of the letter. */
+export const surveyLink = (block: string): string => `{$system.answer}/${block}`;
 
 export const ReferralStepSchema = z.object({
   id: z.string().min(1).max(40),

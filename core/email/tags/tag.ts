@@ -21,7 +21,7 @@ export type TagFormat = (typeof TAG_FORMATS)[number];
 export const MergeTagSchema = z.object({
   /**
    * A contact field by its key, a fact of a record it points to (`branch.phone`), a lookup (`lookup.<key>`), a code
-   * (`code.<batch>`), the day (`date.today`), or what is the same for everybody: `brand.…`, `campaign.…`, `sender.…`.
+   * (`code.<batch>`), the day (`date.today`), where an item of a source leads (`item.link`), or what is the same for everybody: `brand.…`, `campaign.…`, `sender.…`.
    */
   field: z.string(),
   /** Another field, for readers who lack this. */
@@ -34,6 +34,8 @@ export const MergeTagSchema = z.object({
     .string()
     .regex(/^[A-Z]{3}$/)
     .optional(),
+  /** Of `item.…`: which item, by its source and its id there. */
+  of: z.object({ source: z.string().min(1).max(60), item: z.string().min(1).max(2000) }).optional(),
   /** A date is so many days later; earlier below 0. */
   days: z.number().int().min(-9999).max(9999).optional(),
 });

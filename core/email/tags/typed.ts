@@ -102,6 +102,8 @@ function readTag(inside: string): MergeTag | string {
       .map((name) => `:${name}`)
       .join(", ")}.`;
   const known = new Set(["else", "or", ...(form.option ? [form.option] : [])]);
+  const ofItem = field.startsWith("item.");
+  if (ofItem) known.add("source").add("id");
   if (kind === "date") known.add("days");
   if (kind === "currency") known.add("currency");
   for (const name of wishes.keys())
@@ -118,6 +120,9 @@ function readTag(inside: string): MergeTag | string {
   const currency = wishes.get("currency");
   if (currency !== undefined && !/^[A-Z]{3}$/.test(currency))
     return "currency is a code of three capitals, such as EUR (ISO 4217).";
+  const [source, item] = [wishes.get("source") ?? "", wishes.get("id") ?? ""];
+  if (ofItem && (source === "" || item === ""))
+    return "It names no item: say which by source and id, or search for it where a link is asked for.";
   const otherwise = wishes.get("else") ?? "";
   if (otherwise.length > 200) return "What readers get who lack it is longer than 200 signs.";
   return MergeTagSchema.parse({
@@ -127,6 +132,7 @@ function readTag(inside: string): MergeTag | string {
     ...(or !== undefined && { or }),
     ...(days !== undefined && { days: Number(days) }),
     ...(currency !== undefined && { currency }),
+    ...(ofItem && { of: { source, item } }),
   });
 }
 
@@ -151,6 +157,7 @@ export function typedTag(tag: MergeTag): string {
     ...(days !== 0 ? [`days=${days}`] : []),
     ...(tag.currency ? [`currency=${tag.currency}`] : []),
     ...(tag.or ? [`or=${tag.or}`] : []),
+    ...(tag.of ? [`source=${bars(tag.of.source)}`, `id=${bars(tag.of.item)}`] : []),
     ...(tag.fallback !== "" ? [`else=${bars(tag.fallback)}`] : []),
   ];
   return `{${parts.join(" ")}}`;

@@ -1,4 +1,6 @@
 import { z } from "zod";
+import type { Item } from "../items";
+import { shortened } from "../program";
 
 /** An entry of a calendar. Times in milliseconds since 1970. */
 const CalendarEntrySchema = z.object({
@@ -9,6 +11,16 @@ const CalendarEntrySchema = z.object({
   about: z.string().max(2000),
 });
 export type CalendarEntry = z.infer<typeof CalendarEntrySchema>;
+
+/** What goes into readers' calendars of an item; null where it says no hours. */
+export function calendarEntryOf(item: Item, title = item.title): CalendarEntry | null {
+  const { date, until, place = "", text } = item;
+  if (date === null || until === undefined || date.length === 10 || until.length === 10) return null;
+  const [start, end] = [Date.parse(date), Date.parse(until)];
+  const name = title.trim().slice(0, 200);
+  if (name === "" || !(end >= start)) return null;
+  return { title: name, start, end, place: place.slice(0, 300), about: shortened(text, 300) };
+}
 
 /** The address under which Septima serves an entry as an iCalendar file. Everything is in it, nothing is stored. */
 export function calendarAddress(entry: CalendarEntry, origin: string): string {

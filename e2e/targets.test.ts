@@ -1,0 +1,86 @@
+/** Links that lead to what was searched for: an event’s calendar file, a survey, a product; named wherever they are seen. */
+import { rm } from "node:fs/promises";
+import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from "vitest";
+import { createBlock } from "~/core/blocks";
+import { type Block, blocksOf } from "~/core/email";
+import { By, Key, keepFailure, openBrowser, type Page } from "./browser";
+import { campaignNamed, copyOf, designOf, saveDesign } from "./campaigns";
+import { type Program, startProgram } from "./program";
+
+let program: Program;
+let page: Page;
+beforeAll(async () => {
+  program = await startProgram({ contacts: 200 });
+});
+afterAll(async () => {
+  await program?.stop();
+  if (program) await rm(program.data, { recursive: true, force: true });
+});
+beforeEach(async () => {
+  page = await openBrowser(program.address);
+});
+afterEach(async ({ task }) => {
+  await keepFailure(page, task);
+  await page.driver.quit();
+});
+
+/** Searches in a field that asks for a link, and takes what is called so. */
+async function leadTo(field: string, words: string, name: string, what: string): Promise<void> {
+  await page.fill(field, words);
+  const option = By.xpath(`//*[@role='option'][contains(., '${name}')][contains(., '${what}')]`);
+  await page.until(async () => (await page.driver.findElements(option)).length > 0, `${name} is not offered`);
+  await page.driver.findElement(option).click();
+}
+
+test("a link is searched for, kept as what it is, named among the links, and leads there in the message", async () => {
+  const id = await copyOf(program, await campaignNamed(program, "What to sow now"));
+  const design = await designOf(program, id);
+  design.sections[0].rows[0].columns[0].blocks.push({
+    ...createBlock("survey", "how"),
+    content: [{ type: "text", text: "How was the seed?" }],
+  } as Block);
+  await saveDesign(program, id, design);
+  await page.open(`/campaigns/${id}/compose`);
+
+  await page.clickAt(await page.onCanvas("See what to sow"));
+  await leadTo("Leads to", "open bench", "The open bench", "calendar file");
+  const chosen = async () =>
+    (await page.driver.findElements(By.css("[role=group][aria-label^='Leads to']")))[0]?.getText() ?? "";
+  await page.until(async () => (await chosen()).includes("The open bench"), "it is named");
+  expect(await chosen()).toContain("calendar file");
+  // Something else instead, by the keys alone.
+  await page.press("Lead elsewhere than to “The open bench”");
+  await page.fill("Leads to", "how was the");
+  await page.sees("How was the seed?", "[role=listbox]");
+  await page.keys(Key.ARROW_DOWN, Key.ENTER);
+  await page.until(async () => (await chosen()).includes("survey"), "the survey is led to");
+  // One step back the event is led to again.
+  await page.click("button[aria-label^='Undo']");
+  await page.until(async () => (await chosen()).includes("The open bench"), "the event is led to again");
+
+  // A product, from words.
+  await page.write("Tomatoes");
+  await page.chord(Key.CONTROL, "a");
+  await page.press("Link");
+  await leadTo("Leads to", "old kiln", "Tomato “Old Kiln”", "product");
+  await page.press("Set the link");
+  await page.saved();
+
+  await page.press("More");
+  await page.press("Links");
+  const table = () => page.words("[role=dialog] table");
+  await page.until(async () => (await table()).includes("Tomato “Old Kiln”"), "the product is named");
+  expect(await table()).toContain("The open bench");
+  await page.fill("Filter the links", "calendar file");
+  await page.until(async () => !(await table()).includes("Old Kiln"), "they are filtered by what they are");
+
+  const html = await (await fetch(`${program.address}/campaigns/${id}/export/html`)).text();
+  const [, shop] = /item\.link [^}]*else=\|([^|]+)\|/.exec(JSON.stringify(await designOf(program, id))) ?? [];
+  expect(shop).toMatch(/^https:\/\//);
+  expect(html).toContain(`href="${shop}`);
+  const [, file] = /href="([^"]*\/calendar\.ics\?title=The\+open\+bench[^"]*)"/.exec(html) ?? [];
+  const calendar = await (await fetch(file.replaceAll("&amp;", "&"))).text();
+  expect(calendar).toMatch(/BEGIN:VEVENT[\s\S]*SUMMARY:The open bench/);
+  const kept = blocksOf(await designOf(program, id)).find(({ type }) => type === "button");
+  expect(String(kept?.href)).toMatch(/^\{\$item\.calendar source=/);
+});
