@@ -157,7 +157,13 @@ test("three products are sought, dragged into an email as a set, put in order an
   );
   expect(await page.canvasWords()).toContain("£2.80");
   // One is moved, its text is hidden, and one is called otherwise.
-  await page.press("Move item 3 up");
+  const grips = await page.driver.findElements(By.css("[data-testid=panel] [data-grip]"));
+  const [second, third] = [await page.centre(grips[1]), await page.centre(grips[2])];
+  await page.drag(third, { x: second.x, y: second.y - 8 });
+  await page.until(
+    async () => (await page.words("[data-testid=panel] li:nth-of-type(2)")).includes("Tomato feed"),
+    "the third is dragged before the second",
+  );
   await page.fill("Title of item 1", "Old Kiln, the beef tomato");
   await page.press("Text");
   await page.saved();

@@ -84,3 +84,66 @@ test("a link is searched for, kept as what it is, named among the links, and lea
   const kept = blocksOf(await designOf(program, id)).find(({ type }) => type === "button");
   expect(String(kept?.href)).toMatch(/^\{\$item\.calendar source=/);
 });
+
+test("an event with picture, three lines and a button is written by hand, and the message has it", async () => {
+  const id = await copyOf(program, await campaignNamed(program, "What to sow now"));
+  const design = await designOf(program, id);
+  design.sections[1].rows[0].columns[0].blocks.unshift({
+    ...createBlock("items", "hand"),
+    off: ["badge", "facts", "price", "stock", "calendar"],
+  } as Block);
+  await saveDesign(program, id, design);
+  await page.open(`/campaigns/${id}/compose`);
+  await page.clickAt(await page.onCanvas("Choose items"));
+  await page.press("Write one by hand");
+  await page.fill("Title of item 1", "Grafting day");
+  await page.fill("Text of item 1", "Bring a knife.");
+  await page.fill("Day of item 1", "6 Feb 2027");
+  await page.fill("Place of item 1", "The long shed");
+  await leadTo("Where item 1 leads", "open bench", "The open bench", "event");
+  await page.press("Choose the picture of item 1");
+  await page.click("[role=dialog] [role=option] img");
+  await page.until(
+    async () => (await page.words("[data-testid=panel]")).includes("Choose another"),
+    "the picture is there",
+  );
+  await page.saved();
+  const html = await (await fetch(`${program.address}/campaigns/${id}/export/html`)).text();
+  for (const words of ["Grafting day", "6 February 2027", "The long shed", "Bring a knife."])
+    expect(html).toContain(`>${words}<`);
+  // The picture and the button lead to the event, in whose place another comes from the table of links.
+  expect(
+    html.match(/<a href="https:[^"]+" aria-label="Grafting day"><img src="[^"]+\/pictures\//g),
+  ).toHaveLength(1);
+  await page.press("More");
+  await page.press("Links");
+  await page.click("[role=dialog] button[aria-label^='Lead elsewhere']");
+  await page.fill("Address of “Grafting day”", "https://shed.example/graft");
+  await page.press("Close");
+  await page.saved();
+  const next = await (await fetch(`${program.address}/campaigns/${id}/export/html`)).text();
+  expect(next).toContain('<a href="https://shed.example/graft" aria-label="Grafting day">');
+});
+
+test("a film of a feed fills a video block: it leads to the film, shows its picture and says what it is called", async () => {
+  const id = await copyOf(program, await campaignNamed(program, "What to sow now"));
+  const design = await designOf(program, id);
+  design.sections[1].rows[0].columns[0].blocks.unshift(createBlock("video", "film") as Block);
+  await saveDesign(program, id, design);
+  await page.open(`/campaigns/${id}/compose`);
+  await page.clickAt(await page.onCanvas("Watch the film"));
+  // The press met the place that waits for a picture.
+  await page.find("[role=dialog]");
+  await page.keys(Key.ESCAPE);
+  await page.press("Take Pinching sweet peas");
+  await page.until(
+    async () => (await page.words("[role=group][aria-label^='Leads to']")).includes("film"),
+    "the film is led to",
+  );
+  await page.saved();
+  const html = await (await fetch(`${program.address}/campaigns/${id}/export/html`)).text();
+  const film = 'href="https://films.tansyrow.example/pinching-sweet-peas"';
+  expect(html).toMatch(
+    new RegExp(`<a ${film}[^>]*><img src="[^"]*/pictures/[^"]+/play"[^>]*alt="Play: Pinching sweet peas"`),
+  );
+});

@@ -1,12 +1,12 @@
 import http from "node:http";
 import type { AddressInfo } from "node:net";
+import { BinaryBitmap, HybridBinarizer, MultiFormatReader, RGBLuminanceSource } from "@zxing/library";
 import { strToU8, zipSync } from "fflate";
 import sharp from "sharp";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { createBlock } from "~/core/blocks";
 import { blankEmail, LAYOUTS } from "~/core/compose";
-import type { Block, Email } from "~/core/email";
-import { calendarEntry, iCalendar } from "~/core/email";
+import { type Block, calendarEntry, type Email, iCalendar } from "~/core/email";
 import { Publisher } from "~/standins/publisher";
 import { addContacts } from "./audience/contacts";
 import { addCampaign, campaign } from "./campaigns/campaigns";
@@ -18,7 +18,7 @@ import { answerFacts, giveAnswer } from "./readers/answers";
 import type { Septima } from "./septima";
 import { everybody, openWorld, saveDesign } from "./test-world";
 import { readerAddresses } from "./tokens";
-import { clockFile, glyphFile, playFile } from "./workspace/drawn";
+import { clockFile, glyphFile, playFile, tillFile } from "./workspace/drawn";
 import { stillOf } from "./workspace/stills";
 
 let septima: Septima;
@@ -194,4 +194,30 @@ test("an appointment is a valid iCalendar file: folded, escaped, in UTC", () => 
   expect(unfolded).toMatch(/DESCRIPTION:(Äpfel und Birnen ){12}\\nNew line\r\n/);
   expect(calendarEntry(new URLSearchParams({ title: "x", start: "5", end: "1" }))).toBeNull();
   expect(calendarEntry(new URLSearchParams({ title: "", start: "1", end: "5" }))).toBeNull();
+});
+
+test.each([
+  ["qr", "ROWAN-7F3K"],
+  ["qr", "{$x}/é ü?&=%"],
+  ["bars", "ROWAN-7F3K"],
+  ["bars", "12 34_ab"],
+])("what a till reads off %s of “%s” is the code", async (kind, code) => {
+  const { data, info } = await sharp(await tillFile(kind, `${code}.png`))
+    .greyscale()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const seen = new RGBLuminanceSource(new Uint8ClampedArray(data), info.width, info.height);
+  const read = new MultiFormatReader().decode(new BinaryBitmap(new HybridBinarizer(seen)));
+  expect(read.getText()).toBe(code);
+});
+
+test("what is no code for a till is none", async () => {
+  for (const [kind, file] of [
+    ["qr", ".png"],
+    ["qr", `${"x".repeat(81)}.png`],
+    ["bars", "é.png"],
+    ["other", "A.png"],
+    ["constructor", "A.png"],
+  ])
+    await expect(tillFile(kind, file)).rejects.toMatchObject({ status: 404 });
 });

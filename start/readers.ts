@@ -13,7 +13,7 @@ import { type Done, followLink, openedBy } from "~/server/readers/links";
 import { PAGES, troublePage } from "~/server/readers/pages";
 import { ReadersRefusal, Refusal } from "~/server/refusal";
 import type { Septima } from "~/server/septima";
-import { clockFile, drawingFile, glyphFile, playFile } from "~/server/workspace/drawn";
+import { clockFile, drawingFile, glyphFile, playFile, tillFile } from "~/server/workspace/drawn";
 import { fontFile } from "~/server/workspace/fonts";
 
 /** One transparent point (GIF89a). */
@@ -66,6 +66,7 @@ const FILES: Record<
     ...(await png(clockFile(params.file, septima.now()))),
     changes: true,
   }),
+  "/till/:kind/:file": async (_, { params: { kind, file } }) => png(tillFile(kind, file)),
   "/calendar.ics": async (septima, { url }) => {
     const { search, searchParams, hostname } = new URL(url, septima.config.readers);
     const entry = calendarEntry(searchParams);

@@ -279,6 +279,28 @@ describe("tags in places", () => {
     expect(get(emailWith([{ ...coupon, until: "2026-05-01" }]), {}).html).toContain("Good until 1 May 2026");
   });
 
+  test("for the till a coupon shows the reader's code as a picture that says it, and none to who has no code", () => {
+    const shown = (figure: "qr" | "bars", codes?: Record<string, string>) => {
+      const { html } = get(
+        emailWith([{ ...createBlock("coupon", "k"), batch: "spring", figure, otherwise: "ask us" }]),
+        {},
+        codes,
+      );
+      const at = attributes(html, "img", "src").findIndex((src) => src.includes("/till/"));
+      return at < 0 ? null : [attributes(html, "img", "src")[at], attributes(html, "img", "alt")[at]];
+    };
+    expect(shown("qr", { spring: "LEAF/7 é" })).toEqual([
+      `https://septima.example/till/qr/LEAF%2F7%20%C3%A9.png`,
+      "LEAF/7 é",
+    ]);
+    expect(shown("bars", { spring: "LEAF-7" })).toEqual([
+      `https://septima.example/till/bars/LEAF-7.png`,
+      "LEAF-7",
+    ]);
+    expect(shown("qr", {})).toBeNull();
+    expect(shown("qr")?.[1]).toBe("EXAMPLE-1");
+  });
+
   test("signs that are marks elsewhere do nothing in words of a design", () => {
     const hostile = "{$first_name} \u00150\u0015 \u00151\u0015 \u0015";
     const email = emailWith([

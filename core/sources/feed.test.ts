@@ -75,3 +75,16 @@ test("what is no feed is refused with what it is", () => {
 test("HTML to plain text", () => {
   expect(htmlToPlain("a<br>b<style>p{}</style><p>c &lt;d&gt;</p>")).toBe("a b c <d>");
 });
+
+test("a film is what is joined to an article and says so, in each kind of feed", () => {
+  const film = "https://films.example/a";
+  const rss = `<rss version="2.0"><channel><title>T</title><item><title>A</title><enclosure url="${film}" type="video/mp4" length="0"/></item></channel></rss>`;
+  const atom = `<feed xmlns="http://www.w3.org/2005/Atom"><title>T</title><id>t</id><updated>2026-01-01T00:00:00Z</updated><entry><title>A</title><id>a</id><updated>2026-01-01T00:00:00Z</updated><link rel="enclosure" type="video/mp4" href="${film}"/></entry></feed>`;
+  const json = JSON.stringify({
+    version: "https://jsonfeed.org/version/1.1",
+    title: "T",
+    items: [{ id: "a", title: "A", attachments: [{ url: film, mime_type: "video/mp4" }] }],
+  });
+  for (const text of [rss, atom, json])
+    expect(parseFeed(text, "https://x.example/").items[0].film).toBe(film);
+});

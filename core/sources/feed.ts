@@ -164,7 +164,12 @@ function rawArticles(parsed: AnyFeed): RawArticle[] {
           ...media(entry.media).pictures,
           firstPicture(words(entry.content) ?? words(entry.summary)),
         ],
-        films: media(entry.media).films,
+        films: [
+          ...(entry.links ?? [])
+            .filter((file) => file.rel === "enclosure" && file.type?.startsWith("video/"))
+            .map((file) => file.href),
+          ...media(entry.media).films,
+        ],
         published: words(entry.published) ?? words(entry.updated),
         categories: (entry.categories ?? []).map((category) => category.label ?? category.term),
       }));
@@ -175,6 +180,9 @@ function rawArticles(parsed: AnyFeed): RawArticle[] {
         link: item.url,
         summary: item.summary ?? item.content_html ?? item.content_text,
         pictures: [item.image, item.banner_image, firstPicture(item.content_html)],
+        films: (item.attachments ?? [])
+          .filter((file) => file.mime_type?.startsWith("video/"))
+          .map((file) => file.url),
         published: words(item.date_published) ?? words(item.date_modified),
         categories: item.tags ?? [],
       }));

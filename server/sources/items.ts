@@ -15,6 +15,8 @@ export const ItemQuerySchema = z.object({
   from: z.number().nonnegative().optional(),
   to: z.number().nonnegative().optional(),
   inStock: z.boolean().optional(),
+  /** Only what shows a film. */
+  films: z.boolean().optional(),
   /** Only what was last seen to change so, at the time its source last changed. */
   changed: z.enum(CHANGES).optional(),
   order: z.enum(ITEM_ORDERS).default("best"),
@@ -80,6 +82,7 @@ export async function findItems(
     from,
     to,
     inStock,
+    films,
     changed,
     order,
     offset,
@@ -97,6 +100,10 @@ export async function findItems(
     ...(from === undefined ? [] : [`i.costs >= ${param(from)}`]),
     ...(to === undefined ? [] : [`i.costs <= ${param(to)}`]),
     ...(inStock ? ["coalesce(i.stock, 1) > 0"] : []),
+    // Feeds alone have films: what is asked of each item is asked of few.
+    ...(films
+      ? ["i.source in (select id from sources where kind = 'feed') and i.item ->> 'film' <> ''"]
+      : []),
     ...(changed === undefined
       ? []
       : [

@@ -1,3 +1,4 @@
+import { toBuffer } from "bwip-js/node";
 import sharp from "sharp";
 import { CLOCK } from "~/core/blocks";
 import { DRAWINGS, drawing } from "~/core/drawings";
@@ -97,4 +98,22 @@ export async function playFile(septima: Septima, id: string): Promise<{ type: st
   return type === "image/jpeg"
     ? { type, data: await drawn.jpeg({ quality: 82, mozjpeg: true }).toBuffer() }
     : { type: "image/png", data: await drawn.png({ palette: true, quality: 90 }).toBuffer() };
+}
+
+/** What tills read: two-dimensional (ISO/IEC 18004), or bars (Code 128, ISO/IEC 15417). */
+const TILL = {
+  qr: { bcid: "qrcode", scale: 8, paddingwidth: 4, paddingheight: 4 },
+  bars: { bcid: "code128", scale: 3, height: 18, paddingwidth: 10, paddingheight: 4 },
+} as const;
+
+/**
+ * A code as a till reads it, black on white with the room around it that readers need, as a PNG.
+ * @param file `<code>.png`: up to 80 signs; bars have those of ASCII
+ * @throws Refusal (404) when it is no such code
+ */
+export async function tillFile(kind: string, file: string): Promise<Buffer> {
+  const [, text] = /^(\P{Cc}{1,80})\.png$/u.exec(file) ?? [];
+  const known = Object.hasOwn(TILL, kind) && (kind === "qr" || /^[ -~]*$/.test(text ?? ""));
+  if (text === undefined || !known) throw new Refusal("There is no such code.", 404);
+  return toBuffer({ ...TILL[kind as keyof typeof TILL], text, backgroundcolor: "FFFFFF" });
 }

@@ -9,6 +9,9 @@ import { type JournalArticle, journal } from "./articles";
 
 const DAY = 86_400_000;
 
+/** The articles that come with a film. */
+const FILMED = new Set(["Pinching sweet peas", "A bed for no-dig beginners"]);
+
 export class Publisher {
   private extra = 0;
 
@@ -59,12 +62,18 @@ export class Publisher {
     return drawnPicture(path);
   }
 
-  private articles(): (JournalArticle & { date: Date; link: string; image: string | null })[] {
+  private articles(): (JournalArticle & {
+    date: Date;
+    link: string;
+    image: string | null;
+    film: string | null;
+  })[] {
     return journal(this.extra).map((article) => ({
       ...article,
       date: new Date(Math.floor(this.now() / DAY) * DAY - article.age * DAY + 7 * 3_600_000),
       link: `https://journal.tansyrow.example/${article.slug}`,
       image: article.picture && `${this.base}/pictures/${article.picture}.png`,
+      film: FILMED.has(article.title) ? `https://films.tansyrow.example/${article.slug}` : null,
     }));
   }
 
@@ -80,7 +89,7 @@ export class Publisher {
         `<item><title>${xml(it.title)}</title><link>${xml(it.link)}</link><guid isPermaLink="true">${xml(it.link)}</guid>` +
         `<pubDate>${it.date.toUTCString()}</pubDate><category>${xml(it.category)}</category>` +
         `<description>${xml(it.summary || "A short note from the bench.")}</description>` +
-        `${it.image ? `<enclosure url="${xml(it.image)}" type="image/png" length="0"/>` : ""}</item>`,
+        `${it.image ? `<enclosure url="${xml(it.image)}" type="image/png" length="0"/>` : ""}${it.film ? `<enclosure url="${xml(it.film)}" type="video/mp4" length="0"/>` : ""}</item>`,
     );
     return `<?xml version="1.0" encoding="UTF-8"?><rss version="2.0"><channel><title>${xml(title)}</title><link>https://journal.tansyrow.example/</link><description>Notes from the potting bench</description>${items.join("")}</channel></rss>`;
   }

@@ -129,6 +129,7 @@ function filled({ picture, shop }: Kit): Record<BlockTypeName, Record<string, un
     coupon: {
       batch: "seed_tenth",
       otherwise: "Ask at the till",
+      figure: "qr",
       href: `${site}/shop`,
     },
     countdown: { content: words("The seed swap begins in"), until: "2027-03-06T10:00" },

@@ -58,7 +58,6 @@ function Chosen({
   onRelease(): void;
 }) {
   return (
-    // biome-ignore lint/a11y/useSemanticElements: a fieldset is for several fields
     <div
       role="group"
       aria-label={`${label ?? "Leads to"}: ${name}, ${what}`}

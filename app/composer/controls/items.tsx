@@ -1,6 +1,8 @@
+import { arrayMove } from "@dnd-kit/sortable";
 import { ChevronDown, ChevronUp, Plus, Trash2 } from "lucide-react";
 import { type ReactNode, useLayoutEffect, useRef } from "react";
 import { Button, IconButton } from "../../ui/button";
+import { Sorted, SortedItem } from "./sorted";
 
 const keyOf = (item: unknown, index: number): string | number => (item as { id?: string }).id ?? index;
 
@@ -34,60 +36,67 @@ export function ItemList<T>({
     removed.current = null;
     (next ?? list.current?.querySelector("button"))?.focus();
   }, [items.length]);
-  const swap = (from: number, to: number) => {
-    const next = [...items];
-    [next[from], next[to]] = [next[to], next[from]];
-    onChange(next, `Moving a ${noun}`);
-  };
+  const move = (from: number, to: number) => onChange(arrayMove([...items], from, to), `Moving a ${noun}`);
   return (
     <div ref={list} className="space-y-2.5">
-      <ol className="space-y-3">
-        {items.map((item, index) => (
-          <li key={keyOf(item, index)} className="space-y-2 border-b pb-3 last:border-b-0 last:pb-0">
-            <div className="flex items-center justify-between text-xs text-ink-soft">
-              <span>
-                {noun[0].toUpperCase() + noun.slice(1)} {index + 1}
-              </span>
-              <span className="flex">
-                <IconButton
-                  icon={ChevronUp}
-                  label={`Move ${noun} ${index + 1} up`}
-                  className="size-6!"
-                  disabled={index === 0}
-                  onClick={() => swap(index, index - 1)}
-                />
-                <IconButton
-                  icon={ChevronDown}
-                  label={`Move ${noun} ${index + 1} down`}
-                  className="size-6!"
-                  disabled={index === items.length - 1}
-                  onClick={() => swap(index, index + 1)}
-                />
-                <IconButton
-                  icon={Trash2}
-                  label={`Remove ${noun} ${index + 1}`}
-                  className="size-6!"
-                  disabled={items.length <= least}
-                  data-remove
-                  onClick={() => {
+      <Sorted ids={items.map(keyOf)} onMove={move}>
+        <ol className="space-y-3">
+          {items.map((item, index) => (
+            <SortedItem
+              key={keyOf(item, index)}
+              id={keyOf(item, index)}
+              className="space-y-2 border-b pb-3 last:border-b-0 last:pb-0"
+            >
+              {(grip) => (
+                <>
+                  <div className="flex items-center justify-between text-xs text-ink-soft">
+                    <span className="flex items-center gap-0.5">
+                      {items.length > 1 && grip}
+                      {noun[0].toUpperCase() + noun.slice(1)} {index + 1}
+                    </span>
+                    <span className="flex">
+                      <IconButton
+                        icon={ChevronUp}
+                        label={`Move ${noun} ${index + 1} up`}
+                        className="size-6!"
+                        disabled={index === 0}
+                        onClick={() => move(index, index - 1)}
+                      />
+                      <IconButton
+                        icon={ChevronDown}
+                        label={`Move ${noun} ${index + 1} down`}
+                        className="size-6!"
+                        disabled={index === items.length - 1}
+                        onClick={() => move(index, index + 1)}
+                      />
+                      <IconButton
+                        icon={Trash2}
+                        label={`Remove ${noun} ${index + 1}`}
+                        className="size-6!"
+                        disabled={items.length <= least}
+                        data-remove
+                        onClick={() => {
+                          onChange(
+                            items.filter((_, at) => at !== index),
+                            `Removing a ${noun}`,
+                          );
+                          removed.current = index;
+                        }}
+                      />
+                    </span>
+                  </div>
+                  {children(item, index, (part) =>
                     onChange(
-                      items.filter((_, at) => at !== index),
-                      `Removing a ${noun}`,
-                    );
-                    removed.current = index;
-                  }}
-                />
-              </span>
-            </div>
-            {children(item, index, (part) =>
-              onChange(
-                items.map((one, at) => (at === index ? { ...one, ...part } : one)),
-                `Changing a ${noun}`,
-              ),
-            )}
-          </li>
-        ))}
-      </ol>
+                      items.map((one, at) => (at === index ? { ...one, ...part } : one)),
+                      `Changing a ${noun}`,
+                    ),
+                  )}
+                </>
+              )}
+            </SortedItem>
+          ))}
+        </ol>
+      </Sorted>
       {fresh && items.length < most && (
         <Button data-add onClick={() => onChange([...items, fresh()], `Adding a ${noun}`)}>
           <Plus className="size-4" aria-hidden /> Add {/^[aeiou]/.test(noun) ? "an" : "a"} {noun}

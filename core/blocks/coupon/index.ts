@@ -10,10 +10,22 @@ import {
   proseText,
   type RenderContext,
   TABLE,
+  tableAt,
   within,
 } from "../../markup";
 import { dateWords, escapeHtml, localeOf } from "../../program";
-import { address, align, colour, day, key, line, type Properties, prose, text } from "../../properties";
+import {
+  address,
+  align,
+  choice,
+  colour,
+  day,
+  key,
+  line,
+  type Properties,
+  prose,
+  text,
+} from "../../properties";
 import { buttonHtml, buttonText } from "../button";
 import { type BlockOf, declareBlock, shows } from "../type";
 
@@ -31,6 +43,15 @@ const properties = {
     placeholder: "ask at the till",
     hint: "Each reader gets a code of their own when it is sent; here and in proofs stands the example. Left empty, a sending stops before it runs short.",
   }),
+  /** What the till reads off the screen, beside the code in words. */
+  figure: choice(
+    "For the till",
+    [
+      { value: "qr", label: "QR" },
+      { value: "bars", label: "Bars" },
+    ],
+    { none: "Words", optional: true, under: "Code" },
+  ),
   /** That of the batch when missing. */
   until: day("Last day", { part: "until", under: "Code" }),
   untilWords: text("Before it", 60, { fresh: "Good until", part: "until", under: "Code", stays: true }),
@@ -111,6 +132,39 @@ function codeHtml(block: CouponBlock, context: RenderContext): void {
   out.raw("</p>");
 }
 
+/** How large what the till reads is shown, in px. */
+const FIGURES = { qr: { width: 168, height: 168 }, bars: { width: 280, height: 96 } } as const;
+
+/** The reader's code as a picture, for those who have one: white around it, also in dark, since tills read it so. */
+function figureHtml(block: CouponBlock, context: RenderContext): void {
+  const { out, known } = context;
+  if (block.batch === "" || !block.figure) return;
+  const { figure } = block;
+  const tag = { ...tagOf(block), fallback: "" };
+  const { width, height } = FIGURES[figure];
+  const { open, close, align: side, margin } = tableAt(block.align, context);
+  const shown = Math.min(width, context.width);
+  const style = css({
+    display: "block",
+    width: `${shown}px`,
+    height: "auto",
+    border: "0",
+    "background-color": "#FFFFFF",
+  });
+  const example = known.codes?.find(({ key }) => key === block.batch)?.example;
+  const there = { ...tag, sink: "text" as const, ...(example !== undefined && { example }) };
+  out.whether([{ there }], () => {
+    out.raw(
+      `<div style="${css({ padding: "0 0 12px" })}">${open}<table ${TABLE}${side} style="${css({ margin })}"><tr><td bgcolor="#FFFFFF" style="padding:0;">`,
+    );
+    out.raw(`<img src="${escapeHtml(context.origin)}/till/${figure}/`);
+    writeTag(tag, "component", context);
+    out.raw(`.png" width="${shown}" height="${Math.round((height * shown) / width)}" style="${style}" alt="`);
+    writeTag(tag, "attribute", context);
+    out.raw(`"></td></tr></table>${close}</div>`);
+  });
+}
+
 export const coupon = declareBlock({
   type: "coupon",
   label: "Coupon",
@@ -140,6 +194,7 @@ export const coupon = declareBlock({
     const inside = { ...behind.inside, width };
     if (shows(block, "words")) proseHtml(block.words, { align: block.align }, inside, "words");
     codeHtml(block, inside);
+    figureHtml(block, inside);
     if (shows(block, "button"))
       buttonHtml({ content: block.content, href: shopOf(block), align: block.align }, inside);
     const day = shows(block, "until") ? untilOf(block, context) : null;

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { ItemSchema, itemOf } from "../../items";
+import type { PlacedLink } from "../../markup";
 import { held, list, type Properties, text, toggle } from "../../properties";
 import { type BlockOf, declareBlock, shows } from "../type";
 import { ARRANGED, arrangedAsBefore, ITEM_PARTS, NO_PRODUCT_PARTS } from "./arranged";
@@ -48,12 +49,18 @@ export const items = declareBlock({
     for (const placed of block.items) itemText(placed, block, context);
   },
   links: (block) =>
-    block.items.flatMap((placed) =>
-      placed.item.link === ""
-        ? []
-        : [{ path: null, words: titleOf(placed), href: placed.item.link, fixed: "Led to by its source" }],
-    ),
+    block.items.flatMap((placed): PlacedLink[] => {
+      const { id, source, item } = placed;
+      const link = { words: titleOf(placed), href: item.link };
+      if (source === "") return [{ ...link, path: `items/${id}/item/link` }];
+      return item.link === "" ? [] : [{ ...link, path: null, fixed: "Led to by its source" }];
+    }),
   title: (block) => block.items.map(titleOf).join(", ").slice(0, 60) || "Items",
-  unready: (block) =>
-    block.items.length > 0 ? [] : ["A block of items has none. Choose some, or delete it."],
+  unready: (block) => {
+    if (block.items.length === 0) return ["A block of items has none. Choose some, or delete it."];
+    const empty = block.items.findIndex(
+      (placed) => placed.source === "" && `${titleOf(placed)}${placed.text ?? ""}`.trim() === "",
+    );
+    return empty < 0 ? [] : [`Item ${empty + 1} of a block says nothing. Write its title, or take it out.`];
+  },
 });

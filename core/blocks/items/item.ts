@@ -21,6 +21,7 @@ import {
   textTarget,
   timeWords,
 } from "../../markup";
+import { variantAddress } from "../../pictures";
 import {
   absolute,
   dateWords,
@@ -156,7 +157,10 @@ const linked = ({ link }: Item, context: RenderContext, html: string, attributes
 function pictureHtml(placed: Shown, block: Arranged, context: RenderContext, padding: string): void {
   const { out, theme, width } = context;
   const { item } = placed;
-  const picture = shows(block, "picture") && item.picture ? absolute(item.picture, context.origin) : "";
+  const picture =
+    shows(block, "picture") && item.picture
+      ? absolute(variantAddress(item.picture, width, item.size?.width), context.origin)
+      : "";
   if (picture === "") return;
   const { color, tone } = looksOf(context).picture;
   const style = css({

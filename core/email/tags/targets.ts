@@ -11,8 +11,8 @@ export interface NamedItem {
   item: Item;
 }
 
-/** What of an item is led to: its page, its entry for a calendar, or an address among its facts, `fact.<key>`. */
-export type ItemTarget = "link" | "calendar" | `fact.${string}`;
+/** What of an item is led to: its page, its film, its entry for a calendar, or an address among its facts, `fact.<key>`. */
+export type ItemTarget = "link" | "film" | "calendar" | `fact.${string}`;
 
 const PREFIX = "item.";
 
@@ -41,7 +41,7 @@ export const targetOfTag = ({ field, of }: MergeTag): ItemTarget | null =>
 /** What of an item can be led to. */
 export function targetsOf(item: Item): ItemTarget[] {
   const facts = Object.keys(item.facts).map((key) => `fact.${key}` as const);
-  return (["link", ...facts, "calendar"] as ItemTarget[]).filter(
+  return (["link", "film", ...facts, "calendar"] as ItemTarget[]).filter(
     (target) => addressOf(item, target, "") !== "",
   );
 }
@@ -53,6 +53,7 @@ export function targetWords(
   facts: readonly { key: string; label: string }[],
 ) {
   if (target === "calendar") return "calendar file";
+  if (target === "film") return "film";
   if (target === "link") return kind === "calendar" ? "event" : SOURCE_KINDS[kind].item;
   const key = target.slice("fact.".length);
   return facts.find((fact) => fact.key === key)?.label ?? key.replaceAll("_", " ");
@@ -61,6 +62,7 @@ export function targetWords(
 /** Where a target leads; empty where the item has no such address. Of a calendar file the address is one of ours. */
 export function addressOf(item: Item, target: ItemTarget, origin: string): string {
   if (target === "link") return item.link;
+  if (target === "film") return item.film ?? "";
   if (target === "calendar") {
     const entry = calendarEntryOf(item);
     // Where there is no origin nobody follows it either.

@@ -16,7 +16,7 @@ import { PicksFilter, PicksGiven, PicksWays } from "./picks";
 import { ReferProgramme } from "./refer";
 import { SurveyAnswers } from "./survey";
 import { TableParts } from "./table";
-import { TakeStill } from "./video";
+import { VideoFilm } from "./video";
 
 type Controls<B> = { [Key in keyof B]?: ComponentType<{ block: B }> };
 
@@ -47,7 +47,7 @@ const OWN: { [Name in BlockTypeName]?: Own<TypedBlock<Name>> } = {
   refer: { instead: { programme: ReferProgramme } },
   survey: { parts: SurveyAnswers },
   table: { parts: TableParts },
-  video: { below: { href: TakeStill } },
+  video: { below: { href: VideoFilm } },
 };
 
 /** The controls of a block's own. */

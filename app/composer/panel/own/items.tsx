@@ -1,17 +1,19 @@
 import { Plus, Replace, RotateCcw, TriangleAlert } from "lucide-react";
 import { useState } from "react";
 import { BLOCK_TYPES, shows, type TypedBlock } from "~/core/blocks";
-import { changedSince, costs, type Item, isSoldOut, type Since } from "~/core/items";
+import { changedSince, costs, type Item, isSoldOut, itemOf, type Since } from "~/core/items";
 import type { ListProperty, TextProperty } from "~/core/properties";
 import { ask } from "../../../requests";
 import { asideWords, ItemPicture, sumWords } from "../../../sources/item-row";
 import { Button, IconButton } from "../../../ui/button";
-import { Area, Input, Labelled, Line, SearchInput } from "../../../ui/form";
+import { Area, Input, Line } from "../../../ui/form";
 import { NumberField } from "../../../ui/number-field";
 import { useAnswer } from "../../../ui/use-answer";
 import { ItemList } from "../../controls/items";
 import { newId } from "../../state/store";
 import { useSet } from "../lines";
+import { Finder } from "./finder";
+import { HandItem } from "./hand-item";
 
 type ItemsBlock = TypedBlock<"items">;
 type Placed = ItemsBlock["items"][number];
@@ -20,8 +22,6 @@ type Placed = ItemsBlock["items"][number];
 const list = BLOCK_TYPES.items.properties.items as ListProperty & {
   item: Record<"title" | "text", TextProperty>;
 };
-
-const FOUND = 8;
 
 /** The items of a block: sought in all sources, put in order, and what is typed over what their source says. */
 export function PlacedItems({ block }: { block: ItemsBlock }) {
@@ -81,9 +81,21 @@ export function PlacedItems({ block }: { block: ItemsBlock }) {
       {block.items.length < list.most && (
         <Finder
           label="Add from your sources"
+          field="Find an item"
           deed="Add"
           onFound={(source, item) => keep([...block.items, { id: newId(), source, item }], "Adding an item")}
         />
+      )}
+      {block.items.length < list.most && (
+        <Button
+          className="w-full"
+          onClick={() => {
+            const id = newId();
+            keep([...block.items, { id, source: "", item: itemOf({ id }) }], "Writing an item");
+          }}
+        >
+          <Plus className="size-4" aria-hidden /> Write one by hand
+        </Button>
       )}
     </div>
   );
@@ -183,31 +195,35 @@ function PlacedFields({
   };
   return (
     <>
-      <div className="flex items-center gap-2">
-        <ItemPicture item={item} className="h-9 w-12" />
-        <div className="min-w-0 grow">
-          <p className="truncate font-medium" title={item.title}>
-            {item.title}
-          </p>
-          <p className="truncate text-xs text-ink-soft">{asideWords(item) || "no price"}</p>
+      {placed.source !== "" && (
+        <div className="flex items-center gap-2">
+          <ItemPicture item={item} className="h-9 w-12" />
+          <div className="min-w-0 grow">
+            <p className="truncate font-medium" title={item.title}>
+              {item.title}
+            </p>
+            <p className="truncate text-xs text-ink-soft">{asideWords(item) || "no price"}</p>
+          </div>
+          <IconButton
+            icon={Replace}
+            label={`Replace ${named}`}
+            className="size-8!"
+            aria-expanded={replacing}
+            onClick={onReplace}
+          />
         </div>
-        <IconButton
-          icon={Replace}
-          label={`Replace ${named}`}
-          className="size-8!"
-          aria-expanded={replacing}
-          onClick={onReplace}
-        />
-      </div>
+      )}
       {(["title", "text"] as const).map((key) => {
         const label = `${key === "title" ? "Title" : "Text"} of ${named}`;
         const own = placed[key];
+        // Of what is written by hand nothing lies under it.
+        const over = own !== undefined && placed.source !== "";
         const Field = key === "title" ? Input : Area;
         return (
           <div key={key} className="flex items-start gap-1">
             <Field
               aria-label={label}
-              className={own === undefined ? "" : "border-mulberry!"}
+              className={over ? "border-mulberry!" : ""}
               maxLength={list.item[key].most}
               rows={key === "text" ? 2 : undefined}
               placeholder={item[key] || (key === "title" ? "Title" : "No text")}
@@ -216,7 +232,7 @@ function PlacedFields({
                 onChange({ [key]: event.target.value === "" ? undefined : event.target.value })
               }
             />
-            {own !== undefined && (
+            {over && (
               <IconButton
                 icon={RotateCcw}
                 label={`Give back the ${key} of ${named} to its source`}
@@ -227,6 +243,9 @@ function PlacedFields({
           </div>
         );
       })}
+      {placed.source === "" && (
+        <HandItem block={block} item={item} named={named} onChange={(next) => onChange({ item: next })} />
+      )}
       {shows(block, "price") && (
         <Line label="Price">
           <div className="flex items-center gap-1">
@@ -262,57 +281,5 @@ function PlacedFields({
         />
       ))}
     </>
-  );
-}
-
-/** Seeks items in all sources. */
-function Finder({
-  label,
-  deed,
-  onFound,
-}: {
-  label: string;
-  /** What is done with what is found: "Add". */
-  deed: string;
-  onFound(source: string, item: Placed["item"]): void;
-}) {
-  const [words, setWords] = useState("");
-  const query = { words: words.trim(), limit: FOUND };
-  const { last, problem } = useAnswer(
-    words.trim() === "" ? null : JSON.stringify(query),
-    (signal) => ask("/sources/items", { query, signal }),
-    120,
-  );
-  const found = words.trim() === "" ? [] : (last?.items ?? []);
-  return (
-    <Labelled label={label}>
-      <SearchInput
-        type="search"
-        aria-label={deed === "Add" ? "Find an item" : label}
-        placeholder="Words of it"
-        value={words}
-        onChange={(event) => setWords(event.target.value)}
-      />
-      {problem && <p className="mt-1 text-xs text-red">{problem}</p>}
-      {words.trim() !== "" && last && found.length === 0 && (
-        <p className="mt-1 text-xs text-ink-soft">No item is like that.</p>
-      )}
-      <ul className="mt-1.5 space-y-0.5">
-        {found.map(({ source, item }) => (
-          <li key={`${source} ${item.id}`}>
-            <Button
-              kind="quiet"
-              className="w-full justify-start! px-1.5! text-left"
-              aria-label={`${deed} ${item.title}`}
-              onClick={() => onFound(source, item)}
-            >
-              <ItemPicture item={item} className="h-7 w-9" />
-              <span className="min-w-0 grow truncate">{item.title}</span>
-              <Plus className="size-4 shrink-0" aria-hidden />
-            </Button>
-          </li>
-        ))}
-      </ul>
-    </Labelled>
   );
 }
