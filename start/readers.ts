@@ -8,6 +8,7 @@ import { type Request, type Response, Router } from "express";
 import { calendarEntry, iCalendar } from "~/core/email";
 import { languagesAsked } from "~/core/readers";
 import { pictureFile } from "~/server/pictures/files";
+import { shapedFile } from "~/server/pictures/shaped";
 import { Counting } from "~/server/readers/counting";
 import { type Done, followLink, openedBy } from "~/server/readers/links";
 import { PAGES, troublePage } from "~/server/readers/pages";
@@ -51,12 +52,14 @@ const png = async (data: Promise<Buffer>): Promise<LetterFile> => ({ type: "imag
 /** The files that letters are made with, each by its path. */
 const FILES: Record<
   string,
-  (septima: Septima, request: Request<Record<string, string>>) => Promise<LetterFile>
+  (septima: Septima, request: Request<Record<string, string>>) => Promise<LetterFile | { to: string }>
 > = {
   "/pictures/:picture/play": (septima, { params }) => playFile(septima, params.picture),
   "/pictures/:picture{/:width}": (septima, { params: { picture, width } }) =>
     pictureFile(septima, picture, width === undefined ? undefined : Number(width)),
   "/drawings/:file": (_, { params }) => png(drawingFile(params.file)),
+  "/shaped/:ratio/:width/:source": (septima, { params: { ratio, width, source }, query: { id } }) =>
+    shapedFile(septima, ratio, Number(width), source, String(id)),
   "/glyphs/:file": (_, { params }) => png(glyphFile(params.file)),
   "/fonts/:file": async (septima, { params }) => ({
     type: "font/woff2",
@@ -94,7 +97,12 @@ export const READERS: readonly string[] = [
   ]),
 ];
 
-function sendFile(response: Response, { type, data, changes, name }: LetterFile): void {
+function sendFile(response: Response, file: LetterFile | { to: string }): void {
+  if ("to" in file) {
+    response.set("cache-control", "no-store").redirect(302, file.to);
+    return;
+  }
+  const { type, data, changes, name } = file;
   response
     .set({
       "content-type": type,

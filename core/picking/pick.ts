@@ -1,9 +1,10 @@
 /** Picks items for readers: for each the first that the ways of a list lead to. */
 import type { AudienceContext, Contact } from "../audience";
 import { type Item, isSoldOut } from "../items";
+import { hashOf, mixed } from "../values";
 import type { ListAsk, Way } from "./ask";
 import { each, meaning } from "./meant";
-import { hashOf, mixed, orderOf } from "./orders";
+import { orderOf } from "./orders";
 import { type Because, type ItemNews, type Market, NOTHING_DONE, offersOf, type Past } from "./recommended";
 import { readerFields } from "./rule";
 

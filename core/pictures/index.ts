@@ -18,6 +18,7 @@ export {
 } from "./geometry";
 export { drawnOver, framePath, type Outline, shapePath, svgOf, thinned, wordsBox } from "./overlay";
 export { preview } from "./preview";
+export { CUT_RATIOS, type CutRatio, shapedAddress, shapedBox } from "./ratios";
 export {
   doesNothing,
   newStep,

@@ -3,7 +3,7 @@ import { usable } from "../assistant/usable";
 import { readCards } from "../audience/cards";
 import { newId } from "../intake/taken";
 import { takeFile, takeWriting } from "../intake/taking";
-import { developPicture, inspectPicture } from "../pictures/develop";
+import { developPicture, inspectPicture, shapePicture } from "../pictures/develop";
 import { outlineWords } from "../pictures/outline";
 import { readDocument } from "../sources/reading";
 
@@ -20,6 +20,7 @@ export const tasks = {
   cards: readCards,
   inspect: inspectPicture,
   develop: developPicture,
+  shape: shapePicture,
   outline: outlineWords,
 };
 

@@ -2,10 +2,12 @@
  * Makes of an original and its steps the picture that is shown. Run confined: it is given files and writes files, so
  * that no picture passes between two processes.
  */
-import { open, readFile, rename, rm, stat } from "node:fs/promises";
+import { open, readFile, rename, rm, stat, writeFile } from "node:fs/promises";
 import sharp, { type Sharp } from "sharp";
 import {
   type ColourMap,
+  CUT_RATIOS,
+  type CutRatio,
   cropBox,
   drawnOver,
   framePath,
@@ -17,6 +19,7 @@ import {
   type PictureStep,
   type Size,
   type StepOf,
+  shapedBox,
   shapePath,
   sharpenKernel,
   sizeAfter,
@@ -396,4 +399,34 @@ function encoded(image: Sharp, format: Format, quality?: number): Sharp {
         ...(quality !== undefined && { interFrameMaxError: Math.round((100 - quality) / 4) }),
       });
   }
+}
+
+/**
+ * Cuts a picture to a shape and a width, and no wider than it is.
+ * @param focus what stays in view, in shares; null lets what catches the eye decide
+ * @returns the ending of its name, which is added to the stem: JPEG where nothing shows through, PNG elsewhere
+ */
+export async function shapePicture(
+  path: string,
+  stem: string,
+  ratio: CutRatio,
+  width: number,
+  focus: { x: number; y: number } | null,
+): Promise<".jpg" | ".png"> {
+  const upright = await sharp(path, inputOptions).rotate().toBuffer({ resolveWithObject: true });
+  const box = shapedBox(upright.info, ratio, focus ?? { x: 0.5, y: 0.5 });
+  const size = { width: Math.min(width, box.width), height: 0 };
+  size.height = Math.max(1, Math.round(size.width / CUT_RATIOS[ratio]));
+  const cut = focus
+    ? sharp(upright.data)
+        .extract(box)
+        .resize({ ...size, fit: "fill" })
+    : sharp(upright.data).resize({ ...size, fit: "cover", position: sharp.strategy.attention });
+  const { isOpaque } = await sharp(upright.data).stats();
+  const ending = isOpaque ? ".jpg" : ".png";
+  const data = await (isOpaque ? cut.jpeg({ quality: 82, mozjpeg: true }) : cut.png()).toBuffer();
+  // Whoever looks for it meanwhile finds it whole or not at all.
+  await writeFile(`${stem}${ending}.coming`, data);
+  await rename(`${stem}${ending}.coming`, `${stem}${ending}`);
+  return ending;
 }

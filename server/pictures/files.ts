@@ -33,6 +33,12 @@ async function folderOf(septima: Septima, name: "variants" | "coming"): Promise<
   return folder;
 }
 
+/** Where pictures are kept that can be made again. */
+export const variantsFolder = (septima: Septima): Promise<string> => folderOf(septima, "variants");
+
+/** The path of a picture as it is shown. @throws Refusal (404) when it is not there */
+export const shownPath = (septima: Septima, file: string): Promise<string> => pathOf(septima, nameOf(file));
+
 /** A place for a file that is on its way in. */
 export async function placeToCome(septima: Septima): Promise<string> {
   return path.join(await folderOf(septima, "coming"), randomBytes(8).toString("hex"));

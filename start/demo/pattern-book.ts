@@ -142,6 +142,7 @@ function filled({ picture, shop }: Kit): Record<BlockTypeName, Record<string, un
     },
     items: {
       across: 2,
+      ratio: "4x3",
       off: ["date", "place"],
       facts: [{ id: "1", fact: "height", label: "Height" }],
       badges: [{ id: "1", by: "saving", than: 10, words: "−# %" }],

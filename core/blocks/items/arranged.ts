@@ -2,6 +2,7 @@
 import { z } from "zod";
 import type { Raw } from "../../email";
 import { type Item, savingPercent } from "../../items";
+import { CUT_RATIOS, type CutRatio } from "../../pictures";
 import { align, choice, corners, held, list, number, type Properties, text } from "../../properties";
 import type { BlockOf } from "../type";
 
@@ -56,6 +57,18 @@ export const ARRANGED = {
     { fresh: "stack", look: true, under: "Arrangement" },
   ),
   align: align({ fresh: "left", under: "Arrangement" }),
+  ratio: choice(
+    "Pictures",
+    (Object.keys(CUT_RATIOS) as CutRatio[]).map((value) => ({ value, label: value.replace("x", " : ") })),
+    {
+      none: "As they are",
+      optional: true,
+      look: true,
+      part: "picture",
+      under: "Arrangement",
+      spoken: "Pictures are cut to",
+    },
+  ),
   radius: corners({ under: "Arrangement" }),
   shorten: choice(
     "Text to",

@@ -21,9 +21,7 @@ import {
   textTarget,
   timeWords,
 } from "../../markup";
-import { variantAddress } from "../../pictures";
 import {
-  absolute,
   dateWords,
   escapeHtml,
   localeOf,
@@ -38,17 +36,7 @@ import {
 import { buttonHtml } from "../button";
 import { shows } from "../type";
 import { type Arranged, BADGES, type ITEM_PARTS } from "./arranged";
-
-/** An item with what was typed over what its source says. */
-export interface Shown {
-  item: Item;
-  title?: string;
-  text?: string;
-  /** What it costs instead, in whole units of its currency. */
-  price?: number;
-  /** By their keys; also those that its source does not give. */
-  own?: Readonly<Record<string, string>>;
-}
+import { pictureOf, type Shown } from "./shown";
 
 /** What is said of a placed item: what was typed over its own counts. */
 export const titleOf = ({ title, item }: Shown) => title ?? item.title;
@@ -156,11 +144,7 @@ const linked = ({ link }: Item, context: RenderContext, html: string, attributes
 
 function pictureHtml(placed: Shown, block: Arranged, context: RenderContext, padding: string): void {
   const { out, theme, width } = context;
-  const { item } = placed;
-  const picture =
-    shows(block, "picture") && item.picture
-      ? absolute(variantAddress(item.picture, width, item.size?.width), context.origin)
-      : "";
+  const { picture, height } = pictureOf(placed, block, context);
   if (picture === "") return;
   const { color, tone } = looksOf(context).picture;
   const style = css({
@@ -172,11 +156,10 @@ function pictureHtml(placed: Shown, block: Arranged, context: RenderContext, pad
     "border-radius": `${block.radius ?? theme.shape.picture}px`,
     "background-color": color,
   });
-  const { size } = item;
-  const high = size ? ` height="${Math.max(1, Math.round((width * size.height) / size.width))}"` : "";
+  const high = height === undefined ? "" : ` height="${height}"`;
   const img = `<img src="${escapeHtml(picture)}" alt="" width="${width}"${high}${classAttribute("fluid", tone)} style="${style}">`;
   out.raw(`<div style="${css({ padding })}">`);
-  out.raw(linked(item, context, img, ` aria-label="${escapeHtml(calledOf(placed, block))}"`));
+  out.raw(linked(placed.item, context, img, ` aria-label="${escapeHtml(calledOf(placed, block))}"`));
   out.raw("</div>");
 }
 

@@ -221,3 +221,17 @@ describe("items side by side", () => {
     expect([...html.matchAll(/<h(\d)/g)].map(([, level]) => level)).toEqual(["1", "2", "2", "2", "2"]);
   });
 });
+
+test("pictures stand in the shape that is asked for, as wide and high as it says, wherever they are from", () => {
+  const shown = (placed: Partial<Item>, more: Partial<ItemsBlock>) => {
+    const html = written(block([placed], { across: 1, ...more }), "html");
+    return /<img src="([^"]+)" alt="" width="(\d+)"(?: height="(\d+)")?/.exec(html)?.slice(1);
+  };
+  const [src, width, height] = shown(BEANS, { ratio: "16x9" }) ?? [];
+  expect(src).toMatch(/\/shaped\/16x9\/\d+\/shop\?id=0&amp;v=\w+$/);
+  expect(Number(height)).toBe(Math.round((Number(width) * 9) / 16));
+  expect(shown({ ...BEANS, picture: "/pictures/bed.png" }, { ratio: "1x1" })?.[0]).toMatch(
+    /\/shaped\/1x1\/\d+\/library\?id=bed\.png$/,
+  );
+  expect(shown(BEANS, {})?.[0]).toBe(BEANS.picture);
+});

@@ -129,7 +129,7 @@ export const picks = declareBlock({
       const known = variants.get(`${width} ${itemLevel}`);
       if (known !== undefined) return known;
       const made = out.pool.variant(list, "html", (item: Item, inner) =>
-        itemHtml({ item }, block, { ...context, out: inner, width }, itemLevel),
+        itemHtml({ item, source: block.source }, block, { ...context, out: inner, width }, itemLevel),
       );
       variants.set(`${width} ${itemLevel}`, made);
       return made;
