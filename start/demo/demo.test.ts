@@ -169,6 +169,26 @@ describe("the workspace", () => {
     expect(sent.counts.failed).toBeGreaterThan(0);
   });
 
+  test("what the shop sold and showed came through the door, with a key of its own, and is what the contacts say", async () => {
+    const [told] = await septima.db.query<{ said: number; bought: number; unlike: number; looked: number }>(
+      `select (select sum((fields ->> 'orders')::int)::int from contacts where fields ? 'last_order') as said,
+         (select count(*)::int from orders) as bought,
+         (select count(*)::int from contacts c where fields ? 'last_order' and (fields ->> 'last_order') is distinct from
+           (select max(at at time zone 'UTC')::date::text from orders o where o.contact_id = c.id)) as unlike,
+         (select count(*)::int from deeds where what = 'viewed') as looked`,
+    );
+    expect(told).toMatchObject({ bought: told.said, unlike: 0 });
+    expect(told.looked).toBeGreaterThan(100);
+    const batches = await septima.db.query<{ path: string; taken: number }>(
+      `select path, sum((answer ->> 'taken')::int)::int as taken from door_batches b
+       join door_keys k on k.id = b.key_id where k.name = 'Shop' group by 1 order by 1`,
+    );
+    expect(batches).toEqual([
+      { path: "events", taken: told.looked },
+      { path: "orders", taken: told.bought },
+    ]);
+  });
+
   test("one that a kill left half made is forgotten, once, and made anew", () => {
     expect(left).toEqual(["killed", true, false, true]);
     expect(designs.length).toBeGreaterThan(3);

@@ -1,16 +1,10 @@
 /** A year of what the demo's contacts were sent, did and bought. Worked out from their numbers alone, so always the same. */
 import { addDays, EVENT_KINDS, type Rule, toSql } from "~/core/audience";
 import { audienceContext } from "~/server/audience/groups";
+import { knock } from "~/server/door/door";
+import { makeKey } from "~/server/door/keys";
 import type { Septima } from "~/server/septima";
-import { products } from "~/standins/shop/products";
-
-/** What the shop sells, as its orders name it: prices in pence. */
-const PRODUCTS = products().map(({ sku, title, category, price }) => ({
-  id: sku,
-  name: title,
-  category: category[0],
-  price: Math.round(price * 100),
-}));
+import { type Customer, type Door, tellOfAYear } from "~/standins/shop/trade";
 
 /**
  * Records a dispatch that ended at a moment to those of the letter's list who had joined by then.
@@ -84,44 +78,22 @@ export async function addReactions(septima: Septima, links: readonly string[]): 
   );
 }
 
-/** The orders that the fields of the contacts speak of: so many, and the last on that day. */
-export async function addOrders(septima: Septima): Promise<void> {
-  await septima.db.query(
-    `with products as materialized (
-       select position::int, it ->> 'id' as product, it ->> 'name' as name, it ->> 'category' as category,
-         (it ->> 'price')::bigint as price
-       from jsonb_array_elements($1::jsonb) with ordinality as products(it, position)
-     ), made as materialized (
-       select c.id as contact, k, 'T' || (100000 + row_number() over (order by c.id, k)) as number,
-         (c.fields ->> 'last_order')::date + interval '9 hours' + (c.id % 600) * interval '1 minute'
-           - k * (20 + (c.id * 13 + k * 7) % 60) * interval '1 day' as at
-       from contacts c, generate_series(0, (c.fields ->> 'orders')::int - 1) k where c.fields ? 'last_order'
-     ), lines as materialized (
-       select m.*, line, p.product, p.name, p.category, p.price, 1 + (contact + line) % 2 as quantity
-       from made m cross join generate_series(1, 3) line
-       join products p on p.position = 1 + (m.contact * 7 + m.k * 5 + line * 11) % $2::int
-       where line <= 1 + (contact + k) % 3
-     ), orders as (
-       insert into orders (number, contact_id, at, currency, total)
-       select number, contact, at at time zone 'UTC', 'GBP', sum(price * quantity) from lines group by 1, 2, 3
-       returning id, number
-     )
-     insert into order_lines (order_id, line, product, name, category, quantity, price)
-     select o.id, line, product, name, category, quantity, price from lines join orders o using (number)`,
-    [JSON.stringify(PRODUCTS), PRODUCTS.length],
+/**
+ * The year of the shop, through the door that is open to other systems: with a key of its own, and in nothing else than
+ * batches.
+ */
+export async function addTrade(septima: Septima): Promise<void> {
+  const customers = await septima.db.query<Customer>(
+    `select id as number, email, (fields ->> 'orders')::int as orders, fields ->> 'last_order' as "lastOrder"
+     from contacts where fields ? 'last_order' order by id`,
   );
-}
-
-/** What readers looked at in the shop: those who buy there look at a few things beside what they bought, most of late. */
-export async function addViews(septima: Septima): Promise<void> {
-  await septima.db.query(
-    `insert into deeds (contact_id, at, what, item)
-     select c.id, $2::timestamptz - ((c.id * 31 + look * 17) % 90) * interval '8 hours' - (c.id % 600) * interval '1 minute',
-       'viewed', ($1::text[])[1 + (c.id * 7 + look * 23) % cardinality($1::text[])]
-     from contacts c, generate_series(1, 4) look
-     where c.fields ? 'last_order' and (c.id + look) % 3 > 0 order by 2`,
-    [PRODUCTS.map(({ id }) => id), new Date(septima.now())],
-  );
+  const key = await makeKey(septima, { name: "Shop", may: ["orders", "events"], most: 6000 });
+  const door: Door = async (purpose, body) => {
+    const { status, body: said } = await knock(septima, purpose, `Bearer ${key}`, JSON.stringify(body));
+    if (status !== 200) throw new Error(`The door took no ${purpose}: ${said.problem}`);
+    if (said.left.length > 0) throw new Error(`The door left out ${purpose}: ${said.left[0].says}`);
+  };
+  await tellOfAYear(customers, door, septima.now());
 }
 
 /** How a list or segment grew, week by week: of those who are in it now, who had joined by then. */

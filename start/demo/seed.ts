@@ -22,7 +22,7 @@ import { demoTables } from "./branches";
 import { DEMO_FIELDS, demoContacts } from "./contacts";
 import { draftLetter } from "./draft";
 import { bulbLetter, sowingLetter, workshopLetter } from "./emails";
-import { addOrders, addReactions, addSent, addSizes, addViews } from "./history";
+import { addReactions, addSent, addSizes, addTrade } from "./history";
 import { tansyMark } from "./logo";
 import { patternBook } from "./pattern-book";
 import { demoBatches, demoLookups, MANAGERS, portrait } from "./wording";
@@ -266,8 +266,7 @@ async function makeDemo(septima: Septima, count: number, say: (what: string) => 
     if (old) await setArchived(septima, past, true);
   }
   await addReactions(septima, LINKS);
-  await addOrders(septima);
-  await addViews(septima);
+  await addTrade(septima);
   for (const { id } of await lists(septima))
     await addSizes(septima, "list", id, { kind: "list", list: id, in: true });
   for (const { id, rule } of await segments(septima)) await addSizes(septima, "segment", id, rule);
