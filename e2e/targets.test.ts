@@ -101,6 +101,10 @@ test("an event with picture, three lines and a button is written by hand, and th
   await page.fill("Day of item 1", "6 Feb 2027");
   await page.fill("Place of item 1", "The long shed");
   await leadTo("Where item 1 leads", "open bench", "The open bench", "event");
+  // Where readers check in, as a fact of its own.
+  await page.press("Facts");
+  await page.press("Add a fact");
+  await page.fill("Check-in of item 1", "https://shed.example/in");
   await page.press("Choose the picture of item 1");
   await page.click("[role=dialog] [role=option] img");
   await page.until(
@@ -111,6 +115,7 @@ test("an event with picture, three lines and a button is written by hand, and th
   const html = await (await fetch(`${program.address}/campaigns/${id}/export/html`)).text();
   for (const words of ["Grafting day", "6 February 2027", "The long shed", "Bring a knife."])
     expect(html).toContain(`>${words}<`);
+  expect(html).toMatch(/<a href="https:\/\/shed\.example\/in"[^>]*>Check-in</);
   // The picture and the button lead to the event, in whose place another comes from the table of links.
   expect(
     html.match(/<a href="https:[^"]+" aria-label="Grafting day"><img src="[^"]+\/pictures\//g),

@@ -3,7 +3,7 @@ import type { ShouldRevalidateFunctionArgs } from "react-router";
 import type { Contact } from "~/core/audience";
 import { listAsks, placedIn } from "~/core/blocks";
 import { picturesNamed } from "~/core/compose";
-import { factsOf } from "~/core/sources";
+import { factsOfSource } from "~/core/sources";
 import { contactById } from "~/server/audience/contacts";
 import { ruleWords } from "~/server/audience/words";
 import { campaign } from "~/server/campaigns/campaigns";
@@ -62,7 +62,7 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
       kind,
       held,
       failure,
-      facts: mapping ? factsOf(mapping) : [],
+      facts: factsOfSource({ kind, mapping }),
     })),
     pictures: allPictures,
     reader,

@@ -2,7 +2,7 @@ import { CircleCheck, RefreshCw, TriangleAlert } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { Link } from "react-router";
 import { SOURCE_KINDS } from "~/core/items";
-import { FORMATS, factsOf } from "~/core/sources";
+import { FORMATS, factsOfSource } from "~/core/sources";
 import type { Source } from "~/server/sources/sources";
 import { tell } from "../requests";
 import { Button } from "../ui/button";
@@ -183,7 +183,7 @@ export function OneSource({ source, now, onChange }: { source: Source; now: numb
           </Button>
         )}
       </header>
-      <SourceItems source={source} facts={source.mapping ? factsOf(source.mapping) : []} now={now} />
+      <SourceItems source={source} facts={factsOfSource(source)} now={now} />
       {mapping && source.mapping && (
         <MappingDialog
           source={source}

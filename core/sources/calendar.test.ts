@@ -22,6 +22,8 @@ const WEEKLY = event(`UID:w
   DTEND;TZID=Europe/London:20260307T120000
   LOCATION:Marl Bay
   URL:/grafting
+  CONFERENCE;VALUE=URI:tel:+441234
+  CONFERENCE;VALUE=URI:https://cal.example/in/grafting
   CATEGORIES:Workshop,Trees
   RRULE:FREQ=WEEKLY;COUNT=6
   EXDATE;TZID=Europe/London:20260314T100000`);
@@ -45,6 +47,7 @@ describe("a recurring appointment", () => {
           zone: "Europe/London",
           place: "Marl Bay",
           link: "https://cal.example/grafting",
+          facts: { check_in: "https://cal.example/in/grafting" },
           category: ["Workshop"],
           tags: ["Trees"],
         },

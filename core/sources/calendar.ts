@@ -1,6 +1,6 @@
 /** Calendars (iCalendar, RFC 5545) as items: each appointment of a recurring one is an item of its own. */
 import ICAL from "ical.js";
-import { type Item, itemOf } from "../items";
+import { type Item, type ItemFact, itemOf } from "../items";
 import { Temporal } from "../values";
 import { SourceError } from "./record";
 import { GREATEST, sound, webAddress } from "./sound";
@@ -15,6 +15,9 @@ const MOST_STEPS = 50_000;
 
 /** The address of a calendar that says webcal, as calendars do that are to be subscribed to. */
 export const fetchedFrom = (address: string) => address.replace(/^webcals?:/i, "https:");
+
+/** What appointments have besides what all items have. */
+export const CALENDAR_FACTS: readonly ItemFact[] = [{ key: "check_in", label: "Check-in", kind: "text" }];
 
 /**
  * Reads a calendar. Recurring appointments are expanded in their own zone, exceptions left out, moved ones where they
@@ -186,6 +189,11 @@ function itemFrom(
     .filter((it) => it.name === "image" || /^image\//i.test(it.getFirstParameter("fmttype") ?? ""))
     .map((it) => webAddress(String(it.getFirstValue()), base))
     .find((it) => it !== null);
+  // Where those who take part come in (RFC 7986, 5.11).
+  const checkIn = component
+    .getAllProperties("conference")
+    .map((it) => webAddress(String(it.getFirstValue()), base))
+    .find((it) => it !== null);
   const [category, ...tags] = component
     .getAllProperties("categories")
     .flatMap((it) => it.getValues() as unknown[])
@@ -204,5 +212,6 @@ function itemFrom(
     ...(place && { place }),
     category: category ? [category] : [],
     tags,
+    facts: checkIn ? { check_in: checkIn } : {},
   });
 }

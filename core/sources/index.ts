@@ -12,7 +12,7 @@ export { FORMATS, type Format, formatOf, TELLING } from "./format";
 export { type ItemRead, itemReader } from "./item-reader";
 export {
   type ColumnTarget,
-  factsOf,
+  factsOfSource,
   guessMapping,
   ITEM_PARTS,
   type ItemPart,

@@ -1,7 +1,8 @@
 /** What the columns of a catalogue mean: guessed by their names and by what stands in them, corrected by people. */
 import { z } from "zod";
-import { FACT_KINDS, type FactKind, type ItemFact } from "../items";
+import { FACT_KINDS, type FactKind, type ItemFact, type SourceKind } from "../items";
 import { type ColumnFacts, type DateOrder, keyFor } from "../tables";
+import { CALENDAR_FACTS } from "./calendar";
 
 /** The parts that all items share, as they are called. */
 export const ITEM_PARTS = {
@@ -54,10 +55,17 @@ export const MappingSchema = z.object({
 /** What the columns of a catalogue mean, by their names. A column it does not name means nothing. */
 export type Mapping = z.infer<typeof MappingSchema>;
 
-/** The further facts that a mapping gives its items, each once. */
-export function factsOf(mapping: Mapping): ItemFact[] {
+/** The further facts that a source gives its items, each once: a calendar those that standards know, others what is mapped. */
+export function factsOfSource({
+  kind,
+  mapping,
+}: {
+  kind: SourceKind;
+  mapping: Mapping | null;
+}): readonly ItemFact[] {
+  if (kind === "calendar") return CALENDAR_FACTS;
   const facts = new Map<string, ItemFact>();
-  for (const { target } of mapping.columns)
+  for (const { target } of mapping?.columns ?? [])
     if (target.to === "fact" && !facts.has(target.key))
       facts.set(target.key, { key: target.key, label: target.label, kind: target.kind });
   return [...facts.values()];

@@ -56,6 +56,7 @@ export function workshops(now: number): string {
     `LOCATION:${escaped(branch)}`,
     `DESCRIPTION:${escaped(about)}`,
     `URL:https://tansyrow.example/workshops/${slug}`,
+    `CONFERENCE;VALUE=URI;FEATURE=CHAT:https://tansyrow.example/check-in/${slug}`,
     `CATEGORIES:Workshop,${escaped(branch)}`,
   ];
   const events = SINGLE.map(([title, branch, inDays, hour, hours, about], at) =>

@@ -25,18 +25,16 @@ import {
   dateWords,
   escapeHtml,
   localeOf,
-  numberFormat,
   Pool,
   shortened,
   shortenedToLines,
   sumWords,
   Writer,
-  yesNo,
 } from "../../program";
 import { buttonHtml } from "../button";
 import { shows } from "../type";
 import { type Arranged, BADGES, type ITEM_PARTS } from "./arranged";
-import { pictureOf, type Shown } from "./shown";
+import { factOf, pictureOf, type Shown } from "./shown";
 
 /** What is said of a placed item: what was typed over its own counts. */
 export const titleOf = ({ title, item }: Shown) => title ?? item.title;
@@ -73,20 +71,6 @@ function whenOf({ date, until, zone }: Item, { language }: RenderContext): strin
 function calendarOf(placed: Shown, { origin }: RenderContext): string {
   const entry = calendarEntryOf(placed.item, titleOf(placed));
   return entry ? calendarAddress(entry, origin) : "";
-}
-
-/** A fact of an item in words, with what it is called; empty where it has none. */
-function factOf({ item, own }: Shown, { fact, label }: Arranged["facts"][number], locale: string): string {
-  const value = own?.[fact] ?? item.facts[fact];
-  const words =
-    typeof value === "number"
-      ? numberFormat(locale).format(value)
-      : typeof value === "boolean"
-        ? yesNo(locale, value)
-        : Array.isArray(value)
-          ? value.join(", ")
-          : (value ?? "");
-  return words === "" || label === "" ? words : `${label}: ${words}`;
 }
 
 /** The words of the first badge that holds of an item. */
@@ -214,10 +198,18 @@ function wordsHtml(placed: Shown, block: Arranged, context: RenderContext, level
     () => aboutOf(placed, block, width),
     (html) => line("text", TEXT_SIZE, "0 0 6px", html),
   );
+  // What is read aloud of links that all look the same says where each leads.
+  const leading = (words: string, link: string, margin: string) => {
+    const { color, tone } = looks.link;
+    const look = `${classAttribute(tone)} style="${css({ color, ...linkLook(theme) })}"`;
+    const said = `${escapeHtml(words)}${spoken(` ${escapeHtml(title)}`)}`;
+    line("text", TEXT_SIZE, margin, linked({ ...item, link }, context, said, look));
+  };
   if (shows(block, "facts"))
     for (const fact of block.facts) {
-      const said = factOf(placed, fact, locale);
-      if (said !== "") line("text", 14, "0 0 4px", escapeHtml(said));
+      const { words, href } = factOf(placed, fact, locale);
+      if (href !== "") leading(words, href, "0 0 4px");
+      else if (words !== "") line("text", 14, "0 0 4px", escapeHtml(words));
     }
   const prices = shows(block, "price") ? pricesOf(placed, locale) : null;
   if (prices) {
@@ -229,13 +221,6 @@ function wordsHtml(placed: Shown, block: Arranged, context: RenderContext, level
   }
   const gone = isSoldOut(item) && shows(block, "stock");
   if (gone) line("soft", 14, "0 0 6px", escapeHtml(block.soldWords));
-  // What is read aloud of links that all look the same says where each leads.
-  const leading = (words: string, link: string, margin: string) => {
-    const { color, tone } = looks.link;
-    const look = `${classAttribute(tone)} style="${css({ color, ...linkLook(theme) })}"`;
-    const said = `${escapeHtml(words)}${spoken(` ${escapeHtml(title)}`)}`;
-    line("text", TEXT_SIZE, margin, linked({ ...item, link }, context, said, look));
-  };
   if (shows(block, "button") && item.link && !gone) {
     if (block.leadsBy === "words") leading(block.linkWords, item.link, "0");
     else {
@@ -353,6 +338,8 @@ export function itemText(placed: Shown, block: Arranged, context: RenderContext)
   const locale = localeOf(context.language);
   const { item } = placed;
   const lines: string[] = [];
+  const leadTo = (href: string) =>
+    context.numbered ? textTarget(href, context, "brackets").trim() : targetOf(href, context);
   if (shows(block, "title")) lines.push(titleOf(placed));
   const part = (key: (typeof ITEM_PARTS)[number]["key"], ...said: string[]) => {
     if (shows(block, key)) lines.push(...said.filter((words) => words !== ""));
@@ -362,21 +349,20 @@ export function itemText(placed: Shown, block: Arranged, context: RenderContext)
   part("place", item.place ?? "");
   const letters = block.shorten === "lines" ? block.textLines * TEXT_LINE : block.textLength;
   part("text", shortened(placed.text ?? item.text, letters));
-  part("facts", ...block.facts.map((fact) => factOf(placed, fact, locale)));
+  part(
+    "facts",
+    ...block.facts.map((fact) => {
+      const { words, href } = factOf(placed, fact, locale);
+      return href === "" ? words : `${words}: ${leadTo(href)}`;
+    }),
+  );
   const prices = pricesOf(placed, locale);
   if (prices)
     part("price", prices.was === null ? prices.now : `${prices.now}, ${block.wasWords} ${prices.was}`);
   if (isSoldOut(item) && shows(block, "stock")) lines.push(block.soldWords);
   if (item.link && (shows(block, "button") || shows(block, "title") || shows(block, "picture")))
-    lines.push(
-      context.numbered ? textTarget(item.link, context, "brackets").trim() : targetOf(item.link, context),
-    );
+    lines.push(leadTo(item.link));
   const calendar = shows(block, "calendar") ? calendarOf(placed, context) : "";
-  if (calendar !== "") {
-    const target = context.numbered
-      ? textTarget(calendar, context, "brackets").trim()
-      : targetOf(calendar, context);
-    lines.push(`${block.calendarWords}: ${target}`);
-  }
+  if (calendar !== "") lines.push(`${block.calendarWords}: ${leadTo(calendar)}`);
   if (lines.length > 0) context.out.raw(`${lines.join("\n")}\n\n`);
 }

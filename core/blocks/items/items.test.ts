@@ -235,3 +235,26 @@ test("pictures stand in the shape that is asked for, as wide and high as it says
   );
   expect(shown(BEANS, {})?.[0]).toBe(BEANS.picture);
 });
+
+test("a fact that is an address is a link that is called as the fact is", () => {
+  const facts = [
+    { id: "1", fact: "check_in", label: "Check-in" },
+    { id: "2", fact: "plan", label: "" },
+    { id: "3", fact: "bad", label: "Note" },
+  ];
+  const it = block(
+    [
+      {
+        title: "Dinner",
+        facts: { check_in: "https://shop.example/in?a={$x}&b", bad: "javascript:alert(1)" },
+      },
+    ],
+    { facts, off: [] },
+  );
+  (it.items[0] as { own?: object }).own = { plan: "https://plan.example/p" };
+  const html = written(it, "html");
+  expect(html).toMatch(/<a href="https:\/\/shop\.example\/in\?a=\{\$x\}&amp;b"[^>]*>Check-in</);
+  expect(html).toMatch(/<a href="https:\/\/plan\.example\/p"[^>]*>plan\.example\/p</);
+  expect(html).toContain(">Note: javascript:alert(1)<");
+  expect(written(it, "text")).toContain("Check-in: https://shop.example/in?a={$x}&b\n");
+});

@@ -1,8 +1,9 @@
 /** An item as a block shows it: what was typed over it, and its picture as it is cut. */
+import { typedWords } from "../../email";
 import type { Item } from "../../items";
 import type { RenderContext } from "../../markup";
 import { CUT_RATIOS, pictureFileOf, shapedAddress, variantAddress } from "../../pictures";
-import { absolute } from "../../program";
+import { absolute, numberFormat, yesNo } from "../../program";
 import { shows } from "../type";
 import type { Arranged } from "./arranged";
 
@@ -37,4 +38,27 @@ export function pictureOf(
     picture: absolute(variantAddress(picture, width, size?.width), origin),
     height: size && Math.max(1, Math.round((width * size.height) / size.width)),
   };
+}
+
+/**
+ * A fact of an item: in words, with what it is called, or as a link that is called so where it is an address. Both empty
+ * where the item has none.
+ */
+export function factOf(
+  { item, own }: Shown,
+  { fact, label }: Arranged["facts"][number],
+  locale: string,
+): { words: string; href: string } {
+  const value = own?.[fact] ?? item.facts[fact];
+  const words =
+    typeof value === "number"
+      ? numberFormat(locale).format(value)
+      : typeof value === "boolean"
+        ? yesNo(locale, value)
+        : Array.isArray(value)
+          ? value.join(", ")
+          : (value ?? "").trim();
+  if (/^https?:\/\/\S+$/i.test(words))
+    return { words: label || words.replace(/^https?:\/\//i, ""), href: typedWords(words) };
+  return { words: words === "" || label === "" ? words : `${label}: ${words}`, href: "" };
 }

@@ -26,19 +26,23 @@ export function ItemFacts({ block }: { block: Block }) {
   const there = useFacts(block);
   const said = new Set(block.facts.map(({ fact }) => fact));
   const next = there.find(({ key }) => !said.has(key));
-  if (there.length === 0 && block.facts.length === 0)
+  // What items placed by hand lack is typed, so they may have a fact that no source tells.
+  const own = block.type === "items" && (() => ({ id: newId(), fact: `own_${newId()}`, label: "Check-in" }));
+  if (there.length === 0 && block.facts.length === 0 && !own)
     return <p className="text-xs text-ink-soft">Its source tells no facts besides.</p>;
   return (
     <ItemList<Fact>
       items={block.facts}
       noun="fact"
       most={list.most}
-      fresh={next && (() => ({ id: newId(), fact: next.key, label: next.label }))}
+      fresh={next ? () => ({ id: newId(), fact: next.key, label: next.label }) : own || undefined}
       onChange={(facts, label) => set({ facts }, label)}
     >
       {({ fact, label }, index, change) => (
         <>
-          {there.length > 0 ? (
+          {fact.startsWith("own_") ? (
+            <p className="text-xs text-ink-soft">Typed at each item. An address becomes a link.</p>
+          ) : there.length > 0 ? (
             <Choose
               label={`Fact, fact ${index + 1}`}
               value={fact}
