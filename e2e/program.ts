@@ -42,6 +42,8 @@ export async function startProgram({ data, contacts = USUAL, env = {} }: Options
       SEPTIMA_DATA: folder,
       SEPTIMA_DEMO: "1",
       SEPTIMA_DEMO_CONTACTS: String(contacts),
+      // Nobody buys while a test counts.
+      SEPTIMA_DEMO_SHOP: "0",
       // Nothing of a test is kept outside of its folder.
       SEPTIMA_KEY: "what is sealed in tests",
       ...env,

@@ -4,7 +4,7 @@ import type { Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import { Validator } from "@seriousme/openapi-schema-validator";
 import express from "express";
-import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
+import { afterAll, beforeAll, beforeEach, describe, expect, test, vi } from "vitest";
 import { addContacts } from "~/server/audience/contacts";
 import { migrate } from "~/server/db/migrate";
 import { openServer } from "~/server/db/postgres";
@@ -17,6 +17,7 @@ import { addBatch } from "~/server/sources/codes";
 import { findItems } from "~/server/sources/items";
 import { refreshSource, sources } from "~/server/sources/sources";
 import { addList, openWorld } from "~/server/test-world";
+import { doorAt, keepShopKey, letShopLive, letShopWork } from "./demo/shop-life";
 import { doorFor } from "./door";
 
 let septima: Septima;
@@ -424,3 +425,58 @@ test.skipIf(serverPrograms() === null)(
     }
   },
 );
+
+describe("the shop of the demo goes on", () => {
+  const bought = async () =>
+    (await rows<{ count: number }>("select count(*)::int as count from orders where number like 'W%'"))[0]
+      .count;
+  const seen = async () =>
+    (await rows<{ count: number }>("select count(*)::int as count from deeds where what = 'viewed'"))[0]
+      .count;
+  let door: ReturnType<typeof doorAt>;
+  let shopKey: string;
+  beforeAll(async () => {
+    shopKey = await makeKey(septima, { name: "Shop", may: ["orders", "events"], most: 6000 });
+    door = doorAt(base.replace(/\/in$/, ""), shopKey);
+    await addContacts(
+      septima,
+      Array.from({ length: 20 }, (_, at) => ({ email: `buyer${at}@post.example`, fields: {}, lists: [] })),
+    );
+    await septima.db.query(
+      `update contacts set fields = fields || '{"last_order": "2026-01-01"}' where email like 'buyer%'`,
+    );
+  });
+
+  test("as customers look and buy, each while others; told twice, also at once, it counts once", async () => {
+    const before = await seen();
+    await Promise.all([letShopWork(septima, door, 4), letShopWork(septima, door, 4)]);
+    now += 1000;
+    await letShopWork(septima, door, 4);
+    expect([await bought(), (await seen()) - before]).toEqual([3, 10]);
+    await letShopWork(septima, door, 5);
+    expect([await bought(), (await seen()) - before]).toEqual([6, 22]);
+    const who = await rows<{ turn: string; who: string }>(
+      `select split_part(number, '-', 1) as turn, string_agg(c.email, ' ' order by c.email) as who
+       from orders o join contacts c on c.id = o.contact_id where number like 'W%' group by 1 order by 1`,
+    );
+    expect(who[0].who).not.toBe(who[1].who);
+  });
+
+  test("by the hour, until its key is withdrawn, and says so", async () => {
+    await keepShopKey(septima, shopKey);
+    const said: string[] = [];
+    const before = await bought();
+    const shut = await letShopLive(septima, base.replace(/\/in$/, ""), (what) => said.push(what), 20);
+    await vi.waitFor(async () => expect(await bought()).toBeGreaterThan(before), 10_000);
+    const [{ id }] = (await doorKeys(septima)).filter(({ name }) => name === "Shop");
+    await withdrawKey(septima, id);
+    await vi.waitFor(() => expect(said[0]).toContain("The shop of the demo stops: There is no key"), 10_000);
+    expect(said).toHaveLength(1);
+    shut();
+  });
+
+  test("and never where there is no shop, or it is told not to", async () => {
+    const shut = await letShopLive(septima, base, () => expect.unreachable(), 0);
+    shut();
+  });
+});

@@ -6,7 +6,8 @@
  * Environment: `PORT` (0 picks a free one), `HOST`, `SEPTIMA_DATA` (folder), `SEPTIMA_FILES` (`database` keeps
  * pictures and files there, for several machines without a folder in common), `SEPTIMA_ORIGIN` (address of the interface),
  * `SEPTIMA_READERS` (address by which readers reach what is for them; that of the interface when missing),
- * `SEPTIMA_DEMO` (1 fills an empty workspace), `SEPTIMA_SMTP` (a real relay), `DATABASE_URL` (a PostgreSQL server),
+ * `SEPTIMA_DEMO` (1 fills an empty workspace), `SEPTIMA_DEMO_SHOP` (after how many seconds its shop sells again; 3600, and 0 for
+ * never), `SEPTIMA_SMTP` (a real relay), `DATABASE_URL` (a PostgreSQL server),
  * `SEPTIMA_STANDINS` (stand-ins elsewhere, `name=address` with spaces between; sources name them `standin://name/`),
  * `SEPTIMA_KEY` (by it passwords and signing keys are sealed, the same on every machine; without it one is kept in the
  * configuration folder of whoever runs it), `SEPTIMA_DNS` (a name server to ask instead of the machine's),
@@ -19,6 +20,7 @@ import { homedir } from "node:os";
 import path from "node:path";
 import type { Septima } from "~/server/septima";
 import { clearHalfMade, isEmpty, readOwnSources, seedDemo } from "./demo/seed";
+import { letShopLive } from "./demo/shop-life";
 import { StartError } from "./lock";
 import { openSeptima, startWork } from "./septima";
 import { addressIn, openWeb } from "./web";
@@ -109,6 +111,7 @@ async function main() {
     if (stopping) return;
     stopping = true;
     say("Stopping");
+    shuts();
     await web?.close();
     await stop(dispatching);
     process.exit(0);
@@ -117,6 +120,10 @@ async function main() {
   const dispatching = works ? await startWork(septima, env.DATABASE_URL === undefined, report) : undefined;
   await web?.serve(septima, started);
   if (!web) started();
+  const shuts =
+    serves === "all" && web && env.SEPTIMA_DEMO === "1"
+      ? await letShopLive(septima, web.address, say, Number(env.SEPTIMA_DEMO_SHOP ?? 3600) * 1000)
+      : () => undefined;
   process.stdout.write(`Septima is ready${web ? ` at ${web.address}` : " to work"}\n`);
   process.on("SIGINT", end);
   process.on("SIGTERM", end);

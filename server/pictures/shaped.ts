@@ -16,6 +16,12 @@ const ENDINGS = { ".jpg": "image/jpeg", ".png": "image/png" } as const;
 
 const making = new Map<string, Promise<unknown>>();
 
+/** What could not be had or cut, by its stem, until when it is not tried again: every opening of a letter asks for it. */
+const failed = new Map<string, number>();
+const AGAIN = 5 * 60_000;
+/** So many of them are remembered. */
+const MOST_FAILED = 5000;
+
 /**
  * A picture cut to a shape: of an item of a source, or of the library, which is cut around its focus.
  * @param source `library` with a file of it for `id`
@@ -41,6 +47,7 @@ export async function shapedFile(
   const stem = path.join(await variantsFolder(septima), `shaped-${key}`);
   const kept = await keptAt(stem);
   if (kept) return kept;
+  if ((failed.get(stem) ?? 0) > septima.now()) return { to: picture };
   const made =
     making.get(stem) ??
     cut(septima, picture, stem, ratio as CutRatio, width).finally(() => making.delete(stem));
@@ -49,6 +56,8 @@ export async function shapedFile(
     await made;
   } catch (error) {
     if (!(error instanceof Refusal) || source === "library") throw error;
+    if (failed.size >= MOST_FAILED) failed.clear();
+    failed.set(stem, septima.now() + AGAIN);
     return { to: picture };
   }
   return (await keptAt(stem)) ?? { to: picture };

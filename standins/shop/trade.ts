@@ -28,17 +28,24 @@ const BATCH = 1000;
 /** So many minutes after nine somebody buys, at most. */
 const BUSY = 600;
 
+/** What one customer buys at once. @param which tells their orders apart, from 0 */
+function linesOf(number: number, which: number): object[] {
+  const goods = products();
+  return Array.from({ length: 1 + ((number + which) % 3) }, (_, at) => {
+    const { sku, title, category, price } = goods[(number * 7 + which * 5 + (at + 1) * 11) % goods.length];
+    return { item: sku, name: title, category: category[0], price, quantity: 1 + ((number + at + 1) % 2) };
+  });
+}
+
 /** What one customer bought, the last order first. */
 function ordersOf({ number, orders, lastOrder }: Customer): { at: string; lines: object[] }[] {
-  const goods = products();
   return Array.from({ length: orders }, (_, k) => {
     const day = addDays(lastOrder, -k * (20 + ((number * 13 + k * 7) % 60)));
     const minute = 9 * 60 + (number % BUSY);
-    const lines = Array.from({ length: 1 + ((number + k) % 3) }, (_, at) => {
-      const { sku, title, category, price } = goods[(number * 7 + k * 5 + (at + 1) * 11) % goods.length];
-      return { item: sku, name: title, category: category[0], price, quantity: 1 + ((number + at + 1) % 2) };
-    });
-    return { at: new Date(Date.parse(`${day}T00:00:00Z`) + minute * MINUTE).toISOString(), lines };
+    return {
+      at: new Date(Date.parse(`${day}T00:00:00Z`) + minute * MINUTE).toISOString(),
+      lines: linesOf(number, k),
+    };
   });
 }
 
@@ -69,4 +76,39 @@ export async function tellOfAYear(customers: readonly Customer[], door: Door, no
   ] as const)
     for (let from = 0; from < entries.length; from += BATCH)
       await door(purpose, { batch: `${purpose} ${from}`, entries: entries.slice(from, from + BATCH) });
+}
+
+/**
+ * Tells what some customers looked at and bought in a while that has just gone by: each looks at two things, and every
+ * second one buys. Told again of the same while, the door takes it once.
+ * @param turn the number of the while, which decides what they choose
+ * @param now the moment it ends, in milliseconds since 1970
+ */
+export async function tellOfAWhile(
+  customers: readonly Pick<Customer, "number" | "email">[],
+  door: Door,
+  turn: number,
+  now: number,
+): Promise<void> {
+  const at = new Date(now).toISOString();
+  const goods = products();
+  const events = customers.flatMap(({ number, email }) =>
+    [1, 2].map((look) => ({
+      what: "viewed",
+      email,
+      at,
+      item: goods[(number * 7 + turn * 13 + look * 23) % goods.length].sku,
+    })),
+  );
+  const orders = customers
+    .filter((_, index) => index % 2 === 0)
+    .map(({ number, email }, index) => ({
+      number: `W${turn}-${index + 1}`,
+      email,
+      at,
+      currency: "GBP",
+      lines: linesOf(number, turn),
+    }));
+  if (events.length > 0) await door("events", { batch: `while ${turn}`, entries: events });
+  if (orders.length > 0) await door("orders", { batch: `while ${turn}`, entries: orders });
 }

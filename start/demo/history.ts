@@ -5,6 +5,7 @@ import { knock } from "~/server/door/door";
 import { makeKey } from "~/server/door/keys";
 import type { Septima } from "~/server/septima";
 import { type Customer, type Door, tellOfAYear } from "~/standins/shop/trade";
+import { keepShopKey } from "./shop-life";
 
 /**
  * Records a dispatch that ended at a moment to those of the letter's list who had joined by then.
@@ -94,6 +95,7 @@ export async function addTrade(septima: Septima): Promise<void> {
     if (said.left.length > 0) throw new Error(`The door left out ${purpose}: ${said.left[0].says}`);
   };
   await tellOfAYear(customers, door, septima.now());
+  await keepShopKey(septima, key);
 }
 
 /** How a list or segment grew, week by week: of those who are in it now, who had joined by then. */
