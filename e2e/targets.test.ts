@@ -105,7 +105,7 @@ test("an event with picture, three lines and a button is written by hand, and th
   await page.press("Facts");
   await page.press("Add a fact");
   await page.fill("Check-in of item 1", "https://shed.example/in");
-  await page.press("Choose the picture of item 1");
+  await page.press("Choose a picture for item 1");
   await page.click("[role=dialog] [role=option] img");
   await page.until(
     async () => (await page.words("[data-testid=panel]")).includes("Choose another"),

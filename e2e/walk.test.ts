@@ -102,7 +102,7 @@ const FIND = `
     ['choice', '[role=radiogroup], [role=group]:has(> [role=radio])'], ['list', '[data-choose][role=combobox]'],
     ['colour', 'button[aria-label^="Choose "][aria-haspopup=dialog]'], ['drawing', 'button[data-glyph]'],
     ['day', 'input[placeholder^="e.g. 3 Dec"]'], ['time', 'input[placeholder="e.g. 18:00"]'],
-    ['colour digits', 'input[data-hex]'], ['words', 'textarea, input:not([type]):not([role]):not([placeholder^="e.g."]):not([data-hex])'],
+    ['colour digits', 'input[data-hex]'], ['words', 'textarea, input[inputmode=url], input:not([type]):not([role]):not([placeholder^="e.g."]):not([data-hex])'],
     ['item', 'button[aria-label^="Move "], button[data-remove], button[data-add]'],
   ];
   const out = [];
@@ -263,7 +263,8 @@ const SILENT =
 
 /** What does not show because the item that the walk has says no such thing. */
 const UNSAID: Readonly<Record<string, RegExp>> = {
-  items: /^(At most|Badge|Date|Place|Facts|Into the calendar|Take over what changes .*|Number, badge 1)$/,
+  items:
+    /^(Add a fact|At most|Badge|Date|Place|Facts|Into the calendar|Take over what changes .*|Number, badge 1)$/,
   picks: /^(At most|Badge|Place|Facts|Into the calendar|Text is shortened to)$/,
 };
 

@@ -33,7 +33,9 @@ export function HandItem({
           <ItemPicture item={item} className="h-9 w-12" />
           <Button
             className="grow"
-            aria-label={`Choose the picture of ${named}`}
+            aria-label={
+              item.picture ? `Choose another picture for ${named}` : `Choose a picture for ${named}`
+            }
             onClick={() => setChoosing(true)}
           >
             {item.picture ? "Choose another" : "Choose a picture"}
