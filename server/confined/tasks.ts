@@ -3,8 +3,9 @@ import { usable } from "../assistant/usable";
 import { readCards } from "../audience/cards";
 import { newId } from "../intake/taken";
 import { takeFile, takeWriting } from "../intake/taking";
-import { developPicture, inspectPicture, shapePicture } from "../pictures/develop";
+import { developPicture, inspectPicture } from "../pictures/develop";
 import { outlineWords } from "../pictures/outline";
+import { shapePicture } from "../pictures/shape";
 import { readDocument } from "../sources/reading";
 
 /** What is done confined: reading what strangers wrote. Arguments and results pass between two processes. */

@@ -2,12 +2,10 @@
  * Makes of an original and its steps the picture that is shown. Run confined: it is given files and writes files, so
  * that no picture passes between two processes.
  */
-import { open, readFile, rename, rm, stat, writeFile } from "node:fs/promises";
+import { open, readFile, rename, rm, stat } from "node:fs/promises";
 import sharp, { type Sharp } from "sharp";
 import {
   type ColourMap,
-  CUT_RATIOS,
-  type CutRatio,
   cropBox,
   drawnOver,
   framePath,
@@ -19,7 +17,6 @@ import {
   type PictureStep,
   type Size,
   type StepOf,
-  shapedBox,
   shapePath,
   sharpenKernel,
   sizeAfter,
@@ -69,7 +66,7 @@ const DRAWN = 2800;
 const inputOptions = { limitInputPixels: GREATEST.animation, failOn: "warning" as const };
 
 /** The original for the image library: a drawing from memory, so that it can name no files beside it. */
-async function opened(original: Original, animated: boolean): Promise<Sharp> {
+export async function opened(original: Original, animated: boolean): Promise<Sharp> {
   if (original.kind !== "svg") return sharp(original.path, { ...inputOptions, animated });
   const data = await readFile(original.path);
   const { width = 1 } = await sharp(data, inputOptions).metadata();
@@ -386,7 +383,7 @@ async function suiting(image: Sharp, kind?: Kind): Promise<Format> {
 }
 
 /** @param quality from 20 to 95; without, what cannot be told from the original at twice the shown size */
-function encoded(image: Sharp, format: Format, quality?: number): Sharp {
+export function encoded(image: Sharp, format: Format, quality?: number): Sharp {
   const colours = quality === undefined ? 256 : Math.max(8, Math.round((256 * quality) / 100));
   switch (format) {
     case "jpeg":
@@ -399,34 +396,4 @@ function encoded(image: Sharp, format: Format, quality?: number): Sharp {
         ...(quality !== undefined && { interFrameMaxError: Math.round((100 - quality) / 4) }),
       });
   }
-}
-
-/**
- * Cuts a picture to a shape and a width, and no wider than it is.
- * @param focus what stays in view, in shares; null lets what catches the eye decide
- * @returns the ending of its name, which is added to the stem: JPEG where nothing shows through, PNG elsewhere
- */
-export async function shapePicture(
-  path: string,
-  stem: string,
-  ratio: CutRatio,
-  width: number,
-  focus: { x: number; y: number } | null,
-): Promise<".jpg" | ".png"> {
-  const upright = await sharp(path, inputOptions).rotate().toBuffer({ resolveWithObject: true });
-  const box = shapedBox(upright.info, ratio, focus ?? { x: 0.5, y: 0.5 });
-  const size = { width: Math.min(width, box.width), height: 0 };
-  size.height = Math.max(1, Math.round(size.width / CUT_RATIOS[ratio]));
-  const cut = focus
-    ? sharp(upright.data)
-        .extract(box)
-        .resize({ ...size, fit: "fill" })
-    : sharp(upright.data).resize({ ...size, fit: "cover", position: sharp.strategy.attention });
-  const { isOpaque } = await sharp(upright.data).stats();
-  const ending = isOpaque ? ".jpg" : ".png";
-  const data = await (isOpaque ? cut.jpeg({ quality: 82, mozjpeg: true }) : cut.png()).toBuffer();
-  // Whoever looks for it meanwhile finds it whole or not at all.
-  await writeFile(`${stem}${ending}.coming`, data);
-  await rename(`${stem}${ending}.coming`, `${stem}${ending}`);
-  return ending;
 }

@@ -44,9 +44,14 @@ beforeAll(async () => {
     } else if (request.url === "/nothing.png") {
       asked++;
       response.writeHead(404).end();
-    } else if (request.url === "/goods.csv")
+    } else if (request.url === "/half.png") response.end((await flag().toBuffer()).subarray(0, 600));
+    else if (request.url === "/drawn.svg")
       response.end(
-        `sku,title,picture\na/1?,Flag,${base}/flag.png\nb,Broken,${base}/nothing.png\nc,Bare,\nd,Hall,https://hall.example/x.png`,
+        '<svg xmlns="http://www.w3.org/2000/svg" width="90" height="30"><rect width="90" height="30" fill="#00f"/></svg>',
+      );
+    else if (request.url === "/goods.csv")
+      response.end(
+        `sku,title,picture\na/1?,Flag,${base}/flag.png\nb,Broken,${base}/nothing.png\nc,Bare,\ne,Half,${base}/half.png\nf,Drawn,${base}/drawn.svg\nd,Hall,https://hall.example/x.png`,
       );
     else response.writeHead(404).end();
   });
@@ -111,6 +116,12 @@ test("what cannot be fetched or cut is shown from where it is; what is no item i
   for (const _ of [1, 2])
     expect(await at(shapedAddress({ source, id: "b", picture }, "1x1", 100))).toBe(picture);
   expect(asked - before).toBe(1);
+  const half = picture.replace("nothing", "half");
+  expect(await at(shapedAddress({ source, id: "e", picture: half }, "1x1", 100))).toBe(half);
+  const drawn = picture.replace("nothing.png", "drawn.svg");
+  expect(await at(shapedAddress({ source, id: "f", picture: drawn }, "1x1", 100))).toMatchObject({
+    middle: "blue",
+  });
   for (const [ratio, width, id] of [
     ["1x1", 200, "c"],
     ["1x1", 200, "z"],

@@ -91,25 +91,20 @@ async function cut(
   ratio: CutRatio,
   width: number,
 ): Promise<void> {
+  const shape = async (place: string, focus: { x: number; y: number } | null) => {
+    const { notes: _, ...original } = await septima.pictureWork.run("inspect", place, picture);
+    await septima.pictureWork.run("shape", original, stem, ratio, width, focus);
+  };
   const file = pictureFileOf(picture);
   if (file !== null) {
     const [known] = await picturesAround(septima, [file]);
-    await septima.pictureWork.run(
-      "shape",
-      await shownPath(septima, file),
-      stem,
-      ratio,
-      width,
-      known?.focus ?? null,
-    );
-    return;
+    return shape(await shownPath(septima, file), known?.focus ?? null);
   }
   const folder = await mkdtemp(path.join(tmpdir(), "septima-shaped-"));
   try {
     const place = path.join(folder, "picture");
     await writeFile(place, await fetchFor(septima, picture, LIMITS));
-    await septima.pictureWork.run("inspect", place, picture);
-    await septima.pictureWork.run("shape", place, stem, ratio, width, null);
+    await shape(place, null);
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
