@@ -17,13 +17,8 @@ import {
   skipDate,
   takeDesign,
 } from "~/server/dispatch/digests";
-import {
-  dispatchesOf,
-  sendFailed,
-  sendUnconfirmed,
-  steerDispatch,
-  whenWords,
-} from "~/server/dispatch/dispatches";
+import { sendFailed, sendUnconfirmed, steerDispatch } from "~/server/dispatch/dispatches";
+import { progressOf } from "~/server/dispatch/progress";
 import { knownNumbers, type SheetNumbers } from "~/server/dispatch/sheet";
 import { Refusal } from "~/server/refusal";
 import { formInput } from "../input";
@@ -46,13 +41,12 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
   const names = await groupNames(septima);
   const nameOf = (group: { kind: string; id: string }) =>
     group.kind === "everyone" ? "Everyone" : (names.get(group.id) ?? "(deleted)");
-  const [dispatch] = await dispatchesOf(septima, params.campaign, 1);
   return {
-    now: septima.now(),
     include: readers.include.map(nameOf),
     exclude: readers.exclude.map(nameOf),
     digest: await digestOf(septima, params.campaign),
-    dispatch: dispatch ? { ...dispatch, when: whenWords(dispatch) } : null,
+    // Whole, with how it goes: what came later would move what is about to be pressed.
+    progress: await progressOf(septima, params.campaign),
     asked: reader ?? null,
     // What is known already is there at once; what is so now is asked for by the page.
     known: knownNumbers(septima, params.campaign),
@@ -157,7 +151,8 @@ type Loaded = Route.ComponentProps["loaderData"];
 const lowered = (words: string) => words.charAt(0).toLowerCase() + words.slice(1);
 
 export default function Send({ loaderData, params }: Route.ComponentProps) {
-  const { dispatch, digest, asked, known } = loaderData;
+  const { progress, digest, asked, known } = loaderData;
+  const { dispatch } = progress;
   const base = `/campaigns/${params.campaign}`;
   const repeats = digest !== null && digest.ended === null;
   const open = !repeats && (!dispatch || dispatch.state === "cancelled" || digest !== null);
@@ -175,9 +170,9 @@ export default function Send({ loaderData, params }: Route.ComponentProps) {
       <title>Send · Septima</title>
       <div className="mx-auto grid max-w-5xl grid-cols-[minmax(0,1fr)_280px] items-start gap-6 p-6 max-lg:grid-cols-1 max-sm:p-3">
         <div>
-          {digest && <Digest digest={digest} base={base} now={loaderData.now} />}
+          {digest && <Digest digest={digest} base={base} now={progress.now} />}
           {going && (
-            <Sending key={dispatch.id} first={dispatch} now={loaderData.now} campaign={params.campaign} />
+            <Sending key={dispatch.id} first={{ ...progress, dispatch }} campaign={params.campaign} />
           )}
           {open && (
             <Sheet
@@ -336,7 +331,7 @@ function Sheet({
         <div className="grid grid-cols-[110px_minmax(0,1fr)] gap-3 px-4 py-3 max-sm:grid-cols-1 max-sm:gap-1">
           <dt className="text-ink-soft">When</dt>
           <dd className="space-y-3">
-            <WhenFields chosen={chosen} set={set} now={loaded.now} />
+            <WhenFields chosen={chosen} set={set} now={loaded.progress.now} />
           </dd>
         </div>
       </dl>

@@ -22,21 +22,21 @@ const OLD = 2000;
 const ENDED = ["sent", "cancelled"];
 
 /** A sending as it goes: told as it happens or, where there is no room for that, asked for again once the last answer is there. */
-export function Sending({ first, now, campaign }: { first: Shown; now: number; campaign: string }) {
+export function Sending({ first, campaign }: { first: Progress & { dispatch: Shown }; campaign: string }) {
   const { revalidate } = useRevalidator();
-  const [over, setOver] = useState(ENDED.includes(first.state));
+  const [over, setOver] = useState(ENDED.includes(first.dispatch.state));
   const told = useFollowed<Progress>(over ? null : href("/campaigns/:campaign/send/follow", { campaign }));
   const [turn, again] = useReducer((turns: number) => turns + 1, 0);
-  const asked = useAnswer(turn, (signal) =>
+  const asked = useAnswer(turn === 0 ? null : turn, (signal) =>
     ask("/campaigns/:campaign/send/progress", { at: { campaign }, signal }),
   );
   const { waiting } = asked;
   const last = (told.last?.now ?? 0) > (asked.last?.now ?? 0) ? told.last : asked.last;
   // What came with the page counts when it is newer: something was done since, such as sending to some again.
   const answer =
-    last?.dispatch?.id === first.id && last.now >= now
-      ? { now: last.now, dispatch: last.dispatch, pace: last.pace }
-      : { now, dispatch: first, pace: null };
+    last?.dispatch?.id === first.dispatch.id && last.now >= first.now
+      ? { ...last, dispatch: last.dispatch }
+      : first;
   const shown = answer.dispatch;
   useEffect(() => {
     if (over || waiting || told.tells) return;
@@ -46,8 +46,8 @@ export function Sending({ first, now, campaign }: { first: Shown; now: number; c
   // The bar above, and the sheet for the rest, go by how it ended.
   useEffect(() => {
     setOver(ENDED.includes(shown.state));
-    if (shown.state !== first.state) revalidate();
-  }, [shown.state, first.state, revalidate]);
+    if (shown.state !== first.dispatch.state) revalidate();
+  }, [shown.state, first.dispatch.state, revalidate]);
   const age = useAge(last);
   return (
     <>
