@@ -41,12 +41,14 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
   const names = await groupNames(septima);
   const nameOf = (group: { kind: string; id: string }) =>
     group.kind === "everyone" ? "Everyone" : (names.get(group.id) ?? "(deleted)");
+  // Whole, with how it goes: what came later would move what is about to be pressed. And before the dates are looked at:
+  // they are asked for again when it has changed since, and only then.
+  const progress = await progressOf(septima, params.campaign);
   return {
     include: readers.include.map(nameOf),
     exclude: readers.exclude.map(nameOf),
     digest: await digestOf(septima, params.campaign),
-    // Whole, with how it goes: what came later would move what is about to be pressed.
-    progress: await progressOf(septima, params.campaign),
+    progress,
     asked: reader ?? null,
     // What is known already is there at once; what is so now is asked for by the page.
     known: knownNumbers(septima, params.campaign),
