@@ -73,7 +73,7 @@ test.each<[string, InboxName, Email]>([
   await show(seen);
   const browser = await page.run<[string, number][]>(PAIRS);
   const ours = pairsOf(seen).filter(({ kind }) => kind === "words");
-  expect(browser.map(([words]) => words)).toEqual(ours.map(({ words }) => words));
+  expect(browser.map(([words]) => words)).toEqual(ours.map(({ words }) => words.slice(0, 80)));
   for (const [at, [words, ratio]] of browser.entries())
     expect(Math.abs(ratio - ours[at].ratio), words).toBeLessThan(0.1);
 });

@@ -1,8 +1,10 @@
 import { ChevronLeft } from "lucide-react";
+import { useEffect, useState } from "react";
 import { Link, NavLink, Outlet, redirect, useSearchParams } from "react-router";
 import { campaign } from "~/server/campaigns/campaigns";
 import { templateOffers } from "~/server/campaigns/templates";
 import { dispatchesOf } from "~/server/dispatch/dispatches";
+import { StepCount } from "../preflight/step-count";
 import { notForSearch } from "../revalidate";
 import { counted } from "../ui/time";
 import type { Route } from "./+types/campaign";
@@ -31,6 +33,13 @@ export const shouldRevalidate = notForSearch;
 /** Where a page inside puts its own tools, at the right of the bar. */
 export const TOOLS_ID = "campaign-tools";
 
+/** That place, once it is there. */
+export function useTools(): HTMLElement | null {
+  const [place, setPlace] = useState<HTMLElement | null>(null);
+  useEffect(() => setPlace(document.getElementById(TOOLS_ID)), []);
+  return place;
+}
+
 export default function CampaignBar({
   loaderData: { id, kind, offers, name, series, chosen, state },
 }: Route.ComponentProps) {
@@ -39,6 +48,7 @@ export default function CampaignBar({
   const steps = [
     { to: "compose", label: "Compose", dot: null },
     { to: "readers", label: "Readers", dot: chosen },
+    { to: "preflight", label: "Preflight", dot: null },
     { to: "proof", label: "Proof", dot: null },
     { to: "send", label: "Send", dot: state === "sent" },
   ];
@@ -83,6 +93,7 @@ export default function CampaignBar({
                 />
               )}
               {step.label}
+              {step.to === "preflight" && <StepCount campaign={id} />}
               {step.dot && <span className="sr-only">done</span>}
             </NavLink>
           ))}

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { EditionLine } from "~/server/campaigns/editions";
 import { editionsView } from "~/server/campaigns/editions";
-import { codesMissing, filledPerReader } from "~/server/dispatch/findings";
+import { codesMissing, filledPerReader } from "~/server/preflight/circumstances";
 import { orProblem } from "../refusal";
 import { ask } from "../requests";
 import { notForSearch } from "../revalidate";

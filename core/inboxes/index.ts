@@ -4,7 +4,8 @@
  * `INBOXES` are the classes; `asSeen` turns a message's HTML into what is left of it there, as a page that any browser
  * shows the same; `pairsOf` finds every pair of words and ground in such a page, with their contrast.
  */
-export { INBOXES, type InboxName } from "./classes";
+export { INBOXES, type Inbox, type InboxName } from "./classes";
+export { type Outline, outlineOf } from "./outline";
 export { type Pair, pairsOf, wanted } from "./pairs";
 export { asSeen } from "./seen";
 export { inboxesPage } from "./sheet";

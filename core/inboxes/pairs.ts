@@ -13,6 +13,12 @@ export interface Pair {
   ratio: number;
   /** Whether the words are large: 24 px, or 18.66 px and bold (WCAG 2.2, "large scale"). */
   large: boolean;
+  /** In px. */
+  size: number;
+  /** Whether a picture that is not shown says them. */
+  alternative: boolean;
+  /** The part of the design it stands in, where parts are marked. */
+  node: string | null;
 }
 
 /** The contrast a pair needs (WCAG 2.2, 1.4.3 and 1.4.11). */
@@ -31,6 +37,9 @@ interface Cascade {
   edge: string | null;
   /** Whether it has a ground of its own. */
   faced: boolean;
+  node: string | null;
+  /** The classes of what it stands in. */
+  classes: readonly string[];
 }
 
 type Rules = readonly { selector: string; declarations: Declarations }[];
@@ -53,7 +62,7 @@ export function pairsOf(html: string): Pair[] {
         if (own.hidden) continue;
         if (node.name === "img") {
           if (node.attribs.src === undefined && node.attribs.alt)
-            pairs.push(pairOf("words", node.attribs.alt, own));
+            pairs.push({ ...pairOf("words", node.attribs.alt, own), alternative: true });
           continue;
         }
         const face = faceWords(node);
@@ -78,13 +87,16 @@ export function pairsOf(html: string): Pair[] {
     hidden: false,
     edge: null,
     faced: false,
+    node: null,
+    classes: [],
   });
   return pairs;
 }
 
-function pairOf(kind: Pair["kind"], words: string, { color, ground, size, bold }: Cascade): Pair {
+function pairOf(kind: Pair["kind"], words: string, { color, ground, size, bold, node }: Cascade): Pair {
   const large = size >= 24 || (bold && size >= 18.66);
-  return { kind, words: words.slice(0, 80), color, ground, ratio: contrast(color, ground), large };
+  const ratio = contrast(color, ground);
+  return { kind, words, color, ground, ratio, large, size, node, alternative: false };
 }
 
 /** The words of a cell that is nothing but one link with a ground of its own: a button or a step of a scale. */
@@ -115,6 +127,7 @@ const HEADINGS: Record<string, number> = { h1: 32, h2: 24, h3: 18.72, h4: 16, h5
 
 function within(element: Element, around: Cascade, rules: Rules): Cascade {
   const own: Cascade = { ...around, edge: null, faced: false };
+  own.node = element.attribs["data-node"] ?? around.node;
   if (HEADINGS[element.name]) {
     own.size = HEADINGS[element.name];
     own.bold = true;
@@ -122,9 +135,10 @@ function within(element: Element, around: Cascade, rules: Rules): Cascade {
   if (element.name === "strong" || element.name === "b" || element.name === "th") own.bold = true;
   if (element.name === "a" && element.attribs.href !== undefined) own.color = "#0000EE";
   let behind: Color | null = element.attribs.bgcolor ? readColor(element.attribs.bgcolor) : null;
-  const classes = (element.attribs.class ?? "").split(/\s+/);
+  const classes = (element.attribs.class ?? "").split(/\s+/).filter((name) => name !== "");
+  if (classes.length > 0) own.classes = [...around.classes, ...classes];
   const ruled = rules.filter(({ selector }) =>
-    selector.split(",").some((one) => one === element.name || classes.includes(one.replace(/^\./, ""))),
+    selector.split(",").some((one) => meant(one, element, classes, around.classes)),
   );
   const plain = [
     ...ruled.flatMap(({ declarations }) => declarations.filter(([, value]) => !/!important/.test(value))),
@@ -165,6 +179,25 @@ function within(element: Element, around: Cascade, rules: Rules): Cascade {
   own.faced = behind !== null;
   if (behind) own.ground = over(behind.hex, behind.density * 100, around.ground);
   return own;
+}
+
+/** Whether a selector means an element: an element, a class, both, an attribute it has, and a class around it. */
+function meant(
+  selector: string,
+  element: Element,
+  classes: readonly string[],
+  around: readonly string[],
+): boolean {
+  const parts = selector.trim().split(/\s+/);
+  const last = parts.pop() ?? "";
+  if (parts.some((part) => !part.startsWith(".") || !around.includes(part.slice(1)))) return false;
+  const [, name, ofClass, attribute] = /^([a-z]\w*)?(?:\.([\w-]+))?(?:\[([\w-]+)\])?$/i.exec(last) ?? [];
+  if (name === undefined && ofClass === undefined && attribute === undefined) return false;
+  return (
+    (name === undefined || name === element.name) &&
+    (ofClass === undefined || classes.includes(ofClass)) &&
+    (attribute === undefined || element.attribs[attribute] !== undefined)
+  );
 }
 
 function sizeOf(value: string, inherited: number): number | null {

@@ -12,12 +12,19 @@ import {
 } from "./style";
 import { likeWordProcessor, takeConditional } from "./word";
 
+/** What a message is shown on, where its style block has a say there. */
+export interface On {
+  /** Whether the window is a phone's. */
+  phone?: boolean;
+}
+
 /**
  * A message's HTML as a class of mail programs shows it, as a page that a browser shows the same wherever it runs.
  * @param html a whole message, as `personalise` gives it
  */
-export function asSeen(html: string, inbox: InboxName): string {
+export function asSeen(html: string, inbox: InboxName, on: On = {}): string {
   const page = readPage(inbox === "word" ? takeConditional(html) : html);
+  if (on.phone) onPhone(page);
   switch (inbox) {
     case "light":
       chooseScheme(page, false);
@@ -66,6 +73,15 @@ function chooseScheme(page: Document, dark: boolean): void {
   for (const element of elementsOf(page))
     if (element.name === "meta" && /color-scheme/.test(element.attribs.name ?? ""))
       element.attribs.content = "light";
+}
+
+/** Settles that what is for narrow windows holds, whatever the window. */
+function onPhone(page: Document): void {
+  editSheets(page, (css) =>
+    writeSheet(
+      readSheet(css).map((sheet) => (sheet.media?.includes("max-width") ? { ...sheet, media: null } : sheet)),
+    ),
+  );
 }
 
 function editSheets(page: Document, edit: (css: string) => string): void {

@@ -27,6 +27,8 @@ export interface RenderContext {
   level: Level;
   /** Whether the canvas asks: then values and nodes carry marks, and empty places say what they wait for. */
   marks: boolean;
+  /** Whether blocks are marked with their ids, for those who look a message over; nothing else differs. */
+  places?: boolean;
   /** Of the email, as a language tag. */
   language: string;
   direction: Direction;

@@ -6,17 +6,40 @@ import {
   predicate,
   type Rule,
 } from "../audience";
-import type { Brand, TagFacts, Theme } from "../email";
+import { type Command, changeEmail } from "../compose";
+import type { Brand, Email, TagFacts, Theme } from "../email";
+import type { Step } from "../steps";
+
+/** How much harm it does: it cannot go out like this; somebody should look first; it could be better. */
+export const WEIGHTS = ["stops", "look", "could"] as const;
+export type Weight = (typeof WEIGHTS)[number];
+
+/** What makes a finding go at one press. */
+export interface Mend {
+  /** As a button says it. */
+  label: string;
+  steps: Step[];
+}
 
 /** Something to be done before an email goes out. */
 export interface Finding {
-  /** Whether it cannot go out like this, or somebody should look first. */
-  weight: "stops" | "look";
-  /** What it is, where, and what to do, as a sentence. */
+  weight: Weight;
+  /** What it is and where, in the first sentence; what to do about it, in those after it. */
   text: string;
-  /** The block it is about. */
+  /** The block it is about; without one, the email as a whole. */
   block?: string;
+  /** Of the readers who get that block, the only ones it touches. */
+  when?: Rule;
+  mend?: Mend;
 }
+
+export const stops = (text: string): Finding => ({ weight: "stops", text });
+
+/** A mend by a command. */
+export const mendBy = (label: string, email: Email, command: Command): Mend => ({
+  label,
+  steps: changeEmail(email, command).steps,
+});
 
 /** Those an email would go to, as far as it is asked. */
 export interface Recipients {
@@ -85,6 +108,16 @@ export interface Circumstances {
   reached?: { origin: string; from: "here" | "anywhere" | "nowhere" };
   /** The domains it would come from for which nothing signs. */
   unsigned?: readonly string[];
+  /** What its pictures weigh, in octets, with what is light. */
+  weights?: {
+    pictures: readonly { name: string; src: string | null; bytes: number | null }[];
+    total: number;
+    light: { all: number; each: number };
+  };
+  /** How many its series usually goes to: the middle one of the last so many times. */
+  usual?: { series: string; times: number; readers: number } | null;
+  /** What most of its readers had last, and how many of them, in so many days. */
+  recent?: { name: string; days: number; readers: number; of: number } | null;
   /** Why the keys that sign for its domain cannot be opened, where they cannot. */
   sealed?: string | null;
 }

@@ -1,10 +1,24 @@
 /**
- * What is looked at before an email goes out. `unfinished` finds what was left to be done in a design: what stops the
- * sending, and what somebody should look at first.
+ * The checks before sending: what is wrong with an email, where, whom it touches, why it matters, and what mends it.
+ *
+ * `designFindings` looks a design over, `lookOver` one of its editions; `told` brings both together. `CHECKS` are all
+ * that is looked for, a file each in `checks`.
  */
+export { asksAbout } from "./asks";
 export { isBare } from "./bare";
-export { codesShort } from "./codes";
-export { type Finding, type Recipients, recipients } from "./finding";
-export { fewerWords } from "./lists";
-export { notSigned, outOfReach } from "./sender";
-export { asksAbout, unfinished } from "./unfinished";
+export { type Check, type CheckGroup, GROUPS } from "./check";
+export { CHECKS } from "./checks";
+export { codesShort } from "./checks/codes";
+export { fewerWords } from "./checks/lists";
+export { outOfReach } from "./checks/reached";
+export { notSigned } from "./checks/signed";
+export {
+  type Circumstances,
+  type Finding,
+  type Mend,
+  type Recipients,
+  recipients,
+  WEIGHTS,
+  type Weight,
+} from "./finding";
+export { designFindings, type EditionLooked, type Found, lookOver, type Told, told } from "./run";

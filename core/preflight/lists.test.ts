@@ -2,8 +2,9 @@ import { expect, test } from "vitest";
 import { createBlock } from "../blocks";
 import type { Block, Email } from "../email";
 import { sampleEmail } from "../render/sample";
-import { fewerWords, listsShort } from "./lists";
-import { failingSources } from "./sources";
+import { fewerWords } from ".";
+import { listsShort } from "./checks/lists";
+import { failingSources } from "./checks/sources";
 
 const email = {
   ...sampleEmail(1),

@@ -1,3 +1,4 @@
+import type { Rule } from "../audience";
 import { blockTitle, blockType, wordsOf } from "../blocks";
 import {
   atStart,
@@ -8,10 +9,16 @@ import {
   eachPiece,
   hasTyped,
   type Inline,
+  type Located,
+  type Lookup,
   linesOf,
+  lookupNamed,
   type MergeTag,
+  pathTo,
+  type TagFacts,
   tagsIn,
 } from "../email";
+import type { Finding } from "./finding";
 
 /** Where something stands in a design. */
 export interface Where {
@@ -93,3 +100,39 @@ export const fieldsOfTag = ({ field, or }: MergeTag): string[] => (or === undefi
 /** The cases of either/ors in a line. */
 export const casesIn = (line: readonly Inline[]) =>
   [...eachPiece(line)].flatMap((it) => (it.type === "either" ? it.attrs.cases : []));
+
+/** A finding that begins with where it is. */
+export const finding = (weight: Finding["weight"], { where, block }: Where, text: string): Finding => ({
+  weight,
+  text: `${where} ${text}`,
+  ...(block !== undefined && { block }),
+});
+
+/** The lookups that a design asks. */
+export function lookupsIn(email: Email, { lookups }: TagFacts): Lookup[] {
+  const asked = tagsOf(email).flatMap(({ tag }) => lookupNamed(tag.field, lookups)?.lookup ?? []);
+  return [...new Set(asked)];
+}
+
+/** Who meets none of the rules of a lookup. */
+export const nobodyElse = ({ cases }: Lookup): Rule => ({ kind: "none", of: cases.map(({ when }) => when) });
+
+/** The rules that tell the cases of a lookup apart, and those who meet none. */
+export const lookupRules = (lookup: Lookup): Rule[] => [
+  ...lookup.cases.map(({ when }) => when),
+  nobodyElse(lookup),
+];
+
+/** The rule of a part together with those of what it stands in; undefined when it has none of its own. */
+export function wholeRule(email: Email, it: Located): Rule | undefined {
+  if (it.kind === "column" || !it.node.show) return undefined;
+  const path = pathTo(email, it.node.id);
+  return {
+    kind: "all",
+    of: path.flatMap((one) => (one.kind !== "column" && one.node.show ? [one.node.show] : [])),
+  };
+}
+
+/** Several things as a sentence names them. */
+export const inWords = (words: readonly string[]) =>
+  words.length < 2 ? words.join("") : `${words.slice(0, -1).join(", ")} and ${words[words.length - 1]}`;

@@ -1,8 +1,9 @@
 import type { RenderContext } from "../markup";
 import { escapeHtml } from "../program";
 
-/** Says on the canvas which node an element is; a message carries no such mark. */
+/** Says which node an element is, on the canvas and to those who look a message over; one that is sent carries no such mark. */
 export function nodeMark(id: string, kind: string, conditional: boolean, context: RenderContext): string {
+  if (context.places && kind === "block") return ` data-node="${escapeHtml(id)}"`;
   return context.marks
     ? ` data-node="${escapeHtml(id)}" data-kind="${kind}"${conditional ? " data-conditional" : ""}`
     : "";

@@ -1,8 +1,8 @@
 /** What readers choose about their letters, and who can never be written to. */
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { setReaders, startCampaign } from "../campaigns/campaigns";
-import { findingsOf } from "../dispatch/findings";
 import { usesOf } from "../mentions";
+import { findingsOf } from "../preflight/preflight";
 import { prefer, preferences, resubscribe, unsubscribe } from "../readers/preferences";
 import type { Septima } from "../septima";
 import { addList, openWorld } from "../test-world";

@@ -50,6 +50,8 @@ interface Given {
   campaign?: string;
   /** Whether it is made for good, and what readers do with it is counted. */
   counted?: boolean;
+  /** Whether blocks are marked, for those who look a message over. */
+  places?: boolean;
   picks?: Picks;
   /** Whose past is looked up for what is picked for each reader; nobody’s when missing. */
   readers?: readonly number[];
@@ -77,6 +79,7 @@ export async function boundEmail(septima: Septima, email: Email, given: Given = 
     brand: await brandOf(septima),
     origin: septima.config.readers,
     ...(given.counted && { counted: true }),
+    ...(given.places && { places: true }),
   });
   const picks = given.picks ?? (await picksFor(septima, email, given.campaign ?? ""));
   await picks.ready(septima.db, given.readers ?? []);

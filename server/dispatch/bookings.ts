@@ -6,10 +6,10 @@ import { campaign } from "../campaigns/campaigns";
 import { tagFacts } from "../campaigns/tag-facts";
 import type { Queries } from "../db/database";
 import { keepMentions } from "../mentions";
+import { findingsOf } from "../preflight/preflight";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { moveDispatch } from "./dispatches";
-import { findingsOf } from "./findings";
 import { gotCounts } from "./repeating";
 
 /** What the sender says when they book. */

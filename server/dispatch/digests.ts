@@ -16,12 +16,12 @@ import { SelectionSchema } from "../audience/selection";
 import { campaign } from "../campaigns/campaigns";
 import { tagFacts } from "../campaigns/tag-facts";
 import type { Queries } from "../db/database";
+import { findingsOf } from "../preflight/preflight";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { countNew } from "../sources/since";
 import { refreshAll } from "../sources/sources";
 import { alone, planDispatch, readyToBook } from "./bookings";
-import { findingsOf } from "./findings";
 
 export const DigestSchema = z.object({
   rhythm: RhythmSchema,

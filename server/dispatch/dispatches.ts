@@ -5,10 +5,10 @@ import { LookupSchema, ReferralStepSchema } from "~/core/email";
 import { canMove, type DispatchState, momentWords } from "~/core/sending";
 import { SelectionSchema } from "../audience/selection";
 import type { Queries } from "../db/database";
+import type { Sendable } from "../preflight/circumstances";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { CodesShort, releaseCodes, reserveCodes } from "../sources/codes";
-import type { Sendable } from "./findings";
 import { frozenOf } from "./frozen";
 import { RECIPIENT_STATES, type RecipientState } from "./recipient";
 

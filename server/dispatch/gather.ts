@@ -30,6 +30,7 @@ import { recipientsSql } from "../audience/selection";
 import { boundEmail, sharedHeaders } from "../campaigns/rendering";
 import { allowBroad, type Queries } from "../db/database";
 import { signedDomains } from "../mail/signing-keys";
+import { findingsIn } from "../preflight/preflight";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { CodesShort, reserveCodes } from "../sources/codes";
@@ -37,7 +38,6 @@ import { type Picks, picksFor } from "../sources/picks";
 import { refreshAll } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
 import { type Booked, moveDispatch, stateOf } from "./dispatches";
-import { findingsIn } from "./findings";
 import { type Frozen, keepFrozen } from "./frozen";
 
 /** Clearly more or fewer would get it than were confirmed. */

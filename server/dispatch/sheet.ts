@@ -4,8 +4,8 @@ import type { Finding } from "~/core/preflight";
 import { countSelection } from "../audience/selection";
 import { campaign } from "../campaigns/campaigns";
 import { campaignAs, editionsOf, orNone } from "../campaigns/rendering";
+import { findingsOf } from "../preflight/preflight";
 import type { Septima } from "../septima";
-import { findingsOf } from "./findings";
 import { gotCounts } from "./repeating";
 
 /** What takes a while to work out for a large audience. */

@@ -2,8 +2,8 @@
 import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
 import { bookDispatch } from "../dispatch/bookings";
 import { dispatchesOf, steerDispatch } from "../dispatch/dispatches";
-import { findingsOf } from "../dispatch/findings";
 import { runDispatch } from "../dispatch/run";
+import { findingsOf } from "../preflight/preflight";
 import type { Septima } from "../septima";
 import { addReaders, openWorld, readyLetter } from "../test-world";
 import { mailboxesOf, mailGoes, openChosenRelay, relaySetting, setRelay, tryRelay } from "./chosen-relay";

@@ -8,7 +8,7 @@ import { countSelection } from "~/server/audience/selection";
 import { campaign, campaigns } from "~/server/campaigns/campaigns";
 import { boundEmail } from "~/server/campaigns/rendering";
 import { dispatchesOf } from "~/server/dispatch/dispatches";
-import { findingsOf } from "~/server/dispatch/findings";
+import { findingsOf } from "~/server/preflight/preflight";
 import type { Septima } from "~/server/septima";
 import { everybody, openWorld, withStandins } from "~/server/test-world";
 import { demoContacts } from "./contacts";

@@ -3,6 +3,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { createPortal } from "react-dom";
 import { Link } from "react-router";
 import { picturesAmong } from "../../pictures/upload";
+import { recheck } from "../../preflight/recheck";
 import { CountedIn } from "../../rules/use-reader-count";
 import { buttonLook, IconButton } from "../../ui/button";
 import { useNotify } from "../../ui/notices";
@@ -190,7 +191,16 @@ function Screen({
 }
 
 /** Saved state, undo, redo, preview and proof, in the campaign's bar. */
+/** What is saved is looked over again: what was found stands in the bar. */
+function useRecheck(): void {
+  const saved = useComposer(({ saving }) => (saving.state === "saved" ? saving.at : null));
+  useEffect(() => {
+    if (saved !== null) recheck();
+  }, [saved]);
+}
+
 function Tools({ toolsId }: { toolsId: string }) {
+  useRecheck();
   const [place, setPlace] = useState<HTMLElement | null>(null);
   const history = useComposer((state) => state.history);
   const undo = useComposer((state) => state.undo);

@@ -11,7 +11,7 @@ import {
   PLACEHOLDER_BRAND,
 } from "../email";
 import { SAMPLE_BRAND, sampleContact } from "../render/sample";
-import { recipients, unfinished } from ".";
+import { designFindings, recipients } from ".";
 
 let next = 0;
 const newId = () => `u${next++}`;
@@ -52,8 +52,8 @@ function finished(): Email {
   return email;
 }
 const of = (email: Email, type: string) => blocksOf(email).find((block) => block.type === type) as Block;
-const texts = (email: Email, more: Partial<Parameters<typeof unfinished>[1]> = {}) =>
-  unfinished(email, { ...around, ...more }).map(({ weight, text }) => `${weight}: ${text}`);
+const texts = (email: Email, more: Partial<Parameters<typeof designFindings>[1]> = {}) =>
+  designFindings(email, { ...around, ...more }).map(({ weight, text }) => `${weight}: ${text}`);
 
 test("in a finished letter there is nothing to do", () => expect(texts(finished())).toEqual([]));
 

@@ -1,6 +1,7 @@
-import { sourcesNeeded } from "../blocks";
-import { blocksOf, type Email } from "../email";
-import type { Circumstances, Finding } from "./finding";
+import { sourcesNeeded } from "../../blocks";
+import { blocksOf, type Email } from "../../email";
+import type { Check } from "../check";
+import type { Circumstances, Finding } from "../finding";
 
 const HOUR = 3_600_000;
 
@@ -32,3 +33,11 @@ export function failingSources(email: Email, { failing = [] }: Pick<Circumstance
     ];
   });
 }
+
+export const sourcesCheck: Check = {
+  name: "sources",
+  group: "content",
+  label: "sources that can be read",
+  why: "What is shown may be out of date.",
+  design: failingSources,
+};

@@ -1,6 +1,7 @@
-import type { Email } from "../email";
-import type { Circumstances, Finding } from "./finding";
-import { tagsOf } from "./said";
+import type { Email } from "../../email";
+import type { Check } from "../check";
+import type { Circumstances, Finding } from "../finding";
+import { tagsOf } from "../said";
 
 const amount = (count: number) => `${count.toLocaleString("en")} ${count === 1 ? "code" : "codes"}`;
 
@@ -42,3 +43,11 @@ export function codesShort(
     return found;
   });
 }
+
+export const codesCheck: Check = {
+  name: "codes",
+  group: "readers",
+  label: "codes for everybody who is shown one",
+  why: "Who was promised a code and gets none writes to you.",
+  design: codesShort,
+};

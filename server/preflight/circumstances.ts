@@ -1,16 +1,15 @@
-/** What stands in the way of sending: asked of a campaign while it is composed and booked, and again of what was booked. */
+/** What checks are told of a campaign, or of what was booked of it: whom it goes to, and what there is for them. */
 import { Bits, isAnswerable, namesGoneList, RuleError } from "~/core/audience";
 import { blockTitle, listAsks, placedIn } from "~/core/blocks";
 import { blocksOf, type Email, resolveTheme, type TagFacts } from "~/core/email";
 import { signingDomain } from "~/core/mime";
 import {
   asksAbout,
+  type Circumstances,
   codesShort,
-  type Finding,
   fewerWords,
   type Recipients,
   recipients,
-  unfinished,
 } from "~/core/preflight";
 import type { Ask } from "../audience/answers";
 import { readerFields } from "../audience/fields";
@@ -19,6 +18,7 @@ import { rulesOf, type Selection, selectedReaders } from "../audience/selection"
 import { campaign } from "../campaigns/campaigns";
 import { boundEmail, codeReaders, fixedSender } from "../campaigns/rendering";
 import { tagFacts } from "../campaigns/tag-facts";
+import { gotCounts } from "../dispatch/repeating";
 import { mailGoes } from "../mail/chosen-relay";
 import { currentTurn, signedDomains, signersOf } from "../mail/signing-keys";
 import { Refusal } from "../refusal";
@@ -29,7 +29,6 @@ import { itemsLinked } from "../sources/placed";
 import { sources } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
-import { gotCounts } from "./repeating";
 
 /** A design with whom it goes to: a campaign's as it is now, or as it was frozen for a sending. */
 export interface Sendable {
@@ -41,62 +40,89 @@ export interface Sendable {
   repeats?: boolean;
 }
 
-async function sendable(septima: Septima, campaignId: string): Promise<Sendable> {
+export async function sendable(septima: Septima, campaignId: string): Promise<Sendable> {
   const { email, readers } = await campaign(septima, campaignId);
   const repeats = (await gotCounts(septima, campaignId)) === null;
   return { campaignId, email, readers, repeats, tags: await tagFacts(septima, campaignId) };
 }
 
-/** What is unfinished in a campaign, for those it would go to now. */
-export async function findingsOf(septima: Septima, campaignId: string): Promise<Finding[]> {
-  return findingsIn(septima, await sendable(septima, campaignId));
-}
-
-/** What is unfinished in what is to be sent. Readers who cannot be worked out are a finding, too. */
-export async function findingsIn(septima: Septima, it: Sendable): Promise<Finding[]> {
+/**
+ * What is known of a campaign, or of what was booked of it.
+ * @throws RuleError when who gets it cannot be worked out
+ */
+export async function circumstancesOf(septima: Septima, it: Sendable): Promise<Circumstances> {
   const { campaignId, email, readers } = it;
   // Codes are handed out of what is there now, and links lead where their items are.
   const tags = { ...it.tags, codes: await codeFacts(septima), items: await itemsLinked(septima, email) };
   const there = await sources(septima);
-  try {
-    return unfinished(email, {
-      readers: await recipientsOf(septima, { ...it, tags }),
-      codes: await codesFor(septima, { ...it, tags }),
-      // Of nobody it is not said that they get nothing.
-      lists: readers.include.length === 0 ? [] : await listNumbers(septima, { campaignId, email, readers }),
-      tags,
-      today: (await audienceContext(septima)).today,
-      brand: await brandOf(septima),
-      theme: resolveTheme(email.theme, await allThemes(septima)),
-      there: {
-        fields: new Set((await readerFields(septima)).map(({ key }) => key)),
-        sources: new Set(there.map(({ id }) => id)),
-      },
-      failing: there.flatMap(({ id, name, failure, refreshedAt, stopsAfter }) =>
-        failure === null
-          ? []
-          : [
-              {
-                id,
-                name,
-                why: failure,
-                age: refreshedAt === null ? null : septima.now() - Date.parse(refreshedAt),
-                stopsAfter,
-              },
-            ],
-      ),
-      ...(await signingOf(septima, email)),
-      reached: { origin: septima.config.readers, from: await mailGoes(septima) },
-    });
-  } catch (error) {
-    if (!(error instanceof RuleError)) throw error;
-    return [
-      {
-        weight: "stops",
-        text: `Who gets it cannot be worked out: ${error.message} Choose again under Readers.`,
-      },
-    ];
-  }
+  const those = await recipientsOf(septima, { ...it, tags });
+  return {
+    readers: those,
+    codes: await codesFor(septima, { ...it, tags }),
+    // Of nobody it is not said that they get nothing.
+    lists: readers.include.length === 0 ? [] : await listNumbers(septima, { campaignId, email, readers }),
+    tags,
+    today: (await audienceContext(septima)).today,
+    brand: await brandOf(septima),
+    theme: resolveTheme(email.theme, await allThemes(septima)),
+    there: {
+      fields: new Set((await readerFields(septima)).map(({ key }) => key)),
+      sources: new Set(there.map(({ id }) => id)),
+    },
+    failing: there.flatMap(({ id, name, failure, refreshedAt, stopsAfter }) =>
+      failure === null
+        ? []
+        : [
+            {
+              id,
+              name,
+              why: failure,
+              age: refreshedAt === null ? null : septima.now() - Date.parse(refreshedAt),
+              stopsAfter,
+            },
+          ],
+    ),
+    ...(await signingOf(septima, email)),
+    reached: { origin: septima.config.readers, from: await mailGoes(septima) },
+    ...(await pastOf(septima, it, those.count)),
+  };
+}
+
+/** So many sendings of a series say how many readers it usually has. */
+const USUAL = 6;
+/** So many days after one message the next is not too soon. */
+const DAYS = 3;
+
+/** How many readers the series usually has, and which campaign went to the same readers these days. */
+async function pastOf(
+  septima: Septima,
+  { campaignId, repeats, readers: selection }: Sendable,
+  count: number,
+): Promise<Pick<Circumstances, "usual" | "recent">> {
+  if (count === 0) return {};
+  const before = await septima.db.query<{ series: string; total: number }>(
+    `select c.series, d.total from dispatches d join campaigns c on c.id = d.campaign_id
+     where d.state = 'sent' and c.series <> '' and c.series = (select series from campaigns where id = $1)
+     order by d.finished_at desc limit $2`,
+    [campaignId, USUAL],
+  );
+  const totals = before.map(({ total }) => total).sort((one, other) => one - other);
+  const middle = totals[Math.floor(totals.length / 2)];
+  const usual = before[0] ? { series: before[0].series, times: totals.length, readers: middle } : null;
+  if (repeats) return { usual };
+  const lately = await septima.db.query<{ name: string; contacts: number[] }>(
+    `select c.name, array_agg(r.contact_id) as contacts
+     from dispatches d join campaigns c on c.id = d.campaign_id join recipients r on r.dispatch_id = d.id
+     where d.campaign_id <> $1 and r.state = 'accepted' and d.finished_at > $2 group by c.id, c.name`,
+    [campaignId, new Date(septima.now() - DAYS * 86_400_000)],
+  );
+  if (lately.length === 0) return { usual };
+  const { readers } = await selectedReaders(septima, selection, []);
+  const [most] = lately
+    .map(({ name, contacts }) => ({ name, readers: contacts.filter((id) => readers.has(id)).length }))
+    .sort((one, other) => other.readers - one.readers);
+  const recent = { ...most, days: DAYS, of: readers.count() };
+  return { usual, recent };
 }
 
 /**

@@ -1,6 +1,7 @@
-import { blockTitle } from "../blocks";
-import { blocksOf, type Email } from "../email";
-import type { Circumstances, Finding } from "./finding";
+import { blockTitle } from "../../blocks";
+import { blocksOf, type Email } from "../../email";
+import type { Check } from "../check";
+import type { Circumstances, Finding } from "../finding";
 
 const readersWords = (count: number) => `${count.toLocaleString("en")} ${count === 1 ? "reader" : "readers"}`;
 const get = (count: number) => (count === 1 ? "gets" : "get");
@@ -41,3 +42,11 @@ export function listsShort(email: Email, { lists = [] }: Pick<Circumstances, "li
     ];
   });
 }
+
+export const listsCheck: Check = {
+  name: "lists",
+  group: "readers",
+  label: "lists that are full",
+  why: "A heading over three things where there is one reads as a mistake.",
+  design: listsShort,
+};

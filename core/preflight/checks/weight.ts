@@ -1,0 +1,27 @@
+/** How heavy an edition is. */
+import type { Check } from "../check";
+
+/** Large webmail cuts a message off there, in octets; and from where on a few more words would do it. */
+export const CLIPPED = 102 * 1024;
+const NEARLY = 90 * 1024;
+
+export const weightCheck: Check = {
+  name: "weight",
+  group: "law",
+  label: "the weight of each edition",
+  why: "What is cut off hides the end of the message, and the way to unsubscribe with it.",
+  edition: ({ bytes }) =>
+    bytes <= NEARLY
+      ? []
+      : [
+          bytes > CLIPPED
+            ? {
+                weight: "look",
+                text: "It is heavier than 102 KB, where large webmail cuts it off. Take something out, or let some of it be for some readers only.",
+              }
+            : {
+                weight: "could",
+                text: "It is nearly 102 KB, where large webmail cuts it off. Take something out before more comes in.",
+              },
+        ],
+};
