@@ -280,7 +280,7 @@ test("axe finds nothing on any page", async () => {
     "/settings/sending",
     "/settings/returned",
     "/settings/door",
-    ...["compose", "preview", "all-editions", "readers", "proof", "send"].map(
+    ...["compose", "preview", "all-editions", "readers", "preflight", "proof", "send"].map(
       (step) => `/campaigns/${id}/${step}`,
     ),
   ];

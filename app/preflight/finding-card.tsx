@@ -154,7 +154,7 @@ export function FindingCard({
           <TruePicture
             title="Where it is"
             src={`/campaigns/${campaign}/preflight/look?block=${encodeURIComponent(block)}${as === null ? "" : `&reader=${as}`}&at=${state}`}
-            width={640}
+            width={400}
             shown={176}
             height={88}
           />

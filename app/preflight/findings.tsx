@@ -1,5 +1,6 @@
 /** What was found, in order of harm. */
 import { CircleCheck } from "lucide-react";
+import { useRef } from "react";
 import type { Preflight, ShownFinding } from "~/server/preflight/preflight";
 import { count, counted } from "../ui/time";
 import { FindingCard } from "./finding-card";
@@ -33,6 +34,7 @@ export function Findings({
   /** The editions of the finding that is pointed at; null for none. */
   onPoint(editions: readonly number[] | null): void;
 }) {
+  const headlineRef = useRef<HTMLHeadingElement>(null);
   const open = findings.filter(({ aside }) => aside === null);
   const aside = findings.filter((one) => one.aside !== null);
   const card = (finding: ShownFinding) => (
@@ -46,13 +48,22 @@ export function Findings({
         finding={finding}
         as={editions.find(({ number }) => finding.editions?.includes(number) ?? true)?.sample.id ?? null}
         readers={readers}
-        onChanged={onChanged}
+        onChanged={() => {
+          // What was pressed may be gone.
+          headlineRef.current?.focus();
+          onChanged();
+        }}
       />
     </li>
   );
   return (
     <>
-      <h1 className="mb-4 flex items-center gap-2 text-[22px]/7 font-semibold" aria-live="polite">
+      <h1
+        ref={headlineRef}
+        tabIndex={-1}
+        className="mb-4 flex items-center gap-2 text-[22px]/7 font-semibold outline-none"
+        aria-live="polite"
+      >
         {whole && open.length === 0 && <CircleCheck className="size-6 text-green" aria-hidden />}
         {whole || open.length > 0 ? headline(open) : "Looking at each edition…"}
       </h1>

@@ -59,6 +59,8 @@ const SETS = {
 type SetName = keyof typeof SETS;
 
 const SHOWN = 12;
+/** How wide a scroll bar is at most, in px. */
+const SCROLL_BAR = 16;
 /** How wide and high a picture is, in px. */
 const PICTURE = { width: 104, height: 112 };
 
@@ -185,7 +187,8 @@ export function Wall({
                 src={src(large.edition, large.view)}
                 sandbox="allow-same-origin"
                 className="mx-auto block h-[58vh] border-0 bg-white"
-                style={{ width: large.view.width }}
+                // With room for its scroll bar, which takes none of the message’s.
+                style={{ width: large.view.width + SCROLL_BAR }}
               />
             </div>
             <div className="mt-4 flex justify-end gap-2">

@@ -22,7 +22,8 @@ export interface Kit {
 
 const is = (field: string, value: string): Rule => ({ kind: "field", field, op: "is", value });
 
-const builders = ({ newId, picture }: Kit) =>
+/** What parts of the demo's letters are made with. */
+export const builders = ({ newId, picture }: Kit) =>
   kit({
     id: newId,
     find: (name) => {
@@ -31,7 +32,8 @@ const builders = ({ newId, picture }: Kit) =>
     },
   });
 
-function letter(
+/** A letter from the brand's first sender. */
+export function letter(
   { brand }: Kit,
   theme: string,
   subject: string,

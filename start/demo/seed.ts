@@ -22,6 +22,7 @@ import { demoTables } from "./branches";
 import { DEMO_FIELDS, demoContacts } from "./contacts";
 import { draftLetter } from "./draft";
 import { bulbLetter, sowingLetter, workshopLetter } from "./emails";
+import { hastyLetter } from "./hasty";
 import { addReactions, addSent, addSizes, addTrade } from "./history";
 import { tansyMark } from "./logo";
 import { patternBook } from "./pattern-book";
@@ -244,6 +245,12 @@ async function makeDemo(septima: Septima, count: number, say: (what: string) => 
   const letter = { include: [{ kind: "list" as const, id: "letter" }], exclude: [] };
   await addCampaign(septima, { name: "Pattern book", series: "Seasonal", email: patternBook(kit) });
   await addCampaign(septima, { name: "Winter workshops", series: "Workshops", email: workshopLetter(kit) });
+  await addCampaign(septima, {
+    name: "Bare-root week",
+    series: "Seasonal",
+    email: hastyLetter(kit, new Date(septima.now()).toISOString().slice(0, 10)),
+    readers: letter,
+  });
   await addCampaign(septima, {
     name: "What to sow now",
     series: "Monthly letter",

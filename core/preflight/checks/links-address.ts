@@ -9,7 +9,7 @@ export function addressFault(href: string): { what: string; meant?: string } | n
   const trimmed = href.trim();
   if (trimmed === "") return null;
   if (trimmed.startsWith("#"))
-    return { what: "leads to a place within the message, which most mail programs do not jump to" };
+    return { what: "is a place within the message, and most mail programs do not jump there" };
   // A tag may be the scheme, or all of it.
   if (/^\{\$/.test(trimmed)) return null;
   const twice = /^(?:https?:\/*)+(https?:\/\/.+)$/i.exec(trimmed);
@@ -25,7 +25,7 @@ export function addressFault(href: string): { what: string; meant?: string } | n
     const host = /^https?:\/\/([^/?#]*)/i.exec(trimmed)?.[1] ?? "";
     if (hasTyped(host)) return null;
     if (!URL.canParse(trimmed) || !/\.[^.]|^\[/.test(new URL(trimmed).hostname))
-      return { what: "leads to no site" };
+      return { what: "is no site" };
     return null;
   }
   if (/^mailto$/i.test(scheme))
@@ -50,7 +50,7 @@ function design(email: Email): Finding[] {
     return [
       {
         weight: "look",
-        text: `${named(link)} ${what}: ${link.href}. Correct it.`,
+        text: `${named(link)} leads to ${link.href}, which ${what}. Correct it.`,
         block: link.block,
         ...(meant && {
           mend: mendBy(`Lead to ${meant}`, email, setLinks([{ link, href: meant }])),

@@ -1,0 +1,154 @@
+/** Preflight in the running program: faults planted in the demo are found, mended, set aside; what stops is held. */
+import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
+import { blocksOf } from "~/core/email";
+import { keepFailure, openBrowser, type Page } from "./browser";
+import { campaignNamed, copyOf, designOf, readersOf } from "./campaigns";
+import { FEW, type Program, startProgram } from "./program";
+
+let program: Program;
+let page: Page;
+let hasty: string;
+let id: string;
+
+beforeAll(async () => {
+  program = await startProgram({ contacts: FEW });
+  page = await openBrowser(program.address);
+  hasty = await campaignNamed(program, "Bare-root week");
+  id = await copyOf(program, hasty);
+});
+afterAll(async () => {
+  await page?.driver.quit();
+  await program?.stop();
+});
+afterEach(({ task }) => keepFailure(page, task));
+
+/** What is said of findings under a headline. */
+const section = (title: string) => page.words(`section[aria-label='${title}']`);
+const whole = () => page.sees("Fine");
+const named = async (name: string) =>
+  blocksOf(await designOf(program, id)).find((block) => block.name === name)!;
+
+test("a planted fault is found, mended by its click, and gone; and the mend is taken back", async () => {
+  await page.open(`/campaigns/${id}/preflight`);
+  await page.sees("1 thing stops it");
+  await whole();
+  expect(await section("Stops sending")).toContain("A button leads nowhere.");
+  const found = await section("Look at this");
+  expect(found).toContain("“the the” says a word twice.");
+  expect(found).toMatch(/is a \w+day\./);
+  expect(found).toContain("can hardly be read");
+  const said = await named("Greeting");
+  expect(JSON.stringify(said)).toContain("the the");
+  await page.press("Say it once");
+  await page.sees("Say it once: done.");
+  await page.until(
+    async () => !(await section("Look at this")).includes("says a word twice"),
+    "it is still found",
+  );
+  expect(JSON.stringify(await named("Greeting"))).not.toContain("the the");
+  await page.press("Undo");
+  await page.until(
+    async () => (await section("Look at this")).includes("says a word twice"),
+    "it was not taken back",
+  );
+  expect(await named("Greeting")).toEqual(said);
+});
+
+test("what only some editions have says which, and they stand first on the wall, each as its readers get it", async () => {
+  await page.open(`/campaigns/${id}/preflight`);
+  await whole();
+  const { editions, readers } = await page.run<{ editions: string; readers: number }>(
+    `const card = document.querySelector('[data-check=contrast]').innerText;
+     const [, editions, readers] = /Editions? ([\\d, ]+) · ([\\d,]+) readers/.exec(card);
+     return { editions, readers: Number(readers.replaceAll(',', '')) };`,
+  );
+  const numbers = editions.split(",").map((one) => one.trim());
+  expect(readers).toBeLessThan(await readersOf(program, id));
+  const first = numbers[0];
+  await page.press(`Edition ${first}, Desktop: larger`);
+  await page.sees("A simulation, 640 px wide");
+  const shown = async () =>
+    page.run<string>(
+      "return document.querySelector('[role=dialog] iframe').contentDocument?.body?.textContent ?? ''",
+    );
+  await page.until(async () => (await shown()).includes("Wait for the thaw"), "the edition does not show it");
+  await page.press("Close");
+  const without = await page.run<string>(
+    `const all = [...document.querySelectorAll("aside li p:first-child")].map((one) => one.innerText.trim());
+     return all.find((one) => !arguments[0].includes(one));`,
+    numbers,
+  );
+  await page.press(`Edition ${without}, Desktop: larger`);
+  await page.until(async () => (await shown()).includes("Bare-root week"), "the other edition is not shown");
+  expect(await shown()).not.toContain("Wait for the thaw");
+  await page.press("Close");
+});
+
+test("a finding is set aside with a reason, and comes back when its place changes", async () => {
+  await page.open(`/campaigns/${id}/preflight`);
+  await whole();
+  await page.press("Set aside…: An alternative text is the name of a file, “IMG_2041.jpg”.");
+  await page.fill("Why it may stay", "The picture has no meaning of its own");
+  await page.press("Set aside");
+  await page.until(
+    async () => (await section("Set aside")).includes("The picture has no meaning of its own"),
+    "it is not set aside",
+  );
+  expect(await section("Look at this")).not.toContain("IMG_2041.jpg");
+  const bench = await named("Bench");
+  await page.open(`/campaigns/${id}/compose?select=${bench.id}`);
+  await page.fill("Alt text", "IMG_2042.jpg");
+  await page.saved();
+  await page.open(`/campaigns/${id}/preflight`);
+  await whole();
+  await page.until(
+    async () => (await section("Look at this")).includes("IMG_2042.jpg"),
+    "it did not come back",
+  );
+});
+
+test("the count stands in the bar while one composes, and follows what is saved", async () => {
+  const button = await named("To the sale");
+  await page.open(`/campaigns/${id}/compose?select=${button.id}`);
+  const counted = () => page.words("[data-testid=preflight-count]");
+  await page.until(async () => /stops it/.test(await counted()), "nothing is counted");
+  const before = Number.parseInt(await counted(), 10);
+  await page.fill("Leads to", "https://tansyrow.example/bare-roots");
+  await page.saved();
+  await page.until(
+    async () => Number.parseInt(await counted(), 10) === before - 1 && !/stops it/.test(await counted()),
+    "the count does not follow",
+  );
+});
+
+test("what stops sending holds it, and after the mend it goes", async () => {
+  const copy = await copyOf(program, hasty);
+  await page.open(`/campaigns/${copy}/send`);
+  await page.sees("A button leads nowhere.");
+  const readers = await readersOf(program, copy);
+  const [send] = await page.run<{ disabled: boolean }[]>(
+    `return [...document.querySelectorAll("button")].filter((one) => /^Send to /.test(one.innerText)).map((one) => ({ disabled: one.disabled }));`,
+  );
+  expect(send?.disabled ?? true).toBe(true);
+  const booked = await fetch(`${program.address}/campaigns/${copy}/send.data`, {
+    method: "POST",
+    headers: { origin: program.address, "content-type": "application/x-www-form-urlencoded" },
+    body: new URLSearchParams({
+      intent: "book",
+      confirmed: String(readers),
+      when: "now",
+      date: "",
+      time: "",
+      zone: "UTC",
+    }).toString(),
+  });
+  expect(await booked.text()).toContain("A button leads nowhere.");
+  const button = blocksOf(await designOf(program, copy)).find(({ name }) => name === "To the sale")!;
+  await page.open(`/campaigns/${copy}/compose?select=${button.id}`);
+  await page.fill("Leads to", "https://tansyrow.example/bare-roots");
+  await page.saved();
+  await page.open(`/campaigns/${copy}/send`);
+  await page.press(`Send to ${readers} readers`);
+  await page.press(`Send ${readers}`);
+  await page.sees("Sent to", "main");
+});
