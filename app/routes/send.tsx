@@ -2,7 +2,6 @@ import { useState } from "react";
 import { data, Link, useFetcher, useRevalidator } from "react-router";
 import { z } from "zod";
 import { contactName } from "~/core/audience";
-import type { Finding } from "~/core/preflight";
 import { rhythmWords } from "~/core/sending";
 import { groupNames } from "~/server/audience/groups";
 import { campaign } from "~/server/campaigns/campaigns";
@@ -20,6 +19,7 @@ import {
 import { sendFailed, sendUnconfirmed, steerDispatch } from "~/server/dispatch/dispatches";
 import { progressOf } from "~/server/dispatch/progress";
 import { knownNumbers, type SheetNumbers } from "~/server/dispatch/sheet";
+import type { ShownFinding } from "~/server/preflight/preflight";
 import { Refusal } from "~/server/refusal";
 import { formInput } from "../input";
 import { orProblem } from "../refusal";
@@ -224,23 +224,31 @@ function Part({ label, to, children }: { label: string; to: string; children: Re
 }
 
 /** What is unfinished, each with the way to it. */
-function Findings({ findings, base }: { findings: Finding[]; base: string }) {
-  if (findings.length === 0) return null;
+function Findings({ findings, could, base }: { findings: ShownFinding[]; could: number; base: string }) {
+  if (findings.length + could === 0) return null;
   return (
-    <ul className="mt-4 space-y-2" data-testid="findings">
-      {findings.map(({ weight, text, block }) => (
-        <li key={`${text} ${block}`} className="flex items-start gap-2">
-          <div className="grow">
-            <Problem mild={weight === "look"}>{text}</Problem>
-          </div>
-          {block && (
-            <Link className={buttonLook()} to={`${base}/compose?select=${encodeURIComponent(block)}`}>
-              Show it
-            </Link>
-          )}
-        </li>
-      ))}
-    </ul>
+    <>
+      <p className="mt-4 text-ink-soft">
+        {could > 0 && `${counted(could, "thing", "things")} could be better. `}
+        <Link className="underline underline-offset-2 hover:text-mulberry" to={`${base}/preflight`}>
+          All that preflight found
+        </Link>
+      </p>
+      <ul className="mt-2 space-y-2" data-testid="findings">
+        {findings.map(({ weight, text, block }) => (
+          <li key={`${text} ${block}`} className="flex items-start gap-2">
+            <div className="grow">
+              <Problem mild={weight === "look"}>{text}</Problem>
+            </div>
+            {block && (
+              <Link className={buttonLook()} to={`${base}/compose?select=${encodeURIComponent(block)}`}>
+                Show it
+              </Link>
+            )}
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }
 
@@ -337,7 +345,7 @@ function Sheet({
           </dd>
         </div>
       </dl>
-      <Findings findings={findings} base={base} />
+      <Findings findings={findings} could={numbers?.could ?? 0} base={base} />
       {problem && (
         <div className="mt-4">
           <Problem>{problem}</Problem>

@@ -1,10 +1,9 @@
 /** What the sheet says before a campaign goes out: whom it goes to, what they see of it, and what stands in the way. */
 import type { Contact } from "~/core/audience";
-import type { Finding } from "~/core/preflight";
 import { countSelection } from "../audience/selection";
 import { campaign } from "../campaigns/campaigns";
 import { campaignAs, editionsOf, orNone } from "../campaigns/rendering";
-import { findingsOf } from "../preflight/preflight";
+import { preflight, type ShownFinding } from "../preflight/preflight";
 import type { Septima } from "../septima";
 import { gotCounts } from "./repeating";
 
@@ -14,7 +13,10 @@ export interface SheetNumbers {
   editions: number;
   /** How many have it already. */
   got: number;
-  findings: Finding[];
+  /** What stops it or is worth a look, and was not set aside. */
+  findings: ShownFinding[];
+  /** How much could be better besides. */
+  could: number;
   /** As the reader shown gets it. */
   from: string;
   subject: string;
@@ -40,7 +42,8 @@ export async function sheetNumbers(
   reader?: number,
 ): Promise<SheetNumbers> {
   const { email, readers: selection } = await campaign(septima, campaignId);
-  const findings = await findingsOf(septima, campaignId);
+  const { findings } = await preflight(septima, campaignId);
+  const open = findings.filter(({ aside }) => aside === null);
   const count = await orNone(countSelection(septima, selection, await gotCounts(septima, campaignId)));
   const found =
     count && selection.include.length > 0
@@ -52,7 +55,8 @@ export async function sheetNumbers(
     readers: count?.readers ?? 0,
     editions: found?.editions.length ?? 0,
     got: count?.got ?? 0,
-    findings,
+    findings: open.filter(({ weight }) => weight !== "could"),
+    could: open.filter(({ weight }) => weight === "could").length,
     from: `${message.senderName} <${message.senderAddress}>`,
     subject: message.subject,
     preheader: message.preheader,
