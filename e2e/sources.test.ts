@@ -188,7 +188,8 @@ test("three products are sought, dragged into an email as a set, put in order an
   await page.until(async () => (await page.canvasWords()).includes("the beef tomato"), "it is back");
   await page.saved();
   await page.open(`/campaigns/${id}/preview`);
-  await page.press("Text");
+  await page.choose("Shown as", "Text only");
+  await page.find("main pre");
   const text = await page.words("main pre, main");
   expect(text).toContain("Old Kiln, the beef tomato\n£2.80, was £3.50\n");
   expect(text.indexOf("Tomato feed, 1 litre")).toBeLessThan(text.indexOf("Tomato “Amber Row”"));

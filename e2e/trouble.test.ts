@@ -46,7 +46,11 @@ test("a hostile name is text everywhere, and a line break reaches no header", as
       "return document.querySelector('[data-testid=canvas]').shadowRoot.querySelectorAll('img[src=x]').length",
     ),
   ).toBe(0);
-  await page.open(`/campaigns/${await campaignNamed(program, "What to sow now")}/preview?q=hostile`);
+  await page.open(`/campaigns/${await campaignNamed(program, "What to sow now")}/preview`);
+  await page.press(
+    await page.run<string>("return document.querySelector('main .bg-teal-wash').innerText.trim()"),
+  );
+  await page.fill("Look for a reader", "hostile");
   await page.sees(HOSTILE);
 
   const readers = await sendToLetter(page, program, id);

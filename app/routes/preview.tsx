@@ -1,140 +1,180 @@
-import { useState } from "react";
-import { Form, Link, useSearchParams } from "react-router";
-import { contactName } from "~/core/audience";
-import { searchContacts } from "~/server/audience/contacts";
-import { campaign } from "~/server/campaigns/campaigns";
-import { campaignAs, editionsOf } from "~/server/campaigns/rendering";
+import { ChevronLeft, ChevronRight, UserSearch } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import { Link, useNavigation, useSearchParams } from "react-router";
+import { INBOXES, type InboxName } from "~/core/inboxes";
+import { previewOf, type StandIn } from "~/server/campaigns/previews";
 import { framed } from "../framed";
+import { InboxLines } from "../preview/inbox-lines";
+import { Stage, WIDTHS, type WidthName } from "../preview/stage";
+import { ReaderPicker } from "../readers/reader-picker";
+import { IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
-import { Choice, SearchInput } from "../ui/form";
+import { Choice, Problem } from "../ui/form";
+import { Switch } from "../ui/switch";
 import { count, kilobytes } from "../ui/time";
 import type { Route } from "./+types/preview";
 
+/** How large letters may be, in percent. */
+const LETTERS = ["100", "150", "200"] as const;
+type Letters = (typeof LETTERS)[number];
+
+/** Readers who are not chosen by name, as they are called. */
+const WHO: Record<StandIn, string> = {
+  random: "Somebody at random",
+  rarest: "The rarest edition",
+  longest: "The longest name",
+  nobody: "Nobody’s data",
+};
+const STAND_INS = Object.keys(WHO) as StandIn[];
 export async function loader({ context, params, request }: Route.LoaderArgs) {
-  const { septima } = context;
-  const url = new URL(request.url);
-  const asked = Number(url.searchParams.get("reader")) || undefined;
-  const query = url.searchParams.get("q") ?? "";
-  const { email, readers } = await campaign(septima, params.campaign);
-  const {
-    message,
-    contact,
-    look: { policy },
-  } = await campaignAs(septima, params.campaign, asked);
-  const { editions } = await editionsOf(septima, email, readers, params.campaign);
-  return {
-    message,
-    policy,
-    bytes: new TextEncoder().encode(message.html).length,
-    contact,
-    query,
-    found: query === "" ? [] : (await searchContacts(septima, query, 8)).contacts,
-    editions: editions.map((edition) => ({ count: edition.count, sample: edition.sample })),
-  };
+  const asked = new URL(request.url).searchParams;
+  const who = asked.get("reader") ?? "";
+  const reader = STAND_INS.find((one) => one === who) ?? (Number(who) || null);
+  const inbox = INBOXES.find(({ name }) => name === asked.get("as"))?.name;
+  const letters = LETTERS.find((one) => one === asked.get("letters")) ?? "100";
+  const look = await previewOf(context.septima, params.campaign, {
+    reader,
+    inbox,
+    letters: Number(letters) / 100,
+  });
+  const inboxes = INBOXES.map(({ name, label, dark }) => ({ name, label, dark }));
+  return { ...look, html: framed(look.html, look.policy), inbox: inbox ?? null, inboxes, letters };
 }
 
-const DEVICES = [
-  { name: "Desktop", width: 720, height: 900 },
-  { name: "Tablet", width: 768, height: 900 },
-  { name: "Phone", width: 360, height: 740 },
-];
+type Form = "sent" | InboxName | "text";
 
 export default function Preview({ loaderData }: Route.ComponentProps) {
-  const { message, policy, contact, editions, found, query, bytes } = loaderData;
-  const [form, setForm] = useState<"design" | "text">("design");
+  const { html, contact, editions, bytes, inbox, inboxes, letters, trouble, text } = loaderData;
+  const [params, setParams] = useSearchParams();
+  const [bare, setBare] = useState(false);
+  const [width, setWidth] = useState<WidthName>("all");
+  const busy = useNavigation().state !== "idle";
+  const textOnly = params.get("as") === "text" || html === "";
+  const form: Form = textOnly ? "text" : (inbox ?? "sent");
+  // What was chosen a moment ago counts too, while it is still on its way.
+  const latest = useRef(params);
+  useEffect(() => {
+    latest.current = params;
+  }, [params]);
+  const set = (changes: Record<string, string | null>) => {
+    const next = new URLSearchParams(latest.current);
+    for (const [key, value] of Object.entries(changes))
+      if (value === null) next.delete(key);
+      else next.set(key, value);
+    latest.current = next;
+    setParams(next, { replace: true, preventScrollReset: true });
+  };
+  const at = editions.findIndex(({ sample }) => sample === contact?.id);
+  const step = (by: number) => {
+    const next = editions[(Math.max(0, at) + by + editions.length) % editions.length];
+    if (next) set({ reader: String(next.sample) });
+  };
+  const dark = inboxes.find(({ name }) => name === inbox)?.dark ?? false;
   return (
     <main className="flex h-full flex-col">
       <title>Preview · Septima</title>
       <h1 className="sr-only">Preview</h1>
-      <div className="flex flex-wrap items-center gap-3 border-b bg-paper px-4 py-2">
-        <p>
-          As <strong className="text-teal">{contact ? contactName(contact) : "nobody in particular"}</strong>
-        </p>
-        <Form className="w-56">
-          <SearchInput
-            name="q"
-            aria-label="Look for a reader"
-            placeholder="Another reader, then Enter"
-            defaultValue={query}
-          />
-        </Form>
-        {query !== "" && found.length === 0 && <span className="text-ink-soft">Nobody matches.</span>}
-        {found.map((one) => (
-          <Link key={one.id} to={`?reader=${one.id}`} className="text-teal underline">
-            {contactName(one)}
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b bg-paper px-4 py-2">
+        <ReaderPicker contact={contact} />
+        <Choose<StandIn | "">
+          label="Or as"
+          className="w-44!"
+          value={STAND_INS.find((one) => one === params.get("reader")) ?? ""}
+          placeholder="Or somebody else"
+          onChange={(reader) => set({ reader })}
+          options={STAND_INS.map((value) => ({ value, label: WHO[value] }))}
+        />
+        {params.get("reader") === "random" && (
+          <Link className="flex items-center gap-1 text-teal underline" to={`?${params}`} replace>
+            <UserSearch className="size-4" aria-hidden /> Another
           </Link>
-        ))}
-        <div className="ml-auto flex items-center gap-2">
-          Edition
-          <EditionSelect editions={editions} contact={contact?.id} />
-        </div>
-        <span className="text-ink-soft">{kilobytes(bytes)}</span>
+        )}
+        <span className="flex items-center">
+          <IconButton
+            icon={ChevronLeft}
+            label="Edition before"
+            disabled={editions.length < 2}
+            onClick={() => step(-1)}
+          />
+          <Choose
+            label="Edition"
+            className="w-52!"
+            value={at < 0 ? "" : String(contact?.id)}
+            placeholder="of this reader"
+            onChange={(reader) => set({ reader })}
+            options={editions.map((edition, index) => ({
+              value: String(edition.sample),
+              label: `${index + 1} of ${editions.length}, ${count(edition.count)} readers`,
+            }))}
+          />
+          <IconButton
+            icon={ChevronRight}
+            label="Edition after"
+            disabled={editions.length < 2}
+            onClick={() => step(1)}
+          />
+        </span>
+        <span
+          className={`ml-auto ${bytes > 102 * 1024 ? "font-semibold text-red" : "text-ink-soft"}`}
+          aria-live="polite"
+        >
+          {busy ? "Looking…" : kilobytes(bytes)}
+        </span>
+      </div>
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b bg-paper px-4 py-2">
         <Choice
-          label="Show"
+          label="Width"
+          value={width}
+          onChange={setWidth}
+          options={(Object.keys(WIDTHS) as WidthName[]).map((value) => ({
+            value,
+            label: WIDTHS[value].label,
+          }))}
+        />
+        <Choose<Form>
+          label="Shown as"
+          className="w-64!"
           value={form}
-          onChange={setForm}
+          onChange={(as) => set({ as: as === "sent" ? null : as })}
           options={[
-            { value: "design", label: "Design" },
-            { value: "text", label: "Text" },
+            { value: "sent", label: "As it is sent" },
+            ...inboxes.map(({ name, label }) => ({ value: name as Form, label: `${label} (simulation)` })),
+            { value: "text", label: "Text only" },
           ]}
         />
+        <Choose<Letters>
+          label="Letters"
+          className="w-36!"
+          value={letters}
+          onChange={(next) => set({ letters: next === "100" ? null : next })}
+          options={LETTERS.map((value) => ({ value, label: `Letters ${value} %` }))}
+        />
       </div>
-      <div className="min-h-0 grow overflow-auto p-5">
-        <p className="mb-4 max-w-2xl card px-4 py-2">
-          <strong>{message.senderName}</strong> · <strong>{message.subject || "(no subject)"}</strong>{" "}
-          <span className="text-ink-soft">{message.preheader}</span>
-        </p>
-        {form === "text" ? (
-          <pre className="card max-w-3xl p-5 font-mono text-xs/5 break-words whitespace-pre-wrap">
-            {message.text}
-          </pre>
-        ) : (
-          <div className="flex items-start gap-5">
-            {DEVICES.map((device) => (
-              <figure key={device.name} className="shrink-0" style={{ width: device.width * 0.62 }}>
-                <figcaption className="mb-1 text-ink-soft">
-                  {device.name}, {device.width} px
-                </figcaption>
-                <div
-                  className="overflow-hidden rounded-lg border bg-white"
-                  style={{ height: device.height * 0.62 }}
-                >
-                  <iframe
-                    title={`The email on a ${device.name.toLowerCase()}`}
-                    sandbox=""
-                    srcDoc={framed(message.html, policy)}
-                    className="origin-top-left border-0"
-                    style={{ width: device.width, height: device.height, transform: "scale(0.62)" }}
-                  />
-                </div>
-              </figure>
-            ))}
-          </div>
-        )}
+      {trouble && (
+        <div className="px-5 pt-4">
+          <Problem mild>{trouble}</Problem>
+        </div>
+      )}
+      <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)_354px] max-lg:grid-cols-1 max-lg:overflow-y-auto">
+        <div className="min-h-0 overflow-auto p-5">
+          {textOnly ? (
+            <pre className="card max-w-3xl p-5 font-mono text-xs/5 break-words whitespace-pre-wrap">
+              {text}
+            </pre>
+          ) : (
+            <Stage html={html} width={width} dark={dark} />
+          )}
+          <InboxLines {...loaderData} bare={bare} device="desktop" />
+        </div>
+        <div className="overflow-y-auto border-l bg-paper p-4 max-lg:border-t max-lg:border-l-0">
+          <InboxLines {...loaderData} bare={bare} device="phone" />
+          {loaderData.preheader !== "" && (
+            <Switch checked={bare} onChange={setBare}>
+              Without the preheader
+            </Switch>
+          )}
+        </div>
       </div>
     </main>
-  );
-}
-
-function EditionSelect({
-  editions,
-  contact,
-}: {
-  editions: { count: number; sample: { id: number } }[];
-  contact?: number;
-}) {
-  const [, setParams] = useSearchParams();
-  const at = editions.findIndex((edition) => edition.sample.id === contact);
-  return (
-    <Choose
-      label="Edition"
-      value={at < 0 ? "" : String(contact)}
-      placeholder="of this reader"
-      onChange={(reader) => setParams({ reader })}
-      options={editions.map((edition, index) => ({
-        value: String(edition.sample.id),
-        label: `${index + 1} of ${editions.length}, ${count(edition.count)} readers`,
-      }))}
-    />
   );
 }

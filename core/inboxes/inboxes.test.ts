@@ -6,7 +6,7 @@ import { bind, personalise, previewAddresses, readerOf } from "../personal";
 import { compile } from "../render";
 import { type Colours, colourful, DUSK, PALE } from "../render/colourful";
 import { SAMPLE_OPTIONS, sampleContact, sampleWorld } from "../render/sample";
-import { asSeen, INBOXES, inboxesPage, type Pair, pairsOf, wanted } from ".";
+import { asSeen, CLIPPED, INBOXES, inboxesPage, outlineOf, type Pair, pairsOf, wanted, withClip } from ".";
 
 const world = sampleWorld("2026-11-23");
 const reader = readerOf(
@@ -213,5 +213,55 @@ describe("pairs", () => {
       '<table><tr><td bgcolor="#2F5D8A"><a href="#" style="color:#FFFFFF">Go</a></td></tr></table>',
     );
     expect(face).toMatchObject({ kind: "face", color: "#2F5D8A", ground: "#FFFFFF", words: "Go" });
+  });
+});
+
+describe("what a message is shown on", () => {
+  const page =
+    '<html><head><style>.a{font-size:12px}@media (max-width:599px){.p p{font-size:20px!important}}</style></head><body><div class="p a" style="font-size:10px"><p style="font-size:16px;line-height:1.5">One</p><p>Two</p></div></body></html>';
+  const sizes = (html: string) => pairsOf(html).map(({ words, size }) => [words, size]);
+
+  test("on a phone what is for narrow windows holds, whatever the window", () => {
+    expect(sizes(asSeen(page, "light"))).toEqual([
+      ["One", 16],
+      ["Two", 10],
+    ]);
+    expect(sizes(asSeen(page, "light", { phone: true }))).toEqual([
+      ["One", 20],
+      ["Two", 20],
+    ]);
+  });
+
+  test("letters grow where they are written, and nothing else does", () => {
+    const large = asSeen(page, "light", { letters: 1.5, phone: true });
+    expect(sizes(large)).toEqual([
+      ["One", 30],
+      ["Two", 30],
+    ]);
+    expect(large).toContain("line-height:1.5");
+  });
+
+  test("the outline has headings, links and pictures in order, each with the block it stands in", () => {
+    const marked =
+      '<td data-node="a"><h1>Peas <b>and</b> beans</h1><a href="https://a.example"><img src="x.png" alt="A pea" width="9"></a></td><td data-node="z"><a href="#" aria-label="Read on: beans">Read on</a><img src="o.gif" width="1"></td>';
+    expect(outlineOf(marked)).toEqual({
+      headings: [{ level: 1, words: "Peas and beans", node: "a" }],
+      links: [
+        { href: "https://a.example", words: "A pea", node: "a" },
+        { href: "#", words: "Read on: beans", node: "z" },
+      ],
+      pictures: [{ src: "x.png", alt: "A pea", node: "a" }],
+    });
+  });
+
+  test("a cut is marked where the octets of what is sent reach the limit, and nowhere in a light message", () => {
+    const cell = `<tr><td>${"ä".repeat(2000)}</td></tr>`;
+    const html = `<table>${cell.repeat(40)}</table>`;
+    const cut = withClip(html, html).indexOf("cuts the message off here");
+    const before = new TextEncoder().encode(withClip(html, html).slice(0, cut)).length;
+    expect(before).toBeGreaterThan(CLIPPED);
+    expect(before).toBeLessThan(CLIPPED + 4500);
+    const light = `<table>${cell.repeat(3)}</table>`;
+    expect(withClip(light, light)).toBe(light);
   });
 });

@@ -5,6 +5,7 @@
  * shows the same; `pairsOf` finds every pair of words and ground in such a page, with their contrast.
  */
 export { INBOXES, type Inbox, type InboxName } from "./classes";
+export { CLIPPED, withClip } from "./clip";
 export { type Outline, outlineOf } from "./outline";
 export { type Pair, pairsOf, wanted } from "./pairs";
 export { asSeen } from "./seen";

@@ -16,6 +16,8 @@ import { likeWordProcessor, takeConditional } from "./word";
 export interface On {
   /** Whether the window is a phone's. */
   phone?: boolean;
+  /** How many times as large letters are as they are written. */
+  letters?: number;
 }
 
 /**
@@ -25,6 +27,7 @@ export interface On {
 export function asSeen(html: string, inbox: InboxName, on: On = {}): string {
   const page = readPage(inbox === "word" ? takeConditional(html) : html);
   if (on.phone) onPhone(page);
+  if (on.letters && on.letters !== 1) enlarge(page, on.letters);
   switch (inbox) {
     case "light":
       chooseScheme(page, false);
@@ -73,6 +76,28 @@ function chooseScheme(page: Document, dark: boolean): void {
   for (const element of elementsOf(page))
     if (element.name === "meta" && /color-scheme/.test(element.attribs.name ?? ""))
       element.attribs.content = "light";
+}
+
+/** Makes letters larger, and nothing else, as readers set it in their mail programs. */
+function enlarge(page: Document, times: number): void {
+  const larger = (declarations: Declarations): Declarations =>
+    declarations.map(([name, value]) =>
+      name === "font-size"
+        ? [
+            name,
+            value.replace(/([\d.]+)px/, (_, size) => `${Math.round(Number(size) * times * 100) / 100}px`),
+          ]
+        : [name, value],
+    );
+  editStyles(page, larger);
+  editSheets(page, (css) =>
+    writeSheet(
+      readSheet(css).map((sheet) => ({
+        ...sheet,
+        rules: sheet.rules.map((rule) => ({ ...rule, declarations: larger(rule.declarations) })),
+      })),
+    ),
+  );
 }
 
 /** Settles that what is for narrow windows holds, whatever the window. */

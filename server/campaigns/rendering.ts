@@ -42,7 +42,7 @@ import { type Framed, framed } from "./frames";
 import { tagFacts } from "./tag-facts";
 
 /** Somebody of whom nothing is known, where there is nobody. */
-const NOBODY: Contact = { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
+export const NOBODY: Contact = { id: 0, email: "reader@organisation.example", fields: {}, lists: [] };
 
 /** What a design is compiled and bound with, where it is not what is now: what was kept of it earlier. */
 interface Given {

@@ -1,8 +1,8 @@
 /** How heavy an edition is. */
+import { CLIPPED } from "../../inboxes";
 import type { Check } from "../check";
 
-/** Large webmail cuts a message off there, in octets; and from where on a few more words would do it. */
-export const CLIPPED = 102 * 1024;
+/** From so many octets on a few more words would have it cut off. */
 const NEARLY = 90 * 1024;
 
 export const weightCheck: Check = {
