@@ -3,6 +3,7 @@ import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
 import { blocksOf } from "~/core/email";
 import { keepFailure, openBrowser, type Page } from "./browser";
 import { campaignNamed, copyOf, designOf, readersOf } from "./campaigns";
+import { download, mailboxOf } from "./postroom";
 import { FEW, type Program, startProgram } from "./program";
 
 let program: Program;
@@ -119,6 +120,39 @@ test("the count stands in the bar while one composes, and follows what is saved"
     async () => Number.parseInt(await counted(), 10) === before - 1 && !/stops it/.test(await counted()),
     "the count does not follow",
   );
+});
+
+test("a proof goes out once per edition, each saying which; a group of addresses is kept and used", async () => {
+  await page.open(`/campaigns/${id}/proof`);
+  await page.fill("To", "team@tansyrow.example");
+  await page.press("Keep as a group…");
+  await page.fill("Name of the group", "The team");
+  await page.press("Keep the group");
+  await page.named("Forget the group The team");
+  await page.reload();
+  await page.press("The team");
+  await page.press("One per edition");
+  const { readers, editions } = (await (
+    await fetch(`${program.address}/campaigns/${id}/preflight/findings`)
+  ).json()) as { readers: number; editions: { number: number; count: number }[] };
+  await page.sees(`${editions.length} messages to each address`);
+  await page.press("Send the proof");
+  await page.sees(`Sent to team@tansyrow.example, as ${editions.length} readers.`);
+  const sent = await mailboxOf(program, "team@tansyrow.example");
+  expect(sent).toHaveLength(editions.length);
+  const said = await Promise.all(
+    sent.map(async (one) => {
+      const { subject, text } = await download(program, one);
+      expect(subject).toMatch(/^Proof: /);
+      const [, number, of, count] = /Edition (\d+) of (\d+); ([\d,]+) readers? gets? it/.exec(
+        (text ?? "").replace(/\s+/g, " "),
+      )!;
+      return { number: Number(number), of: Number(of), count: Number(count.replaceAll(",", "")) };
+    }),
+  );
+  said.sort((one, other) => one.number - other.number);
+  expect(said).toEqual(editions.map(({ number, count }) => ({ number, of: editions.length, count })));
+  expect(said.reduce((sum, { count }) => sum + count, 0)).toBe(readers);
 });
 
 test("what stops sending holds it, and after the mend it goes", async () => {

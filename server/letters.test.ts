@@ -98,12 +98,12 @@ test("a proof is rendered as its reader, says so, and names every mistake", asyn
       contactId: nobody.id,
       note: "Look <here>",
     }),
-  ).toEqual(["me@x.example", "you@x.example"]);
+  ).toEqual({ addresses: ["me@x.example", "you@x.example"], readers: 1 });
   const { messages } = await septima.mailboxes!.search({ text: "you@x.example", offset: 0, limit: 5 });
   const mail = await simpleParser((await septima.mailboxes!.source(messages[0].id))!);
   expect(mail.subject).toBe("Proof: Dear friend");
   expect(mail.html).toContain("Look &lt;here&gt;");
-  expect(mail.text).toMatch(/^Proof, as nobody@mail\.example would get it\. Look <here>/);
+  expect(mail.text).toMatch(/^Proof, as nobody@mail\.example would get it\. .* Look <here>/);
   expect(mail.headers.has("list-unsubscribe-post")).toBe(false);
   expect(await proofs(septima, id)).toMatchObject([
     { addresses: ["me@x.example", "you@x.example"], reader: "nobody@mail.example", note: "Look <here>" },

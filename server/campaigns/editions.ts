@@ -126,6 +126,44 @@ export async function editionReaders(
   };
 }
 
+/** The edition that a reader gets: its number among all, how many get it, and what makes it. */
+export interface OwnEdition {
+  number: number;
+  of: number;
+  count: number;
+  traits: string[];
+}
+
+/** Which edition each of some contacts gets; none for those who are not among the readers. */
+export async function editionsFor(
+  septima: Septima,
+  id: string,
+  contacts: readonly number[],
+): Promise<Map<number, OwnEdition>> {
+  const { email, readers: selection } = await campaign(septima, id);
+  const { editions } = await editionsView(septima, id);
+  const bound = await boundEmail(septima, email, { campaign: id });
+  const asked = new Set(contacts);
+  const keys = new Map<number, string>();
+  const { counted } = await countEditions(septima, bound, selection, (reader, { key }) => {
+    if (asked.has(reader)) keys.set(reader, key);
+  });
+  const samples = await contactsById(
+    septima,
+    counted.map(({ first }) => first),
+  );
+  const joined = joinSame(bound, counted, ({ first }) => samples.get(first));
+  return new Map(
+    [...keys].flatMap(([reader, key]): [number, OwnEdition][] => {
+      const own = joined.find((edition) => edition.key === key || edition.also.includes(key));
+      const at = editions.findIndex((edition) => edition.key === own?.key);
+      if (at < 0) return [];
+      const { count, traits } = editions[at];
+      return [[reader, { number: at + 1, of: editions.length, count, traits }]];
+    }),
+  );
+}
+
 /** What two readers get of one part of an email; empty where they do not get it. */
 export interface PartCompared {
   name: string;
