@@ -36,6 +36,7 @@ export default [
     route("preflight/findings", "routes/preflight-findings.ts"),
     route("preflight/counts", "routes/preflight-counts.ts"),
     route("preflight/look", "routes/preflight-look.ts"),
+    route("preflight/links", "routes/preflight-links.ts"),
     route("proof", "routes/proof.tsx"),
     route("send", "routes/send.tsx"),
     route("send/sheet", "routes/send-sheet.ts"),

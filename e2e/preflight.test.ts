@@ -155,6 +155,18 @@ test("a proof goes out once per edition, each saying which; a group of addresses
   expect(said.reduce((sum, { count }) => sum + count, 0)).toBe(readers);
 });
 
+test("links are tried at their servers, and those that lead nowhere are told with the way to them", async () => {
+  await page.open(`/campaigns/${await campaignNamed(program, "What to sow now")}/preflight`);
+  await whole();
+  await page.press("Try the links");
+  // No server is known under names that end in “.example”.
+  await page.until(
+    async () => /of \d+ links? to look at/.test(await page.words("section[aria-label='Links tried']")),
+    "they are not tried",
+  );
+  expect(await page.words("section[aria-label='Links tried'] li")).toContain("tansyrow.example");
+});
+
 test("what stops sending holds it, and after the mend it goes", async () => {
   const copy = await copyOf(program, hasty);
   await page.open(`/campaigns/${copy}/send`);

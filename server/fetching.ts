@@ -108,9 +108,12 @@ async function follow(
 
 const FEEDS = "application/feed+json, application/rss+xml, application/atom+xml, application/xml, */*;q=0.5";
 
+/** A server sent more than was to come. */
+export class TooMuch extends Refusal {}
+
 /** What is asked of a server. */
 export interface Asked {
-  method: "GET" | "POST";
+  method: "GET" | "HEAD" | "POST";
   headers: Record<string, string>;
   body?: string;
   /** Ends the asking. */
@@ -202,7 +205,8 @@ export async function fetchInto(
   return { etag: headers.etag ?? null, modified: headers["last-modified"] ?? null };
 }
 
-const ownOrigins = ({ config: { origin, readers } }: Septima) =>
+/** The origins of this program: of them nothing is fetched but stand-ins. */
+export const ownOrigins = ({ config: { origin, readers } }: Septima) =>
   [origin, readers].map((one) => new URL(one).origin);
 
 /** Gives up on something that takes longer than so many milliseconds. */
@@ -266,7 +270,7 @@ function exchange(
           }
           if (size > bytes)
             request.destroy(
-              new Refusal(`${url.host} sent more than ${bytes / 1_000_000} MB. Is it the right address?`),
+              new TooMuch(`${url.host} sent more than ${bytes / 1_000_000} MB. Is it the right address?`),
             );
         });
         response.on("end", () => {

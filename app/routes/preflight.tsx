@@ -4,6 +4,7 @@ import { createPortal } from "react-dom";
 import { campaign } from "~/server/campaigns/campaigns";
 import type { Preflight as Checked } from "~/server/preflight/preflight";
 import { Findings } from "../preflight/findings";
+import { LinkTrial } from "../preflight/link-trial";
 import { recheck } from "../preflight/recheck";
 import { Wall } from "../preflight/wall";
 import { ask } from "../requests";
@@ -60,7 +61,10 @@ export default function Preflight({ loaderData: { id, chosen } }: Route.Componen
       <div className="overflow-y-auto p-5 max-md:overflow-visible">
         {problem && <Problem>{problem}</Problem>}
         {shown ? (
-          <Findings campaign={id} checked={shown} whole={!looking} onChanged={changed} onPoint={mark} />
+          <>
+            <Findings campaign={id} checked={shown} whole={!looking} onChanged={changed} onPoint={mark} />
+            <LinkTrial campaign={id} />
+          </>
         ) : (
           !problem && <p className="text-ink-soft">Looking it over…</p>
         )}
