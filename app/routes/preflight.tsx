@@ -66,7 +66,9 @@ export default function Preflight({ loaderData: { id, chosen } }: Route.Componen
             <LinkTrial campaign={id} />
           </>
         ) : (
-          !problem && <p className="text-ink-soft">Looking it over…</p>
+          <h1 className="text-[22px]/7 font-semibold text-ink-soft">
+            {problem ? "It could not be looked over" : "Looking it over…"}
+          </h1>
         )}
       </div>
       <aside
