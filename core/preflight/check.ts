@@ -46,6 +46,8 @@ export interface Check {
   spoken?: boolean;
   /** What it finds in a design. */
   design?(email: Email, around: Circumstances): Finding[];
+  /** Whether what it finds in an edition may stop a sending: then it is looked for again at the last moment. */
+  holds?: true;
   /** What it finds in one edition. */
   edition?(seen: Seen, around: Circumstances & { email: Email }): Finding[];
 }

@@ -115,9 +115,10 @@ export const blocksIn = (html: string): ReadonlySet<string> =>
 export function lookOver(
   it: Parameters<typeof seen>[0] & { count: number; sample: Contact },
   around: Circumstances & { email: Email },
+  checks: readonly Check[] = CHECKS,
 ): EditionLooked {
   const { count, sample, message } = it;
-  return { count, sample, found: editionFindings(seen(it), around), blocks: blocksIn(message.html) };
+  return { count, sample, found: editionFindings(seen(it), around, checks), blocks: blocksIn(message.html) };
 }
 
 /** What is told of a design and its editions: each fault once, with the editions and readers it touches. */

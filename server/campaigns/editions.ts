@@ -30,6 +30,8 @@ import { tagFacts } from "./tag-facts";
 /** One edition as the view shows it. */
 export interface EditionLine {
   key: string;
+  /** The keys of those that read the same, and are one with it. */
+  also: readonly string[];
   count: number;
   /** What makes it, in a few words each. */
   traits: string[];
@@ -53,20 +55,34 @@ export interface EditionsView {
 /** Fewer readers than this share of all, or than so many, are few. */
 const RARE = { share: 0.002, count: 5 };
 
-/** All editions of a campaign across its readers. @throws RuleError when a rule cannot be answered */
-export async function editionsView(septima: Septima, id: string): Promise<EditionsView> {
+/**
+ * The editions of a campaign across its readers, those that read the same as one, with a sample of each.
+ * @param got told who gets which of those that were counted: `key`, or one of `also`, says to which it was joined
+ * @throws RuleError when a rule cannot be answered
+ */
+async function joinedEditions(septima: Septima, id: string, got?: Parameters<typeof countEditions>[3]) {
   const { email, readers: selection } = await campaign(septima, id);
   const bound = await boundEmail(septima, email, { campaign: id });
-  const [{ counted, readers }, words, audience] = await Promise.all([
-    countEditions(septima, bound, selection),
-    ruleWords(septima),
-    audienceContext(septima),
-  ]);
+  const { counted, readers } = await countEditions(septima, bound, selection, got);
   const samples = await contactsById(
     septima,
     counted.map(({ first }) => first),
   );
   const joined = joinSame(bound, counted, ({ first }) => samples.get(first));
+  return { email, selection, bound, readers, samples, joined };
+}
+
+/** All editions of a campaign across its readers. @throws RuleError when a rule cannot be answered */
+export async function editionsView(
+  septima: Septima,
+  id: string,
+  got?: Parameters<typeof countEditions>[3],
+): Promise<EditionsView> {
+  const [{ email, bound, readers, samples, joined }, words, audience] = await Promise.all([
+    joinedEditions(septima, id, got),
+    ruleWords(septima),
+    audienceContext(septima),
+  ]);
   const told = editionWords(bound.asked, joined, ruleNames(words), email.language);
   const encoder = new TextEncoder();
   return {
@@ -81,6 +97,7 @@ export async function editionsView(septima: Septima, id: string): Promise<Editio
       return [
         {
           key: edition.key,
+          also: edition.also,
           count: edition.count,
           traits: told.traits(edition),
           sample: { id: sample.id, name: contactName(sample) },
@@ -101,14 +118,8 @@ export async function editionReaders(
   key: string,
   most = 100,
 ): Promise<{ count: number; readers: { id: number; name: string; email: string }[] }> {
-  const { email, readers: selection } = await campaign(septima, id);
-  const bound = await boundEmail(septima, email, { campaign: id });
-  const { counted } = await countEditions(septima, bound, selection);
-  const samples = await contactsById(
-    septima,
-    counted.map(({ first: one }) => one),
-  );
-  const found = joinSame(bound, counted, ({ first: one }) => samples.get(one)).find((it) => it.key === key);
+  const { selection, bound, joined } = await joinedEditions(septima, id);
+  const found = joined.find((it) => it.key === key);
   if (!found)
     throw new Refusal("This edition is not there any more: the design or the readers have changed.", 404);
   const keys = new Set([found.key, ...found.also]);
@@ -140,23 +151,14 @@ export async function editionsFor(
   id: string,
   contacts: readonly number[],
 ): Promise<Map<number, OwnEdition>> {
-  const { email, readers: selection } = await campaign(septima, id);
-  const { editions } = await editionsView(septima, id);
-  const bound = await boundEmail(septima, email, { campaign: id });
   const asked = new Set(contacts);
   const keys = new Map<number, string>();
-  const { counted } = await countEditions(septima, bound, selection, (reader, { key }) => {
+  const { editions } = await editionsView(septima, id, (reader, { key }) => {
     if (asked.has(reader)) keys.set(reader, key);
   });
-  const samples = await contactsById(
-    septima,
-    counted.map(({ first }) => first),
-  );
-  const joined = joinSame(bound, counted, ({ first }) => samples.get(first));
   return new Map(
     [...keys].flatMap(([reader, key]): [number, OwnEdition][] => {
-      const own = joined.find((edition) => edition.key === key || edition.also.includes(key));
-      const at = editions.findIndex((edition) => edition.key === own?.key);
+      const at = editions.findIndex((edition) => edition.key === key || edition.also.includes(key));
       if (at < 0) return [];
       const { count, traits } = editions[at];
       return [[reader, { number: at + 1, of: editions.length, count, traits }]];

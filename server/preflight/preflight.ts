@@ -3,6 +3,7 @@ import { contactName, RuleError } from "~/core/audience";
 import { personalise, previewAddresses, readerOf } from "~/core/personal";
 import {
   CHECKS,
+  type Check,
   designFindings,
   type EditionLooked,
   type Found,
@@ -55,6 +56,8 @@ interface Asked {
   quick?: boolean;
   /** What calls it off. */
   signal?: AbortSignal;
+  /** What is looked for in editions; everything when missing. */
+  checks?: readonly Check[];
 }
 
 /** What is known before editions are looked at: enough where something stops it already. */
@@ -92,7 +95,7 @@ async function lookedOver(
   septima: Septima,
   { email, readers: selection, tags, campaignId }: Sendable,
   around: Parameters<typeof designFindings>[1],
-  signal?: AbortSignal,
+  { signal, checks = CHECKS }: Asked = {},
 ): Promise<{ looked: EditionLooked[]; editions: EditionChecked[]; readers: number }> {
   if (selection.include.length === 0) return { looked: [], editions: [], readers: 0 };
   const { editions, readers } = await editionsOf(septima, email, selection, campaignId);
@@ -111,7 +114,7 @@ async function lookedOver(
     const message = personalise(marked, reader);
     const language = languageFor(email, sample);
     const bare = isBare(email, sample, context);
-    looked.push(lookOver({ message, language, bytes, bare, sample, count }, { ...around, email }));
+    looked.push(lookOver({ message, language, bytes, bare, sample, count }, { ...around, email }, checks));
     shown.push({
       number: at + 1,
       count,
@@ -124,27 +127,30 @@ async function lookedOver(
   return { looked, editions: shown, readers };
 }
 
-/** What is wrong with what is to be sent, in its design and in each edition, what stops it first. */
+/** What in an edition may stop a sending. */
+const HOLDING = CHECKS.filter(({ holds }) => holds);
+
+/** What is wrong in the design of what is to be sent, what stops it first. It takes no time that grows with its editions. */
 export async function findingsIn(septima: Septima, it: Sendable): Promise<Told[]> {
-  return (await checked(septima, it)).findings;
+  return (await checked(septima, it, { quick: true })).findings;
 }
 
-/** What is wrong with a campaign, for those it would go to now. */
+/** What is wrong with a campaign for those it would go to now, in its editions as far as it stops a sending. */
 export async function findingsOf(septima: Septima, campaignId: string): Promise<Told[]> {
-  return findingsIn(septima, await sendable(septima, campaignId));
+  return (await checked(septima, await sendable(septima, campaignId), { checks: HOLDING })).findings;
 }
 
 async function checked(
   septima: Septima,
   it: Sendable,
-  { weighed = false, quick = false, signal }: Asked & { weighed?: boolean } = {},
+  { weighed = false, quick = false, signal, checks }: Asked & { weighed?: boolean } = {},
 ): Promise<{ findings: Told[]; editions: EditionChecked[]; readers: number }> {
   const audience = await audienceContext(septima);
   try {
     const { around, found } = await inDesign(septima, it, weighed);
     const { looked, editions, readers } = quick
       ? { looked: [], editions: [], readers: around.readers.count }
-      : await lookedOver(septima, it, around, signal);
+      : await lookedOver(septima, it, around, { signal, checks });
     return { findings: told(it.email, found, looked, audience), editions, readers };
   } catch (error) {
     return { findings: told(it.email, [unanswerable(error)], [], audience), editions: [], readers: 0 };

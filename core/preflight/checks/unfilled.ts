@@ -26,5 +26,6 @@ export const unfilledCheck: Check = {
   group: "message",
   label: "tags that were filled",
   why: "Readers would see the program’s signs instead of their own data.",
+  holds: true,
   edition,
 };

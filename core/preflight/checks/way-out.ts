@@ -29,5 +29,6 @@ export const wayOutCheck: Check = {
   group: "law",
   label: "unsubscribing and the postal address on every device",
   why: "The law wants both to be seen by everybody, and whoever finds no way out calls it spam.",
+  holds: true,
   edition,
 };
