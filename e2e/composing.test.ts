@@ -745,15 +745,14 @@ describe("saving and sending", () => {
   });
 
   test("a sent design can only be copied, and the copy is open at once", async () => {
-    const html = await (await fetch(`${program.address}/campaigns`)).text();
-    const other = /href="\/campaigns\/([0-9a-f]+)\/send"/.exec(html)?.[1];
+    const other = await campaignNamed(program, "Late bulbs, half price");
     await page.open(`/campaigns/${other}/compose`);
     await page.sees("What readers get stays as it is", "[data-testid=lock]");
     await page.press("Make a copy");
     await page.until(
       async () =>
         (await page.words("[data-testid=lock]")) === "" &&
-        !(await page.driver.getCurrentUrl()).includes(String(other)),
+        !(await page.driver.getCurrentUrl()).includes(other),
       "no copy opened",
     );
     await page.sees("Saved");
