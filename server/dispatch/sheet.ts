@@ -3,7 +3,7 @@ import type { Contact } from "~/core/audience";
 import { countSelection } from "../audience/selection";
 import { campaign } from "../campaigns/campaigns";
 import { campaignAs, editionsOf, orNone } from "../campaigns/rendering";
-import { preflight, type ShownFinding } from "../preflight/preflight";
+import { preflight, SHORTLY, type ShownFinding } from "../preflight/preflight";
 import type { Septima } from "../septima";
 import { gotCounts } from "./repeating";
 
@@ -42,7 +42,7 @@ export async function sheetNumbers(
   reader?: number,
 ): Promise<SheetNumbers> {
   const { email, readers: selection } = await campaign(septima, campaignId);
-  const { findings } = await preflight(septima, campaignId);
+  const { findings } = await preflight(septima, campaignId, SHORTLY);
   const open = findings.filter(({ aside }) => aside === null);
   const count = await orNone(countSelection(septima, selection, await gotCounts(septima, campaignId)));
   const found =

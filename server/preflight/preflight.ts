@@ -58,6 +58,8 @@ interface Asked {
   signal?: AbortSignal;
   /** What is looked for in editions; everything when missing. */
   checks?: readonly Check[];
+  /** How many editions are looked at, the largest first; all when missing. */
+  most?: number;
 }
 
 /** What is known before editions are looked at: enough where something stops it already. */
@@ -95,7 +97,7 @@ async function lookedOver(
   septima: Septima,
   { email, readers: selection, tags, campaignId }: Sendable,
   around: Parameters<typeof designFindings>[1],
-  { signal, checks = CHECKS }: Asked = {},
+  { signal, checks = CHECKS, most }: Asked = {},
 ): Promise<{ looked: EditionLooked[]; editions: EditionChecked[]; readers: number }> {
   if (selection.include.length === 0) return { looked: [], editions: [], readers: 0 };
   const { editions, readers } = await editionsOf(septima, email, selection, campaignId);
@@ -106,7 +108,7 @@ async function lookedOver(
   const encoder = new TextEncoder();
   const looked: EditionLooked[] = [];
   const shown: EditionChecked[] = [];
-  for (const [at, { sample, count }] of editions.entries()) {
+  for (const [at, { sample, count }] of editions.slice(0, most).entries()) {
     signal?.throwIfAborted();
     const reader = readerOf(sample, email.language, previewAddresses(septima.config.readers));
     const { html, subject } = personalise(sent, reader);
@@ -127,8 +129,11 @@ async function lookedOver(
   return { looked, editions: shown, readers };
 }
 
-/** What in an edition may stop a sending. */
-const HOLDING = CHECKS.filter(({ holds }) => holds);
+/**
+ * How it is looked where somebody waits: what stops a sending in an edition does so in nearly all of them, and a few tell;
+ * everything else of editions is preflight’s own.
+ */
+export const SHORTLY: Asked = { checks: CHECKS.filter(({ holds }) => holds), most: 12 };
 
 /** What is wrong in the design of what is to be sent, what stops it first. It takes no time that grows with its editions. */
 export async function findingsIn(septima: Septima, it: Sendable): Promise<Told[]> {
@@ -137,20 +142,20 @@ export async function findingsIn(septima: Septima, it: Sendable): Promise<Told[]
 
 /** What is wrong with a campaign for those it would go to now, in its editions as far as it stops a sending. */
 export async function findingsOf(septima: Septima, campaignId: string): Promise<Told[]> {
-  return (await checked(septima, await sendable(septima, campaignId), { checks: HOLDING })).findings;
+  return (await checked(septima, await sendable(septima, campaignId), SHORTLY)).findings;
 }
 
 async function checked(
   septima: Septima,
   it: Sendable,
-  { weighed = false, quick = false, signal, checks }: Asked & { weighed?: boolean } = {},
+  { weighed = false, quick = false, ...asked }: Asked & { weighed?: boolean } = {},
 ): Promise<{ findings: Told[]; editions: EditionChecked[]; readers: number }> {
   const audience = await audienceContext(septima);
   try {
     const { around, found } = await inDesign(septima, it, weighed);
     const { looked, editions, readers } = quick
       ? { looked: [], editions: [], readers: around.readers.count }
-      : await lookedOver(septima, it, around, { signal, checks });
+      : await lookedOver(septima, it, around, asked);
     return { findings: told(it.email, found, looked, audience), editions, readers };
   } catch (error) {
     return { findings: told(it.email, [unanswerable(error)], [], audience), editions: [], readers: 0 };
