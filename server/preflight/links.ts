@@ -27,7 +27,7 @@ const MOST = 200;
 const LIMITS = { ms: 10_000, bytes: 200_000, redirects: 5 };
 
 /** As so many readers get it, one of each of the largest editions, its links are looked at. */
-const LOOKED = 24;
+const LOOKED = 12;
 
 /** Where the links of a campaign lead its readers, besides to this program, each address once. */
 async function linksToTry(septima: Septima, campaignId: string) {
