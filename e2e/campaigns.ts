@@ -181,7 +181,14 @@ const wordsOf = (html: string) =>
 /** Sends a campaign to those who are chosen. Returns to how many. */
 export async function sendNow(program: Program, id: string): Promise<number> {
   const readers = await readersOf(program, id);
-  const { status, html } = await submit(program, `/campaigns/${id}/send`, {
+  const { status, html } = await bookNow(program, id, readers);
+  if (status >= 400) throw new Error(`${readers} readers, not sent (${status}): ${wordsOf(html)}`);
+  return readers;
+}
+
+/** Books a campaign as its sheet does, whatever comes of it. */
+export const bookNow = (program: Program, id: string, readers: number) =>
+  submit(program, `/campaigns/${id}/send`, {
     intent: "book",
     confirmed: String(readers),
     when: "now",
@@ -189,6 +196,3 @@ export async function sendNow(program: Program, id: string): Promise<number> {
     time: "",
     zone: "UTC",
   });
-  if (status >= 400) throw new Error(`${readers} readers, not sent (${status}): ${wordsOf(html)}`);
-  return readers;
-}

@@ -2,7 +2,7 @@
 import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
 import { blocksOf, mapEmail } from "~/core/email";
 import { keepFailure, openBrowser, type Page } from "./browser";
-import { campaignNamed, copyOf, designOf, readersOf, saveDesign } from "./campaigns";
+import { bookNow, campaignNamed, copyOf, designOf, readersOf, saveDesign } from "./campaigns";
 import { download, mailboxOf } from "./postroom";
 import { FEW, type Program, startProgram } from "./program";
 
@@ -187,19 +187,8 @@ test("what stops sending holds it, and after the mend it goes", async () => {
     `return [...document.querySelectorAll("button")].filter((one) => /^Send to /.test(one.innerText)).map((one) => ({ disabled: one.disabled }));`,
   );
   expect(send?.disabled ?? true).toBe(true);
-  const booked = await fetch(`${program.address}/campaigns/${copy}/send.data`, {
-    method: "POST",
-    headers: { origin: program.address, "content-type": "application/x-www-form-urlencoded" },
-    body: new URLSearchParams({
-      intent: "book",
-      confirmed: String(readers),
-      when: "now",
-      date: "",
-      time: "",
-      zone: "UTC",
-    }).toString(),
-  });
-  expect(await booked.text()).toContain("A button leads nowhere.");
+  const { html } = await bookNow(program, copy, readers);
+  expect(html).toContain("A button leads nowhere.");
   const button = blocksOf(await designOf(program, copy)).find(({ name }) => name === "To the sale")!;
   await page.open(`/campaigns/${copy}/compose?select=${button.id}`);
   await page.fill("Leads to", "https://tansyrow.example/bare-roots");

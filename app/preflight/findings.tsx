@@ -47,7 +47,8 @@ export function Findings({
         campaign={campaign}
         finding={finding}
         as={editions.find(({ number }) => finding.editions?.includes(number) ?? true)?.sample.id ?? null}
-        readers={readers}
+        // Before editions are looked at it is not known whom it touches.
+        readers={editions.length > 0 ? readers : 0}
         onChanged={() => {
           // What was pressed may be gone.
           headlineRef.current?.focus();

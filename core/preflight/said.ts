@@ -133,6 +133,10 @@ export function wholeRule(email: Email, it: Located): Rule | undefined {
   };
 }
 
+/** Words as a finding quotes them: the beginning of long ones. */
+export const short = (words: string, most = 40) =>
+  words.length > most ? `${words.slice(0, most - 2)}…` : words;
+
 /** Several things as a sentence names them. */
 export const inWords = (words: readonly string[]) =>
   words.length < 2 ? words.join("") : `${words.slice(0, -1).join(", ")} and ${words[words.length - 1]}`;

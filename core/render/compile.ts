@@ -57,8 +57,7 @@ export interface CompileOptions extends TagFacts {
   today?: string;
   /** Whether clicks and openings are to be counted, as far as the design says so. */
   counted?: boolean;
-  /** Whether blocks are marked with their ids, for those who look a message over. */
-  places?: boolean;
+  places?: RenderContext["places"];
 }
 
 /** What the tags of a design may ask besides the reader. */

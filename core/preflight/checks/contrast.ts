@@ -2,7 +2,7 @@
 import { type InboxName, type Pair, wanted } from "../../inboxes";
 import type { Check, Seen } from "../check";
 import type { Finding } from "../finding";
-import { inWords } from "../said";
+import { inWords, short } from "../said";
 
 const WHERE: readonly [InboxName, string][] = [
   ["light", "in light"],
@@ -11,7 +11,6 @@ const WHERE: readonly [InboxName, string][] = [
   ["full", "where all colours are inverted"],
 ];
 
-const short = (words: string) => (words.length > 40 ? `${words.slice(0, 38)}…` : words);
 /** Rounded down: 4.47 is not 4.5. */
 const ratio = (value: number) => (Math.floor(value * 10) / 10).toFixed(1);
 

@@ -3,7 +3,7 @@ import { RuleError } from "../../audience";
 import { type Email, inlineText } from "../../email";
 import type { Check } from "../check";
 import type { Circumstances, Finding } from "../finding";
-import { casesIn, saidIn } from "../said";
+import { casesIn, saidIn, short } from "../said";
 
 /** Cases of either/ors that nobody gets, or whose rules cannot be answered or name a list that was deleted. */
 function eitherOrs(email: Email, { readers }: Circumstances): Finding[] {
@@ -11,7 +11,7 @@ function eitherOrs(email: Email, { readers }: Circumstances): Finding[] {
   return saidIn(email).flatMap(({ line, where, block }) =>
     casesIn(line).flatMap(({ when, words }): Finding[] => {
       const said = inlineText(words);
-      const one = `the case “${said.length > 50 ? `${said.slice(0, 48)}…` : said}”`;
+      const one = `the case “${short(said, 50)}”`;
       const finding = (weight: Finding["weight"], text: string): Finding => ({
         weight,
         text: `${where}: ${text}`,

@@ -3,6 +3,7 @@ import { LAYOUTS } from "../../compose";
 import { type Block, blocksOf, type Email, inlineText, linesOf } from "../../email";
 import type { Check } from "../check";
 import type { Finding } from "../finding";
+import { short } from "../said";
 
 /** What a block says that somebody was to write, by its places: words, and the texts that readers see. */
 const toBeWritten = (block: Block): { path: string; said: string }[] =>
@@ -43,7 +44,7 @@ function sampleWords(email: Email): Finding[] {
     return [
       {
         weight: "look",
-        text: `${type.label} “${said.length > 50 ? `${said.slice(0, 48)}…` : said}” still says what it came with. Write it, or delete the block.`,
+        text: `${type.label} “${short(said, 50)}” still says what it came with. Write it, or delete the block.`,
         block: block.id,
       },
     ];

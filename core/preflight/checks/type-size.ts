@@ -2,6 +2,7 @@
 import { blocksOf, type Email } from "../../email";
 import type { Check, Seen } from "../check";
 import type { Circumstances, Finding } from "../finding";
+import { short } from "../said";
 
 /** In px; what stands in the footer may be a little smaller. */
 const LEAST = { words: 14, footer: 13 };
@@ -16,10 +17,9 @@ function edition({ phonePairs }: Seen, { email }: Circumstances & { email: Email
     if (!known || size < known.size) smallest.set(node, { size, words });
   }
   return [...smallest].map(([block, { size, words }]): Finding => {
-    const said = words.length > 40 ? `${words.slice(0, 38)}…` : words;
     return {
       weight: size < 11 ? "look" : "could",
-      text: `“${said}” is ${Math.round(size * 10) / 10} px on phones. Give it ${LEAST.words} px there, at least.`,
+      text: `“${short(words)}” is ${Math.round(size * 10) / 10} px on phones. Give it ${LEAST.words} px there, at least.`,
       block,
     };
   });
