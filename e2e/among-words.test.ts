@@ -254,7 +254,7 @@ describe("around the email", () => {
     await find("theme: lilac", "Theme: Lilac");
     await page.until(async () => (await designOf(program, id)).theme === "lilac", "the theme was not taken");
     await find("proof", "Send a proof");
-    await page.sees("As this reader would get it");
+    await page.sees("Stands above the email, in the proof only");
   });
 
   test("a form asks before it is left with something unsaved", async () => {
