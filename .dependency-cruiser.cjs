@@ -32,6 +32,7 @@ const CORE_ORDER = [
   "inboxes",
   "mime",
   "preflight",
+  "rehearsal",
   "readers",
   "sending",
 ];

@@ -10,14 +10,21 @@ export const incompleteLink = () => new ReadersRefusal("noComplete");
 /** What a signed address is for; a signature for one purpose is worth nothing for another. */
 type Purpose = "unsubscribe" | "answer" | "join" | "friend" | "letter";
 
+/** The signed addresses of a reader of a campaign. */
+type ReaderAddresses = (
+  contactId: number,
+  campaignId: string,
+) => Pick<SystemAddresses, "unsubscribe" | "answer" | "referral">;
+
 /** Makes the signed addresses of readers, once the key is known; each is signed when it is asked for. @param origin where they lead */
 export async function readerAddresses(
   septima: Septima,
   origin: string = septima.config.readers,
-): Promise<
-  (contactId: number, campaignId: string) => Pick<SystemAddresses, "unsubscribe" | "answer" | "referral">
-> {
-  const secret = await secretOf(septima);
+): Promise<ReaderAddresses> {
+  return readerAddressesBy(await secretOf(septima), origin);
+}
+
+function readerAddressesBy(secret: string, origin: string): ReaderAddresses {
   const address = (purpose: Purpose, contactId: number, campaignId: string) =>
     `${origin}/${purpose}/${sign(secret, purpose, contactId, campaignId)}`;
   return (contactId, campaignId) => {
@@ -60,6 +67,9 @@ function octetsOf(number: number): number[] {
   }
 }
 
+/** The addresses of one message of a dispatch that count what its reader does with it. */
+type CountedAddresses = (contact: number) => Required<Pick<SystemAddresses, "letter" | "link" | "opening">>;
+
 /**
  * The addresses of one message of a dispatch: of itself in a browser, and those that count what its reader does with it, of
  * each link by its place, and of the picture whose fetching is an opening.
@@ -67,9 +77,15 @@ function octetsOf(number: number): number[] {
  */
 export async function countedAddresses(
   septima: Septima,
+  of: { origin: string; dispatch: string; links: number },
+): Promise<CountedAddresses> {
+  return countedAddressesBy(await secretOf(septima), of);
+}
+
+function countedAddressesBy(
+  secret: string,
   { origin, dispatch, links }: { origin: string; dispatch: string; links: number },
-): Promise<(contact: number) => Required<Pick<SystemAddresses, "letter" | "link" | "opening">>> {
-  const secret = await secretOf(septima);
+): CountedAddresses {
   const id = Buffer.from(dispatch, "hex");
   return (contact) => {
     const macs = countedMacs(secret, dispatch, contact, links + 1);
@@ -91,16 +107,29 @@ export async function countedAddresses(
   };
 }
 
-/**
- * All addresses of one message of a dispatch; each is signed when it is asked for, since few messages have them all.
- * @param links how many of its links are counted
- */
+/** Whose addresses are made: those of the messages of one dispatch, with how many of its links are counted. */
+interface MessagesOf {
+  origin: string;
+  dispatch: string;
+  campaign: string;
+  links: number;
+}
+
+/** All addresses of one message of a dispatch; each is signed when it is asked for, since few messages have them all. */
 export async function messageAddresses(
   septima: Septima,
-  of: { origin: string; dispatch: string; campaign: string; links: number },
-): Promise<(contact: number) => Required<SystemAddresses>> {
-  const own = await readerAddresses(septima, of.origin);
-  const counted = await countedAddresses(septima, of);
+  of: MessagesOf,
+): Promise<ReturnType<typeof messageAddressesBy>> {
+  return messageAddressesBy(await secretOf(septima), of);
+}
+
+/** The same by the key itself, for a process that has nothing else. */
+export function messageAddressesBy(
+  secret: string,
+  of: MessagesOf,
+): (contact: number) => Required<SystemAddresses> {
+  const own = readerAddressesBy(secret, of.origin);
+  const counted = countedAddressesBy(secret, of);
   return (contact) => {
     const [mine, its] = [own(contact, of.campaign), counted(contact)];
     return {

@@ -8,6 +8,7 @@ export { asksAbout } from "./asks";
 export { isBare } from "./bare";
 export { type Check, type CheckGroup, GROUPS } from "./check";
 export { CHECKS } from "./checks";
+export { blankIn } from "./checks/blanks";
 export { codesShort } from "./checks/codes";
 export { fewerWords } from "./checks/lists";
 export { outOfReach } from "./checks/reached";

@@ -1,7 +1,9 @@
 /** Taking recipients in hand, so that nobody else does. */
 import { TURN_SQL } from "../mail/signing-keys";
 import type { Septima } from "../septima";
+import { secretOf } from "../workspace/settings";
 import { DELIVERED, type Delivered } from "./frozen";
+import { messageIdSql } from "./message-id";
 
 /**
  * By this part of a lease before its end it counts as over for whoever holds it: what is begun has to leave. The lease
@@ -9,9 +11,13 @@ import { DELIVERED, type Delivered } from "./frozen";
  */
 const MARGIN = 1 / 4;
 
-/** What nobody else can guess, so that a Message-ID proves to know the message: 64 random bits. */
-const UNGUESSABLE =
-  "left(translate(gen_random_uuid()::text, '-', ''), 8) || right(gen_random_uuid()::text, 8)";
+const MESSAGE_ID = messageIdSql({
+  dispatch: "r.dispatch_id",
+  contact: "r.contact_id",
+  claim: "(r.claim + 1)",
+  domain: "$6::text",
+  secret: "$8::text",
+});
 
 /** A recipient that is in hand. */
 export interface Claimed extends Delivered {
@@ -63,12 +69,21 @@ export async function claim(
        update recipients r set state = case when next.may then 'handing' else 'skipped' end,
          trouble = case when next.may then r.trouble else 'May not be written to any more' end,
          changed_at = $3, handed_at = $3, address = next.email, claim = r.claim + 1,
-         message_id = r.dispatch_id || '.' || r.contact_id || '.' || (r.claim + 1) || '.' || ${UNGUESSABLE} || '@' || $6::text,
+         message_id = ${MESSAGE_ID},
          turn = ${TURN_SQL}, worker = $4, leased_until = ${leaseSql(7)}
        from next where r.dispatch_id = $1 and r.contact_id = next.contact_id returning r.*
      )
      select ${DELIVERED}, r.attempts, r.state = 'handing' as handing from taken r order by r.contact_id`,
-    [dispatchId, most, new Date(septima.now()), septima.worker.name, after, domain, septima.worker.lease],
+    [
+      dispatchId,
+      most,
+      new Date(septima.now()),
+      septima.worker.name,
+      after,
+      domain,
+      septima.worker.lease,
+      await secretOf(septima),
+    ],
   );
   return { claimed: rows.filter(({ handing }) => handing), last: rows.at(-1)?.id ?? null };
 }

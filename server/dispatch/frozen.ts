@@ -1,14 +1,6 @@
 /** What a dispatch froze when its readers were gathered, and the messages that are made of it: the same at any time. */
-import { type Headers, MessageFactory, signingDomain } from "~/core/mime";
-import {
-  type FrozenProgram,
-  type FrozenReader,
-  frozenContact,
-  personalise,
-  type Reader,
-  readerOf,
-  thaw,
-} from "~/core/personal";
+import { signingDomain } from "~/core/mime";
+import { personalise } from "~/core/personal";
 import type { Queries } from "../db/database";
 import { signingOf } from "../mail/leaving";
 import { signersOf } from "../mail/signing-keys";
@@ -16,25 +8,11 @@ import { Refusal } from "../refusal";
 import { envelopesOf } from "../returned/return-path";
 import type { Septima } from "../septima";
 import { codesOf } from "../sources/codes";
-import { messageAddresses } from "../tokens";
+import { secretOf } from "../workspace/settings";
+import { type Addressed, type Codes, type Frozen, makingOf } from "./making";
 
-/** All that goes into the messages of a dispatch but its readers. */
-export interface Frozen {
-  program: FrozenProgram;
-  headers: Headers;
-  /** Where readers reached us. */
-  origin: string;
-  /** What stood in it by hand, as `itemKey` tells items; missing in what was frozen before it was kept. */
-  placed?: string[];
-}
-
-/** A reader of a dispatch as they were gathered, with what was settled when their message was taken in hand. */
-export interface Delivered extends Omit<FrozenReader, "email"> {
-  /** The address it goes to. */
-  address: string;
-  name: string | null;
-  messageId: string;
-  at: Date;
+/** A reader of a dispatch, with how their message is signed. */
+export interface Delivered extends Addressed {
   /** As of which turn of the keys it is signed; null for what is from before there were any. */
   turn: number | null;
 }
@@ -75,9 +53,9 @@ export interface Maker {
   /** The batches of which some readers have a code. */
   batches: readonly string[];
   /** One reader's message. */
-  make(to: Delivered, codes?: Readonly<Record<string, string>>): Promise<Made>;
+  make(to: Delivered, codes?: Codes): Promise<Made>;
   /** The HTML of one reader's message. */
-  html(to: Delivered, codes?: Readonly<Record<string, string>>): string;
+  html(to: Delivered, codes?: Codes): string;
 }
 
 /** Readies what a dispatch froze for its readers. */
@@ -86,36 +64,19 @@ export async function makerOf(
   dispatch: { id: string; campaignId: string },
   frozen: Frozen,
 ): Promise<Maker> {
-  const { program, headers, origin } = frozen;
-  const bound = thaw(program);
-  const factory = new MessageFactory(bound, headers, `septima-${dispatch.id}`);
-  const links = program.bound.links?.length ?? 0;
-  const addresses = await messageAddresses(septima, {
-    origin,
-    dispatch: dispatch.id,
-    campaign: dispatch.campaignId,
-    links,
-  });
+  const { bound, factory, reader, octets } = makingOf(await secretOf(septima), dispatch, frozen);
   const signing = signingOf(factory);
   const envelope = await envelopesOf(septima, dispatch.id);
-  const readerFor = (to: Delivered, codes: Reader["codes"]): Reader =>
-    readerOf(frozenContact({ ...to, email: to.address }), program.bound.language, addresses(to.id), codes);
   return {
     batches: batchesOf(frozen),
-    html: (to, codes = {}) => personalise(bound, readerFor(to, codes)).html,
-    async make(to, codes = {}) {
-      const reader = readerFor(to, codes);
-      const message = factory.build(reader, {
-        to: { name: to.name ?? "", address: to.address },
-        messageId: to.messageId,
-        date: to.at.getTime(),
-        unsubscribe: reader.system.unsubscribe,
-      });
-      const from = factory.from(reader);
+    html: (to, codes) => personalise(bound, reader(to, codes)).html,
+    async make(to, codes) {
+      const those = reader(to, codes);
+      const from = factory.from(those);
       const signers = to.turn === null ? [] : await signersOf(septima, signingDomain(from), to.turn);
       return {
         returnPath: envelope(to.id, from),
-        message: await signing.signed(message, signers, to.at.getTime()),
+        message: await signing.signed(octets(to, those), signers, to.at.getTime()),
       };
     },
   };

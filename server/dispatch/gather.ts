@@ -1,44 +1,21 @@
 /** Readers and content of a sending, frozen when its moment has come; everything that was asked when it was booked is asked again. */
-import {
-  type AudienceContext,
-  type Contact,
-  contactName,
-  isAnswerable,
-  RuleError,
-  testsIn,
-} from "~/core/audience";
-import { placedIn, sourcesShown } from "~/core/blocks";
-import { senderOf, signingDomain } from "~/core/mime";
-import {
-  type Bound,
-  batchOf,
-  type EditionCount,
-  editionCounter,
-  editionQuestions,
-  type FrozenProgram,
-  hasWords,
-  isCode,
-  keeperOf,
-  previewAddresses,
-  readerOf,
-} from "~/core/personal";
+import { RuleError } from "~/core/audience";
+import { sourcesShown } from "~/core/blocks";
+import { signingDomain } from "~/core/mime";
+import { type Bound, batchOf, isCode } from "~/core/personal";
 import { notSigned } from "~/core/preflight";
 import { hasDrifted } from "~/core/sending";
-import { CONTACT_COLUMNS, OWN_COLUMNS, wholeFrom } from "../audience/contacts";
-import { audienceContext } from "../audience/groups";
 import { recipientsSql } from "../audience/selection";
-import { boundEmail, sharedHeaders } from "../campaigns/rendering";
 import { allowBroad, type Queries } from "../db/database";
 import { signedDomains } from "../mail/signing-keys";
 import { findingsIn } from "../preflight/preflight";
 import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { CodesShort, reserveCodes } from "../sources/codes";
-import { type Picks, picksFor } from "../sources/picks";
 import { refreshAll } from "../sources/sources";
-import { brandOf } from "../workspace/settings";
 import { type Booked, moveDispatch, stateOf } from "./dispatches";
-import { type Frozen, keepFrozen } from "./frozen";
+import { keepFrozen } from "./frozen";
+import { type Chosen, type Content, contentOf, eachRecipient, type Gathered, sharedOf } from "./gathered";
 
 /** Clearly more or fewer would get it than were confirmed. */
 class Drifted extends Error {
@@ -98,11 +75,9 @@ class Elsewhere extends Error {}
 
 /** @throws Drifted, CodesShort, RuleError, Elsewhere; then nothing was written */
 async function freeze(septima: Septima, dispatch: Booked): Promise<void> {
-  const { id, campaignId, confirmed, tolerance, email } = dispatch;
-  const context = await audienceContext(septima);
+  const { id, campaignId, confirmed, tolerance } = dispatch;
   const at = new Date(septima.now());
-  const picks = await picksFor(septima, email, campaignId);
-  const bound = await boundEmail(septima, email, { tags: dispatch.tags, counted: true, picks });
+  const content = await contentOf(septima, dispatch);
   const shared = await sharedOf(septima, dispatch);
   const signed = await signedDomains(septima);
   await septima.db.transaction(async (tx) => {
@@ -110,27 +85,19 @@ async function freeze(septima: Septima, dispatch: Booked): Promise<void> {
     // Of two who gather the same the second waits, and finds it done.
     await tx.query("select pg_advisory_xact_lock(hashtext('gathering'), hashtext($1))", [id]);
     if ((await stateOf(tx, id)) !== "gathering") throw new Elsewhere();
-    const chosen = recipientsSql(dispatch.repeats ? null : campaignId, dispatch.readers, context);
-    const { total, program, shown, senders } = await writeRecipients(
-      tx,
-      { bound, context, picks },
-      { id, at },
-      chosen,
-    );
+    const chosen = recipientsSql(dispatch.repeats ? null : campaignId, dispatch.readers, content.context);
+    const gathered = await writeRecipients(tx, content, { id, at }, chosen);
+    const { total, program, senders } = gathered;
     const unsigned = notSigned(
       [...new Set([...senders].map(signingDomain))].filter((domain) => domain !== "" && !signed.has(domain)),
     );
     if (unsigned) throw new Refusal(`${unsigned} Nobody got anything yet.`);
     if (hasDrifted(confirmed, total, tolerance)) throw new Drifted(confirmed, total);
-    // In the same order everywhere, so that two dispatches do not wait for each other.
-    for (const [batch, readers] of [...shown].sort(([a], [b]) => (a < b ? -1 : 1))) {
-      const { name, missing } = await reserveCodes(tx, { id, campaignId, at }, batch, readers);
-      if (missing > 0 && mustHaveCode(bound, batch)) throw new CodesShort(name, missing);
-    }
+    await reserveShown(tx, { id, campaignId, at }, content, gathered);
     const moved = await tx.query(
       `update dispatches set state = 'sending', total = $2, gathered_at = $3, marks = $4::jsonb
        where id = $1 and state = 'gathering' returning id`,
-      [id, total, at, JSON.stringify(picks.marks)],
+      [id, total, at, JSON.stringify(content.picks.marks)],
     );
     if (moved.length === 0) throw new Elsewhere();
     // The next date is compared with this one.
@@ -143,29 +110,10 @@ async function freeze(septima: Septima, dispatch: Booked): Promise<void> {
   });
 }
 
-/** What all messages of a dispatch share. */
-async function sharedOf(
-  septima: Septima,
-  { id, campaignId, email }: Booked,
-): Promise<Omit<Frozen, "program">> {
-  const of = { campaign: campaignId, sending: id };
-  return {
-    headers: sharedHeaders(email, await brandOf(septima), of),
-    origin: septima.config.readers,
-    placed: placedIn(email),
-  };
-}
-
 /** Freezes what a dispatch still has to send that was gathered before anything was frozen. */
 export async function freezeLate(septima: Septima, dispatch: Booked): Promise<void> {
-  const { id, email, tags } = dispatch;
-  const context = await audienceContext(septima);
-  const picks = await picksFor(septima, email, dispatch.campaignId);
-  const bound = await boundEmail(septima, email, {
-    tags,
-    counted: true,
-    picks,
-  });
+  const { id } = dispatch;
+  const content = await contentOf(septima, dispatch);
   const shared = await sharedOf(septima, dispatch);
   await septima.db.transaction(async (tx) => {
     const [open] = await tx.query("select 1 from dispatches where id = $1 and frozen is null for update", [
@@ -177,118 +125,43 @@ export async function freezeLate(septima: Septima, dispatch: Booked): Promise<vo
       params: [id],
     };
     const at = new Date(septima.now());
-    const { program } = await writeRecipients(tx, { bound, context, picks }, { id, at }, waiting);
+    const { program } = await writeRecipients(tx, content, { id, at }, waiting);
     await keepFrozen(tx, id, { program, ...shared });
   });
 }
 
-/** So many recipients are written in one go. */
-const STRETCH = 5000;
-
-/** What came of writing the recipients of a dispatch. */
-interface Written {
-  total: number;
-  program: FrozenProgram;
-  /** Who is shown a code, by the key of the batch; every batch that a tag names is there. */
-  shown: Map<string, number[]>;
-  /** The addresses that readers get it from, where they differ. */
-  senders: Set<string>;
-}
-
-/**
- * Writes one row for each reader: which edition is theirs, and what the program writes of them. In one pass over those
- * whom the condition on `contacts c` meets, within the transaction, so that all of it is of one moment.
- */
-async function writeRecipients(
+/** Writes one row for each reader: which edition is theirs, and what the program writes of them. */
+function writeRecipients(
   tx: Queries,
-  { bound, context, picks }: { bound: Bound; context: AudienceContext; picks: Picks },
+  content: Content,
   dispatch: { id: string; at: Date },
-  chosen: { sql: string; params: unknown[] },
-): Promise<Written> {
-  const shown = new Map<string, number[]>();
-  for (const { field } of bound.slots) if (isCode(field)) shown.set(batchOf(field), []);
-  const { fields } = editionQuestions(bound);
-  const keeper = keeperOf(bound);
-  let contacts = new Map<number, Contact>();
-  const counter = editionCounter(bound, {
-    meets: (rule, reader) => bound.rules[rule](contacts.get(reader)!),
-    writes: (which, reader) => fields[which].some((field) => hasWords(field, contacts.get(reader)!)),
-    language: (reader) => {
-      const { language } = contacts.get(reader)!.fields;
-      return typeof language === "string" ? language : null;
-    },
-  });
-  const places = new Map<EditionCount, number>();
-  const senders = new Set<string>();
-  const own = hasOwnSenders(bound);
-  let total = 0;
-  const asked = bound.asked.filter((rule) => isAnswerable(rule, context));
-  const onLists = asked.some((rule) => testsIn(rule, context).some(({ kind }) => kind === "list"));
-  await tx.query(
-    `declare gathered no scroll cursor for
-     select ${onLists ? CONTACT_COLUMNS : OWN_COLUMNS} from contacts c where ${chosen.sql} order by c.id for key share of c`,
-    chosen.params,
-  );
-  // The database fetches and writes some while others are worked out here.
-  const fetched = () => quietly(tx.query<Contact>(`fetch ${STRETCH} from gathered`));
-  let written: Promise<unknown> = Promise.resolve();
-  let coming = fetched();
-  for (let rows = await coming; rows.length > 0; rows = await coming) {
-    coming = fetched();
-    total += rows.length;
-    contacts = new Map(
-      (await wholeFrom(tx, rows, context, bound.asked)).map((contact) => [contact.id, contact]),
-    );
-    await picks.ready(tx, [...contacts.keys()]);
-    const editions: number[] = [];
-    counter.take(contacts.keys(), (reader, edition) => {
-      let place = places.get(edition);
-      if (place === undefined) {
-        place = places.size;
-        places.set(edition, place);
-      }
-      editions.push(place);
-      for (const batch of edition.codes) shown.get(batch)?.push(reader);
-    });
-    const all = [...contacts.values()];
-    const names = all.map((contact) => contactName(contact));
-    if (own) for (const contact of all) senders.add(senderOf(bound, anonymous(contact), ""));
-    await written;
-    written = quietly(
-      tx.query(
-        `insert into recipients (dispatch_id, contact_id, edition, address, name, facts, changed_at)
-       select $1, r.id, r.edition, r.address, nullif(r.name, r.address), r.facts, $2
+  chosen: Chosen,
+): Promise<Gathered> {
+  return eachRecipient(tx, content, chosen, (rows) =>
+    tx.query(
+      `insert into recipients (dispatch_id, contact_id, edition, address, name, facts, changed_at)
+       select $1, r.id, r.edition, r.address, r.name, r.facts, $2
        from unnest($3::int[], $4::int[], $5::text[], $6::text[], $7::text[]) as r(id, edition, address, name, facts)
        on conflict (dispatch_id, contact_id) do update
          set edition = excluded.edition, address = excluded.address, name = excluded.name, facts = excluded.facts`,
-        [
-          dispatch.id,
-          dispatch.at,
-          all.map(({ id }) => id),
-          editions,
-          all.map(({ email }) => email),
-          names,
-          all.map((contact) => JSON.stringify(keeper.facts(contact))),
-        ],
-      ),
-    );
+      [dispatch.id, dispatch.at, rows.ids, rows.editions, rows.addresses, rows.names, rows.facts],
+    ),
+  );
+}
+
+/** Hands codes to those who are shown any, within the transaction that gathers them. @throws CodesShort */
+export async function reserveShown(
+  tx: Queries,
+  dispatch: { id: string; campaignId: string; at: Date },
+  { bound }: Pick<Content, "bound">,
+  { shown }: Pick<Gathered, "shown">,
+): Promise<void> {
+  // In the same order everywhere, so that two dispatches do not wait for each other.
+  for (const [batch, readers] of [...shown].sort(([a], [b]) => (a < b ? -1 : 1))) {
+    const { name, missing } = await reserveCodes(tx, dispatch, batch, readers);
+    if (missing > 0 && mustHaveCode(bound, batch)) throw new CodesShort(name, missing);
   }
-  await written;
-  await tx.query("close gathered");
-  return { total, program: keeper.freeze([...places.keys()]), shown, senders };
 }
-
-/** What fails later is told to whoever waits for it, and to nobody else. */
-function quietly<T>(work: Promise<T>): Promise<T> {
-  work.catch(() => undefined);
-  return work;
-}
-
-/** Whether the address it comes from depends on who reads it. */
-const hasOwnSenders = ({ senderAddress }: Bound) => senderAddress.some(({ op }) => op !== "static");
-
-/** A reader whose addresses nobody asks for. */
-const anonymous = (contact: Contact) => readerOf(contact, "en", previewAddresses(""));
 
 /** Whether readers would get nothing where a code is missing. */
 function mustHaveCode({ slots }: Bound, batch: string): boolean {

@@ -6,8 +6,9 @@ import type { Septima } from "../septima";
 import { codesOf, releaseCodes } from "../sources/codes";
 import { type Claimed, Hold, nextBatch } from "./claiming";
 import { type Booked, bookedDispatch, moveDispatch, stateOf } from "./dispatches";
-import { type Frozen, frozenOf, type Made, type Maker, makerOf } from "./frozen";
+import { frozenOf, type Made, type Maker, makerOf } from "./frozen";
 import { freezeLate, gather } from "./gather";
+import type { Frozen } from "./making";
 import { type Outcome, settle, settleUnknown, stubbornly } from "./settling";
 
 /** How long a reader waits after each passing trouble, in milliseconds; after the last there is no more try. */
