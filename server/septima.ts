@@ -60,6 +60,8 @@ export interface Septima {
   confined: Confined;
   /** Where the documents of sources are read: a catalogue takes its time, and nobody's file should wait for it. */
   sourceWork: Confined;
+  /** Where the messages of a rehearsal are made. */
+  rehearsalWork: Confined;
   /** Files that all processes have. */
   files: Files;
   /** Where pictures are looked at and worked out: it takes longer, and nobody's feed should wait for it. */

@@ -18,7 +18,7 @@ import { addContacts, searchContacts } from "./audience/contacts";
 import { saveList } from "./audience/groups";
 import { campaign, setReaders, startCampaign } from "./campaigns/campaigns";
 import { type SaveAnswer, savedDesign, saveSteps } from "./campaigns/saving";
-import { openConfined, PICTURE_WORK, SOURCE_WORK } from "./confined/confined";
+import { openConfined, PICTURE_WORK, REHEARSAL_WORK, SOURCE_WORK } from "./confined/confined";
 import { openEmbedded } from "./db/embedded";
 import { migrate } from "./db/migrate";
 import { folderOfFiles } from "./files";
@@ -82,6 +82,7 @@ export async function openWorld(): Promise<{ septima: Septima; folder: string; c
   const confined = openConfined(CONFINED);
   const pictureWork = openConfined(CONFINED, PICTURE_WORK);
   const sourceWork = openConfined(CONFINED, SOURCE_WORK);
+  const rehearsalWork = openConfined(CONFINED, REHEARSAL_WORK);
   const septima: Septima = {
     db,
     schema,
@@ -90,6 +91,7 @@ export async function openWorld(): Promise<{ septima: Septima; folder: string; c
     confined,
     pictureWork,
     sourceWork,
+    rehearsalWork,
     files: folderOfFiles(folder),
     mailboxes: postroom,
     news: await openNews(db),
@@ -123,6 +125,7 @@ export async function openWorld(): Promise<{ septima: Septima; folder: string; c
       await confined.close();
       await pictureWork.close();
       await sourceWork.close();
+      await rehearsalWork.close();
       await relay.close();
       await postroom.close();
       await door.close();

@@ -1,20 +1,23 @@
-import { createHash, createHmac, timingSafeEqual } from "node:crypto";
-import type { SystemAddresses } from "~/core/personal";
+import { createHmac, timingSafeEqual } from "node:crypto";
+import {
+  type CountedAddresses,
+  countedAddressesBy,
+  countedMacs,
+  type MessagesOf,
+  mac,
+  messageAddressesBy,
+  type Purpose,
+  type ReaderAddresses,
+  readerAddressesBy,
+  SIGNED,
+  sign,
+} from "./addresses";
 import { ReadersRefusal } from "./refusal";
 import type { Septima } from "./septima";
 import { secretOf } from "./workspace/settings";
 
 /** What is said of an address that was tampered with, or is of what is gone. */
 export const incompleteLink = () => new ReadersRefusal("noComplete");
-
-/** What a signed address is for; a signature for one purpose is worth nothing for another. */
-type Purpose = "unsubscribe" | "answer" | "join" | "friend" | "letter";
-
-/** The signed addresses of a reader of a campaign. */
-type ReaderAddresses = (
-  contactId: number,
-  campaignId: string,
-) => Pick<SystemAddresses, "unsubscribe" | "answer" | "referral">;
 
 /** Makes the signed addresses of readers, once the key is known; each is signed when it is asked for. @param origin where they lead */
 export async function readerAddresses(
@@ -23,52 +26,6 @@ export async function readerAddresses(
 ): Promise<ReaderAddresses> {
   return readerAddressesBy(await secretOf(septima), origin);
 }
-
-function readerAddressesBy(secret: string, origin: string): ReaderAddresses {
-  const address = (purpose: Purpose, contactId: number, campaignId: string) =>
-    `${origin}/${purpose}/${sign(secret, purpose, contactId, campaignId)}`;
-  return (contactId, campaignId) => {
-    let unsubscribe: string | undefined;
-    return {
-      // It stands in a head and at a foot.
-      get unsubscribe() {
-        unsubscribe ??= address("unsubscribe", contactId, campaignId);
-        return unsubscribe;
-      },
-      get answer() {
-        return address("answer", contactId, campaignId);
-      },
-      get referral() {
-        return address("join", contactId, campaignId);
-      },
-    };
-  };
-}
-
-/** Octets of the signature of each counted address. */
-const SIGNED = 8;
-
-/**
- * The signatures of the counted addresses of one reader's message, in one go: octets that are drawn from the key and from
- * whose message it is, so many for each address.
- */
-function countedMacs(secret: string, dispatch: string, contact: number, addresses: number): Buffer {
-  return createHash("shake256", { outputLength: addresses * SIGNED })
-    .update(`${secret} counted ${dispatch} ${contact}`)
-    .digest();
-}
-
-/** A number in as few octets as it needs, the lowest seven bits first. */
-function octetsOf(number: number): number[] {
-  const octets: number[] = [];
-  for (let left = number; ; left = Math.floor(left / 128)) {
-    if (left < 128) return [...octets, left];
-    octets.push((left % 128) | 128);
-  }
-}
-
-/** The addresses of one message of a dispatch that count what its reader does with it. */
-type CountedAddresses = (contact: number) => Required<Pick<SystemAddresses, "letter" | "link" | "opening">>;
 
 /**
  * The addresses of one message of a dispatch: of itself in a browser, and those that count what its reader does with it, of
@@ -82,75 +39,12 @@ export async function countedAddresses(
   return countedAddressesBy(await secretOf(septima), of);
 }
 
-function countedAddressesBy(
-  secret: string,
-  { origin, dispatch, links }: { origin: string; dispatch: string; links: number },
-): CountedAddresses {
-  const id = Buffer.from(dispatch, "hex");
-  return (contact) => {
-    const macs = countedMacs(secret, dispatch, contact, links + 1);
-    const token = (number: number) =>
-      Buffer.concat([
-        macs.subarray(number * SIGNED, (number + 1) * SIGNED),
-        Buffer.from([...octetsOf(contact), ...octetsOf(number)]),
-        id,
-      ]).toString("base64url");
-    return {
-      get letter() {
-        return `${origin}/letter/${sign(secret, "letter", contact, dispatch)}`;
-      },
-      get opening() {
-        return `${origin}/o/${token(0)}.gif`;
-      },
-      link: (place) => `${origin}/c/${token(place + 1)}`,
-    };
-  };
-}
-
-/** Whose addresses are made: those of the messages of one dispatch, with how many of its links are counted. */
-interface MessagesOf {
-  origin: string;
-  dispatch: string;
-  campaign: string;
-  links: number;
-}
-
 /** All addresses of one message of a dispatch; each is signed when it is asked for, since few messages have them all. */
 export async function messageAddresses(
   septima: Septima,
   of: MessagesOf,
 ): Promise<ReturnType<typeof messageAddressesBy>> {
   return messageAddressesBy(await secretOf(septima), of);
-}
-
-/** The same by the key itself, for a process that has nothing else. */
-export function messageAddressesBy(
-  secret: string,
-  of: MessagesOf,
-): (contact: number) => Required<SystemAddresses> {
-  const own = readerAddressesBy(secret, of.origin);
-  const counted = countedAddressesBy(secret, of);
-  return (contact) => {
-    const [mine, its] = [own(contact, of.campaign), counted(contact)];
-    return {
-      get unsubscribe() {
-        return mine.unsubscribe;
-      },
-      get answer() {
-        return mine.answer;
-      },
-      get referral() {
-        return mine.referral;
-      },
-      get letter() {
-        return its.letter;
-      },
-      get opening() {
-        return its.opening;
-      },
-      link: its.link,
-    };
-  };
 }
 
 /** So many links at most are counted in a message. */
@@ -228,15 +122,6 @@ export async function readReturnPath(
   const expected = macInAddress(await secretOf(septima), words);
   if (!timingSafeEqual(Buffer.from(given), Buffer.from(expected))) return null;
   return { dispatch, contact: Number.parseInt(contact, 36) };
-}
-
-function sign(secret: string, purpose: Purpose, contactId: number, campaignId: string): string {
-  const payload = Buffer.from(`${contactId}.${campaignId}`).toString("base64url");
-  return `${payload}.${mac(secret, purpose, payload)}`;
-}
-
-function mac(secret: string, purpose: Purpose, payload: string): string {
-  return createHmac("sha256", secret).update(`${purpose} ${payload}`).digest("base64url").slice(0, 22);
 }
 
 /**

@@ -13,7 +13,13 @@ import { carryClipping } from "~/server/campaigns/clippings";
 import { readMissingWords } from "~/server/campaigns/finding";
 import { carryTemplate } from "~/server/campaigns/template-offers";
 import { hearChanges } from "~/server/changes";
-import { openConfined, PICTURE_WORK, SOURCE_WORK, USUAL_LIMITS } from "~/server/confined/confined";
+import {
+  openConfined,
+  PICTURE_WORK,
+  REHEARSAL_WORK,
+  SOURCE_WORK,
+  USUAL_LIMITS,
+} from "~/server/confined/confined";
 import { openApart } from "~/server/db/apart";
 import { migrate } from "~/server/db/migrate";
 import { openServer } from "~/server/db/postgres";
@@ -28,6 +34,7 @@ import { openNews } from "~/server/news";
 import { showEverywhere } from "~/server/pictures/editing";
 import { clearComing } from "~/server/pictures/files";
 import { giveRewards, REWARD_JOB } from "~/server/referrals/rewards";
+import { REHEARSE_JOB, rehearse } from "~/server/rehearsal/rehearsal";
 import { openDoor } from "~/server/returned/door";
 import { takeFolder } from "~/server/returned/folder";
 import { forgetReturned } from "~/server/returned/listing";
@@ -112,6 +119,7 @@ export async function openSeptima(
   const confined = openConfined({ file: options.confined }, USUAL_LIMITS, stretch);
   const pictureWork = openConfined({ file: options.confined }, PICTURE_WORK, stretch);
   const sourceWork = openConfined({ file: options.confined }, SOURCE_WORK, stretch);
+  const rehearsalWork = openConfined({ file: options.confined }, REHEARSAL_WORK, stretch);
   const ending = new AbortController();
   const septima: Septima = {
     db,
@@ -136,6 +144,7 @@ export async function openSeptima(
     confined,
     pictureWork,
     sourceWork,
+    rehearsalWork,
     files: options.filesInDatabase ? filesInDatabase(db, data) : folderOfFiles(data),
     jobs,
     mailboxes: postroom,
@@ -169,6 +178,7 @@ export async function openSeptima(
       await confined.close();
       await pictureWork.close();
       await sourceWork.close();
+      await rehearsalWork.close();
       await septima.relay.close();
       await postroom?.close();
       await ownDoor?.close();
@@ -209,6 +219,7 @@ export async function startWork(
   // Also those that waited for codes, or for the relay.
   await septima.jobs.work(REWARD_JOB, () => giveRewards(septima));
   await septima.jobs.repeat(REWARD_JOB, "*/10 * * * *");
+  await septima.jobs.work(REHEARSE_JOB, ({ campaign }) => rehearse(septima, campaign));
   await septima.jobs.work("refresh-sources", () => refreshDue(septima));
   await septima.jobs.repeat("refresh-sources", "* * * * *");
   // Once at the start, for those that became due meanwhile; nothing waits for it.

@@ -51,6 +51,8 @@ const BEHIND = 5;
 export const USUAL_LIMITS: Limits = { ms: 10_000, bytes: 512_000_000, atOnce: 2, idle: 30_000 };
 /** For what is read piece by piece, which takes long and not much memory: catalogues. */
 export const SOURCE_WORK: Limits = { ms: 60_000, bytes: 400_000_000, atOnce: 2, idle: 30_000 };
+/** For messages that are made and read back, thousands at a time. */
+export const REHEARSAL_WORK: Limits = { ms: 120_000, bytes: 600_000_000, atOnce: 2, idle: 10_000 };
 /** For pictures: all of an animation is held at once. */
 export const PICTURE_WORK: Limits = { ms: 30_000, bytes: 320_000_000, atOnce: 2, idle: 30_000 };
 

@@ -6,9 +6,10 @@ import { takeFile, takeWriting } from "../intake/taking";
 import { developPicture, inspectPicture } from "../pictures/develop";
 import { outlineWords } from "../pictures/outline";
 import { shapePicture } from "../pictures/shape";
+import { rehearseStretch } from "../rehearsal/stretch";
 import { readDocument } from "../sources/reading";
 
-/** What is done confined: reading what strangers wrote. Arguments and results pass between two processes. */
+/** What is done confined: reading what strangers wrote, and what takes long. Arguments and results pass between two processes. */
 export const tasks = {
   document: readDocument,
   file: takeFile,
@@ -19,6 +20,7 @@ export const tasks = {
   /** What a writing assistant sent as a first draft. */
   draft: (said: unknown, fields: ToldField[]) => usable(() => readDraft(said, fields, newId)),
   cards: readCards,
+  rehearse: rehearseStretch,
   inspect: inspectPicture,
   develop: developPicture,
   shape: shapePicture,

@@ -8,6 +8,7 @@ import type { Queries } from "../db/database";
 import { keepMentions } from "../mentions";
 import { findingsOf } from "../preflight/preflight";
 import { Refusal } from "../refusal";
+import { rehearsedId } from "../rehearsal/rehearsed-id";
 import type { Septima } from "../septima";
 import { moveDispatch } from "./dispatches";
 import { gotCounts } from "./repeating";
@@ -31,7 +32,7 @@ export async function bookDispatch(septima: Septima, campaignId: string, booking
   const ready = await readyToBook(septima, campaignId, booking.confirmed);
   const { email, readers } = ready;
   const moment = momentIn(booking, septima.now());
-  const id = septima.newId();
+  const id = (await rehearsedId(septima, campaignId)) ?? septima.newId();
   const tags = await tagFacts(septima, campaignId);
   const at = new Date(septima.now());
   await septima.db.transaction(async (tx) => {

@@ -7,6 +7,7 @@ import { serverPrograms, startServer } from "../db/test-server";
 import { openNews } from "../news";
 import type { Septima } from "../septima";
 import { addReaders, beSomebody, openWorld, readyLetter } from "../test-world";
+import { secretOf } from "../workspace/settings";
 import { bookDispatch } from "./bookings";
 import { claim, Hold, nextBatch } from "./claiming";
 import { bookedDispatch, dispatchesOf, moveDispatch, sendFailed, steerDispatch } from "./dispatches";
@@ -301,6 +302,8 @@ test.skipIf(serverPrograms() === null)(
       await beSomebody(worlds[0]);
       await people(worlds[0]);
       const booked = await book(worlds[0]);
+      // The key is there before anything is sent: it is made outside of what is all or nothing.
+      await secretOf(worlds[0]);
       // What one is about to take in hand, another passes by, and does not wait for it.
       const before = await book(worlds[0]);
       await moveDispatch(worlds[0], before.id, "scheduled", "gathering");

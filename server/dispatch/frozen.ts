@@ -99,7 +99,7 @@ async function sentTo(septima: Septima, dispatchId: string, contactId: number) {
   if (row.at === null)
     throw new Refusal("This reader’s turn has not come: nothing was sent to them yet.", 404);
   const maker = await makerOf(septima, { id: dispatchId, campaignId: row.campaignId }, frozen);
-  const codes = await codesOf(septima, row.campaignId, maker.batches, [contactId]);
+  const codes = await codesOf(septima.db, row.campaignId, maker.batches, [contactId]);
   return { maker, to: row, codes: codes.get(contactId) };
 }
 

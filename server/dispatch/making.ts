@@ -9,7 +9,7 @@ import {
   readerOf,
   thaw,
 } from "~/core/personal";
-import { messageAddressesBy } from "../tokens";
+import { messageAddressesBy } from "../addresses";
 
 /** All that goes into the messages of a dispatch but its readers. */
 export interface Frozen {

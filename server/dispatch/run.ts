@@ -118,7 +118,7 @@ async function handOverAll(
       after = last ?? 0;
       if (claimed.length === 0) continue;
       const ids = claimed.map((row) => row.id);
-      return { claimed, codes: await codesOf(septima, campaignId, maker.batches, ids) };
+      return { claimed, codes: await codesOf(septima.db, campaignId, maker.batches, ids) };
     }
     return null;
   };

@@ -78,7 +78,7 @@ export async function followLink(septima: Septima, token: string): Promise<{ to:
     campaign: it.campaignId,
     links: it.bound.links?.length ?? 0,
   });
-  const codes = await codesOf(septima, it.campaignId, it.batches, [contact]);
+  const codes = await codesOf(septima.db, it.campaignId, it.batches, [contact]);
   const reader = readerOf(
     frozenContact({ id: contact, ...row }),
     it.language,

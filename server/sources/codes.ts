@@ -273,14 +273,14 @@ export async function releaseCodes(db: Queries, dispatchId: string, cancelled: b
 
 /** The codes of readers of a campaign, by their number and the key of the batch. */
 export async function codesOf(
-  septima: Septima,
+  db: Queries,
   campaignId: string,
   keys: readonly string[],
   readers: readonly number[],
 ): Promise<Map<number, Record<string, string>>> {
   const all = new Map<number, Record<string, string>>();
   if (keys.length === 0) return all;
-  const rows = await septima.db.query<{ contact_id: number; batch: string; code: string }>(
+  const rows = await db.query<{ contact_id: number; batch: string; code: string }>(
     `select contact_id, batch, code from codes
      where batch = any($1::text[]) and contact_id = any($2::int[]) and campaign_id in ($3, '')`,
     [keys, readers, campaignId],

@@ -1,0 +1,206 @@
+/** Every message made and read back, none of them sent: what is odd is found, and what is sent afterwards is the same. */
+import { afterAll, beforeAll, expect, test } from "vitest";
+import { createBlock } from "~/core/blocks";
+import type { Block, Inline } from "~/core/email";
+import { addContacts } from "../audience/contacts";
+import { countSelection } from "../audience/selection";
+import { campaign, setReaders } from "../campaigns/campaigns";
+import { bookDispatch } from "../dispatch/bookings";
+import { messageAsSent } from "../dispatch/frozen";
+import { runDispatch } from "../dispatch/run";
+import type { Septima } from "../septima";
+import { addBatch, codeStock } from "../sources/codes";
+import { addList, everybody, openWorld, readyLetter, saveDesign } from "../test-world";
+import {
+  askRehearsal,
+  callOffRehearsal,
+  messageRehearsed,
+  type Rehearsal,
+  rehearsalOf,
+  rehearse,
+  twice,
+} from "./rehearsal";
+
+const READERS = 30;
+let septima: Septima;
+let close: () => Promise<void>;
+const tag = (field: string, fallback = ""): Inline =>
+  ({ type: "mergeTag", attrs: { field, fallback, format: "asIs" } }) as Inline;
+const says = (text: string): Inline => ({ type: "text", text });
+
+/** Whose name shows nothing, whose name is long, and whose name would end a header. */
+const ODD_NAMES: Record<number, string> = {
+  7: "\u200b",
+  11: "Ann".repeat(60),
+  13: "Bea\r\nBcc: everybody@mail.example",
+  17: 'Cy "the" <grower>, Äpfel',
+};
+
+beforeAll(async () => {
+  ({ septima, close } = await openWorld());
+  await addList(septima, "all", "All");
+  await addContacts(
+    septima,
+    Array.from({ length: READERS }, (_, at) => ({
+      email: `reader${at}@mail.example`,
+      fields: { first_name: ODD_NAMES[at] ?? `Näme ${at}`, last_name: at % 2 ? "Moor" : "" },
+      lists: ["all"],
+    })),
+  );
+  await addBatch(
+    septima,
+    { key: "kale", name: "Kale", per: "campaign", example: "KALE", low: 0, ends: null },
+    Array.from({ length: READERS }, (_, at) => `KALE-${at}`).join("\n"),
+  );
+});
+afterAll(() => close());
+
+/** A letter that greets its readers and gives each a code. */
+async function letter(): Promise<string> {
+  const id = await readyLetter(septima, "all", () => [says("For "), tag("first_name"), says(", a code")]);
+  const next = structuredClone((await campaign(septima, id)).email);
+  const text = (words: Inline[]) =>
+    ({
+      ...createBlock("text", septima.newId()),
+      content: { type: "doc", content: [{ type: "paragraph", content: words }] },
+    }) as Block;
+  next.sections[0].rows[0].columns[0].blocks.unshift(
+    text([says("Hello "), tag("first_name"), says(", here is your code: "), tag("code.kale", "none")]),
+  );
+  await saveDesign(septima, id, next);
+  return id;
+}
+
+async function rehearsed(id: string, world = septima): Promise<Rehearsal> {
+  await askRehearsal(world, id);
+  await rehearse(world, id);
+  return (await rehearsalOf(world, id))!;
+}
+
+const kale = async () => (await codeStock(septima)).find(({ key }) => key === "kale")?.free;
+/** A message without what is settled when it is handed over. */
+const undated = (message: Uint8Array) =>
+  Buffer.from(message)
+    .toString("latin1")
+    .replace(/^Date: .*\r\n/m, "");
+
+test("all are made, the odd are found, nothing is taken or sent, and what is sent afterwards is the same to the octet", async () => {
+  const id = await letter();
+  const sent = await septima.mailboxes!.search({ text: "", offset: 0, limit: 1 });
+  const came = await rehearsed(id);
+  expect(came).toMatchObject({ state: "done", made: READERS, total: READERS, trouble: null, stale: false });
+  expect(came.odd.map(({ kind, count, some }) => [kind, count, some[0].address])).toEqual([
+    ["gap", 1, "reader7@mail.example"],
+  ]);
+  expect(came.odd[0].some[0].said).toContain("For , a code");
+  const ends = Object.fromEntries(came.extremes.map(({ name, some }) => [name, some[0]]));
+  expect(ends.name.address).toBe("reader11@mail.example");
+  expect(ends.subject).toMatchObject({
+    address: "reader11@mail.example",
+    measure: 180 + "For , a code".length,
+  });
+  expect(ends.heaviest.address).toBe("reader11@mail.example");
+  // Nobody got anything, and no code is gone.
+  expect(await kale()).toBe(READERS);
+  expect(await septima.mailboxes!.search({ text: "", offset: 0, limit: 1 })).toEqual(sent);
+  expect(
+    await septima.db.query(
+      "select 1 from recipients r join dispatches d on d.id = r.dispatch_id where d.campaign_id = $1",
+      [id],
+    ),
+  ).toEqual([]);
+
+  const readers = new Map((await everybody(septima)).map((one) => [one.email, one.id]));
+  const kept = new Set(
+    [...came.odd, ...came.extremes].flatMap(({ some }) => some.map(({ reader }) => reader)),
+  );
+  for (const at of [7, 11, 13]) expect(kept).toContain(readers.get(`reader${at}@mail.example`));
+  const before = new Map<number, Uint8Array>();
+  for (const reader of kept) before.set(reader, await messageRehearsed(septima, id, reader));
+  const dispatch = await bookDispatch(septima, id, { confirmed: READERS, when: null });
+  await runDispatch(septima, dispatch);
+  for (const [reader, message] of before)
+    expect(undated(message)).toBe(undated(await messageAsSent(septima, dispatch, reader)));
+  // And it is what came over the wire.
+  const there = await septima.mailboxes!.search({ text: "reader7@mail.example", offset: 0, limit: 5 });
+  const source = await septima.mailboxes!.source(there.messages[0].id);
+  expect(undated(source!)).toContain(undated(before.get(readers.get("reader7@mail.example")!)!).trimEnd());
+  // What comes next is another sending, with addresses of its own.
+  await expect(bookDispatch(septima, id, { confirmed: 0, when: null })).rejects.toThrow();
+});
+
+test("a change of the design or of the readers makes it one from before", async () => {
+  const id = await letter();
+  await rehearsed(id);
+  const { email } = await campaign(septima, id);
+  await saveDesign(septima, id, { ...email, envelope: { ...email.envelope, preheader: [says("Now")] } });
+  expect((await rehearsalOf(septima, id))?.stale).toBe(true);
+  expect((await rehearsed(id)).stale).toBe(false);
+  await setReaders(septima, id, {
+    include: [{ kind: "list", id: "all" }],
+    exclude: [{ kind: "list", id: "all" }],
+  });
+  expect(await rehearsalOf(septima, id)).toMatchObject({ stale: true });
+  expect(await rehearsed(id)).toMatchObject({ state: "done", made: 0, total: 0 });
+});
+
+test("what stands in its way is said: nobody chosen, too few codes, a process that ended", async () => {
+  const id = await letter();
+  await setReaders(septima, id, { include: [], exclude: [] });
+  await expect(askRehearsal(septima, id)).rejects.toThrow("Nobody is chosen yet");
+  await setReaders(septima, id, { include: [{ kind: "list", id: "all" }], exclude: [] });
+  await askRehearsal(septima, id);
+  await expect(askRehearsal(septima, id)).rejects.toThrow("being rehearsed already");
+  const later: Septima = { ...septima, now: () => Date.now() + 10 * 60_000 };
+  expect(await rehearsalOf(later, id)).toMatchObject({
+    state: "stopped",
+    trouble: expect.stringContaining("Rehearse again"),
+  });
+  // A code that must be there is short: 30 went with the letter before.
+  const { email } = await campaign(septima, id);
+  const bare = JSON.parse(JSON.stringify(email).replace('"fallback":"none"', '"fallback":""'));
+  await saveDesign(septima, id, bare);
+  expect(await rehearsed(id, later)).toMatchObject({
+    state: "stopped",
+    trouble: expect.stringMatching(/Kale.*30/),
+  });
+});
+
+test("called off it ends, and a reader who is gone is shown no more", async () => {
+  const id = await letter();
+  await askRehearsal(septima, id);
+  await callOffRehearsal(septima, id);
+  await rehearse(septima, id);
+  expect(await rehearsalOf(septima, id)).toMatchObject({ state: "stopped", trouble: "It was called off." });
+  await addContacts(septima, [
+    { email: "gone@mail.example", fields: { first_name: "\u200b" }, lists: ["all"] },
+  ]);
+  const gap = ({ odd }: Rehearsal) => odd.find(({ kind }) => kind === "gap");
+  const came = await rehearsed(id);
+  expect(gap(came)?.some.map(({ address }) => address)).toContain("gone@mail.example");
+  const { reader } = gap(came)!.some.find(({ address }) => address === "gone@mail.example")!;
+  await septima.db.query("delete from contacts where id = $1", [reader]);
+  const after = gap((await rehearsalOf(septima, id))!);
+  expect(after?.count).toBe(2);
+  expect(after?.some.map(({ address }) => address)).toEqual(["reader7@mail.example"]);
+  await expect(messageRehearsed(septima, id, reader)).rejects.toThrow("rehearse again");
+  expect((await countSelection(septima, (await campaign(septima, id)).readers, id)).readers).toBe(READERS);
+});
+
+test("a code that two are given is found at the second", () => {
+  const to = (id: number) => ({
+    id,
+    edition: 0,
+    facts: {},
+    address: "",
+    name: null,
+    messageId: "",
+    at: new Date(0),
+  });
+  const { odd } = twice([
+    { to: to(1), codes: { kale: "A", bean: "A" } },
+    { to: to(2), codes: { kale: "B" } },
+    { to: to(3), codes: { kale: "A" } },
+  ]);
+  expect(odd.code).toEqual({ count: 1, some: [{ reader: 3, said: "The code A is somebody else’s, too" }] });
+});
