@@ -6,6 +6,7 @@ import type { Preflight as Checked } from "~/server/preflight/preflight";
 import { Findings } from "../preflight/findings";
 import { LinkTrial } from "../preflight/link-trial";
 import { recheck } from "../preflight/recheck";
+import { Rehearsal } from "../preflight/rehearsal";
 import { Wall } from "../preflight/wall";
 import { ask } from "../requests";
 import { Button } from "../ui/button";
@@ -64,6 +65,7 @@ export default function Preflight({ loaderData: { id, chosen } }: Route.Componen
           <>
             <Findings campaign={id} checked={shown} whole={!looking} onChanged={changed} onPoint={mark} />
             <LinkTrial campaign={id} />
+            <Rehearsal campaign={id} chosen={chosen} />
           </>
         ) : (
           <h1 className="text-[22px]/7 font-semibold text-ink-soft">
