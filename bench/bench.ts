@@ -17,6 +17,7 @@ import { liveLines } from "./live";
 import { messageLines } from "./message";
 import { personalLines } from "./personal";
 import { pictureLines } from "./pictures";
+import { rehearsalLines } from "./rehearsal";
 import { savingLines } from "./saving";
 import { sendingLines } from "./sending";
 import { sourceLines } from "./sources";
@@ -30,6 +31,7 @@ const GROUPS: Readonly<Record<string, () => Line[] | Promise<Line[]>>> = {
   importing: importLines,
   large: largeLines,
   ledger: ledgerLines,
+  rehearsal: rehearsalLines,
   sending: sendingLines,
   wire: wireLines,
   clicks: clickLines,

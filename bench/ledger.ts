@@ -1,7 +1,8 @@
 /** The ledger of sending with a hundred thousand recipients: gathering them, and taking the first and the last in hand. */
 import { mapEmail } from "~/core/email";
+import { type Template, templateEmail } from "~/core/templates";
 import { saveField } from "~/server/audience/fields";
-import { campaign, setReaders, startCampaign } from "~/server/campaigns/campaigns";
+import { campaign, setReaders, startCampaign, startWith } from "~/server/campaigns/campaigns";
 import { migrate } from "~/server/db/migrate";
 import { openServer } from "~/server/db/postgres";
 import { serverPrograms, startServer } from "~/server/db/test-server";
@@ -47,7 +48,8 @@ export async function ledgerLines(): Promise<Line[]> {
   }
 }
 
-async function linesOf(septima: Septima, where: string): Promise<Line[]> {
+/** A letter to as many readers, with a block for a third of them and their names in its subject. */
+export async function letterToMany(septima: Septima, readers: number, template?: Template): Promise<string> {
   const { db } = septima;
   await addList(septima, "all", "All");
   await db.query(
@@ -55,11 +57,13 @@ async function linesOf(septima: Septima, where: string): Promise<Line[]> {
        select 'r' || n || '@mail.example', jsonb_build_object('first_name', 'Name ' || n, 'last_name', 'Calder',
          'branch', 'b' || n % 40, 'zone', (array['cool', 'mild', 'warm'])[1 + n % 3], 'orders', n % 50,
          'joined', '2024-05-01', 'member', n % 2 = 0), now() from generate_series(1, $1::int) n`,
-    [READERS],
+    [readers],
   );
   for (const key of ["zone", "branch"]) await saveField(septima, { key, label: key, kind: "text" });
   await db.query("insert into list_members (list_id, contact_id) select 'all', id from contacts");
-  const id = await startCampaign(septima, "Bench", "letter");
+  const id = template
+    ? await startWith(septima, "Bench", () => templateEmail(template, ""))
+    : await startCampaign(septima, "Bench", "letter");
   const { email } = await campaign(septima, id);
   const ready = mapEmail(email, (node) =>
     "type" in node && node.type === "button"
@@ -75,6 +79,12 @@ async function linesOf(septima: Septima, where: string): Promise<Line[]> {
   const subject = [{ type: "text" as const, text: "Letter " }, tag("first_name"), tag("branch")];
   await saveDesign(septima, id, { ...ready, envelope: { ...ready.envelope, subject } });
   await setReaders(septima, id, { include: [{ kind: "list", id: "all" }], exclude: [] });
+  return id;
+}
+
+async function linesOf(septima: Septima, where: string): Promise<Line[]> {
+  const { db } = septima;
+  const id = await letterToMany(septima, READERS);
   const dispatch = await bookDispatch(septima, id, { confirmed: READERS, when: null });
   await moveDispatch(septima, dispatch, "scheduled", "gathering");
   await db.script("create table plain (a text, b integer, c jsonb, primary key (a, b))");

@@ -103,32 +103,8 @@ function Result({ campaign, came }: { campaign: string; came: Came }) {
     <>
       {came.odd.length > 0 && (
         <ul className="mt-3 card divide-y" aria-label="Odd messages">
-          {came.odd.map(({ kind, title, remedy, count: many, some }) => (
-            <li key={kind} className="px-4 py-3">
-              <p className="font-medium">
-                {title}, {counted(many, "message")}
-              </p>
-              <p className="text-ink-soft">{remedy}</p>
-              <ul className="mt-2 space-y-1">
-                {some.map(({ reader, name, address, said }) => (
-                  <li key={reader} className="flex items-start justify-between gap-3">
-                    <span className="min-w-0 break-words">
-                      {said} <span className="break-all text-ink-soft">· {name || address}</span>
-                    </span>
-                    <Link
-                      className={buttonLook("quiet")}
-                      to={open(reader)}
-                      aria-label={`Open the message of ${address}`}
-                    >
-                      Open
-                    </Link>
-                  </li>
-                ))}
-              </ul>
-              {many > some.length && (
-                <p className="mt-1 text-ink-soft">and {count(many - some.length)} more</p>
-              )}
-            </li>
+          {came.odd.map((one) => (
+            <OddOnes key={one.kind} {...one} open={open} />
           ))}
         </ul>
       )}
@@ -170,5 +146,51 @@ function Result({ campaign, came }: { campaign: string; came: Came }) {
         </tbody>
       </table>
     </>
+  );
+}
+
+/** So many messages with the same oddity stand there at once. */
+const FIRST = 4;
+
+function OddOnes({
+  title,
+  remedy,
+  count: many,
+  some,
+  open,
+}: Came["odd"][number] & { open(reader: number): string }) {
+  const [all, setAll] = useState(false);
+  const shown = all ? some : some.slice(0, FIRST);
+  return (
+    <li className="px-4 py-3">
+      <p className="font-medium">
+        {title}, {counted(many, "message")}
+      </p>
+      <p className="text-ink-soft">{remedy}</p>
+      <ul className="mt-1.5">
+        {shown.map(({ reader, name, address, said }) => (
+          <li key={reader} className="flex items-center justify-between gap-3">
+            <span className="min-w-0 break-words">
+              {said} <span className="break-all text-ink-soft">· {name || address}</span>
+            </span>
+            <Link
+              className={buttonLook("quiet")}
+              to={open(reader)}
+              aria-label={`Open the message of ${address}`}
+            >
+              Open
+            </Link>
+          </li>
+        ))}
+      </ul>
+      <p className="flex items-center gap-2 text-ink-soft">
+        {some.length > shown.length && (
+          <Button kind="quiet" onClick={() => setAll(true)}>
+            Show {count(some.length - shown.length)} more
+          </Button>
+        )}
+        {many > some.length && (all || some.length <= FIRST) && `and ${count(many - some.length)} more`}
+      </p>
+    </li>
   );
 }

@@ -266,6 +266,8 @@ async function everybody(
       const batches = [...gathered.shown.keys()];
       const readers: Rehearsed[] = [];
       for (const rows of stretches) {
+        // Others have their turn.
+        await new Promise((resolve) => setImmediate(resolve));
         const codes = await codesOf(tx, campaignId, batches, rows.ids);
         for (const [place, reader] of rows.ids.entries())
           readers.push({ to: { ...addressed(rows, place), at }, codes: codes.get(reader) ?? {} });
