@@ -2,7 +2,16 @@
 import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
 import { blocksOf, mapEmail } from "~/core/email";
 import { keepFailure, openBrowser, type Page } from "./browser";
-import { bookNow, campaignNamed, copyOf, designOf, readersOf, saveDesign } from "./campaigns";
+import {
+  addContact,
+  bookNow,
+  campaignNamed,
+  copyOf,
+  designOf,
+  eventually,
+  readersOf,
+  saveDesign,
+} from "./campaigns";
 import { download, mailboxOf } from "./postroom";
 import { FEW, type Program, startProgram } from "./program";
 
@@ -197,4 +206,41 @@ test("what stops sending holds it, and after the mend it goes", async () => {
   await page.press(`Send to ${readers} readers`);
   await page.press(`Send ${readers}`);
   await page.sees("Sent to", "main");
+});
+
+test("a rehearsal finds the one reader whose name shows nothing, and what is sent is what was rehearsed", async () => {
+  const copy = await copyOf(program, hasty);
+  const email = await designOf(program, copy);
+  // Who has no name is greeted otherwise; who has one that shows nothing is not.
+  const kind = JSON.parse(JSON.stringify(email).replaceAll('"fallback":""', '"fallback":"gardener"'));
+  const sale = { href: "https://tansyrow.example/bare-roots" };
+  await saveDesign(
+    program,
+    copy,
+    mapEmail(kind, (node) => ("name" in node && node.name === "To the sale" ? { ...node, ...sale } : node)),
+  );
+  await addContact(program, "blank@box.example", "\u200b", "");
+  await page.open(`/campaigns/${copy}/preflight`);
+  await whole();
+  expect(await section("Look at this")).not.toContain("Dear ,");
+  const readers = await readersOf(program, copy);
+  await page.press("Rehearse every message");
+  await page.sees(`${readers} messages made and read back`);
+  expect(await page.words("[aria-label='Odd messages']")).toMatch(/^A sentence has a gap, 1 message\n/);
+  await page.press("Open the message of blank@box.example");
+  await page.sees("The message as it was rehearsed");
+  const source = async (address: string) => (await fetch(address)).text();
+  const { pathname } = new URL(await page.driver.getCurrentUrl());
+  const made = await source(`${program.address}${pathname}/source`);
+  expect(made).toMatch(/^To: .*<blank@box\.example>\r$/m);
+  expect(await mailboxOf(program, "blank@box.example")).toEqual([]);
+  await bookNow(program, copy, readers);
+  const sent = await eventually(
+    "it arrives",
+    async () => (await mailboxOf(program, "blank@box.example"))[0] ?? null,
+  );
+  const came = await source(`${program.address}/postroom/${sent.id}/source/${sent.id}.eml`);
+  const settled = /^(?:DKIM-Signature|Date):.*\r\n(?:[ \t].*\r\n)*/gm;
+  expect(came).not.toBe(made);
+  expect(came.replace(settled, "")).toBe(made.replace(settled, ""));
 });

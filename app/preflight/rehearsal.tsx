@@ -114,16 +114,17 @@ function Result({ campaign, came }: { campaign: string; came: Came }) {
             <th>What</th>
             <th>Whose message</th>
             <th>How much</th>
+            <th>Where to see it</th>
           </tr>
         </thead>
         <tbody className="divide-y">
           {came.extremes.map(({ name, some: [first] }) =>
             first ? (
               <tr key={name}>
-                <th scope="row" className="px-4 py-2 font-normal whitespace-nowrap text-ink-soft">
+                <th scope="row" className="w-px px-4 py-2 font-normal whitespace-nowrap text-ink-soft">
                   {ENDS[name].title}
                 </th>
-                <td className="max-w-0 px-2 py-2 max-sm:hidden">
+                <td className="w-full max-w-0 px-2 py-2">
                   <span className="block truncate" title={`${first.name} ${first.address}`}>
                     {first.name || first.address}
                   </span>

@@ -59,7 +59,7 @@ export default function Preflight({ loaderData: { id, chosen } }: Route.Componen
           </>,
           tools,
         )}
-      <div className="overflow-y-auto p-5 max-md:overflow-visible">
+      <div className="relative overflow-y-auto p-5 max-md:overflow-visible">
         {problem && <Problem>{problem}</Problem>}
         {shown ? (
           <>
