@@ -92,7 +92,8 @@ function standing({ state, made, total, took, odd, stale, octets }: Came): strin
     return total === null ? "Gathering the readers…" : `${count(made)} of ${count(total)} made`;
   if (made === 0) return "Nobody would get it.";
   const seconds = `${((took ?? 0) / 1000).toLocaleString("en", { maximumFractionDigits: 1 })} s`;
-  const found = odd.length === 0 ? "nothing odd" : `${counted(odd.length, "oddity", "oddities")}`;
+  const found =
+    odd.length === 0 ? "nothing odd" : `${counted(odd.length, "kind of oddity", "kinds of oddity")}`;
   const words = `${counted(made, "message")} made and read back in ${seconds}, ${kilobytes(octets / made)} each: ${found}.`;
   return stale ? `${words} The design or its readers have changed since.` : words;
 }
@@ -108,44 +109,46 @@ function Result({ campaign, came }: { campaign: string; came: Came }) {
           ))}
         </ul>
       )}
-      <table className="mt-3 w-full card text-left" aria-label="Furthest from the usual">
-        <thead className="sr-only">
-          <tr>
-            <th>What</th>
-            <th>Whose message</th>
-            <th>How much</th>
-            <th>Where to see it</th>
-          </tr>
-        </thead>
-        <tbody className="divide-y">
-          {came.extremes.map(({ name, some: [first] }) =>
-            first ? (
-              <tr key={name}>
-                <th scope="row" className="w-px px-4 py-2 font-normal whitespace-nowrap text-ink-soft">
-                  {ENDS[name].title}
-                </th>
-                <td className="w-full max-w-0 px-2 py-2">
-                  <span className="block truncate" title={`${first.name} ${first.address}`}>
-                    {first.name || first.address}
-                  </span>
-                </td>
-                <td className="w-px px-2 py-2 text-right whitespace-nowrap tabular-nums">
-                  {ENDS[name].words(first.measure)}
-                </td>
-                <td className="w-px px-2 py-1">
-                  <Link
-                    className={buttonLook("quiet")}
-                    to={open(first.reader)}
-                    aria-label={`${ENDS[name].title}: open the message of ${first.address}`}
-                  >
-                    Open
-                  </Link>
-                </td>
-              </tr>
-            ) : null,
-          )}
-        </tbody>
-      </table>
+      <div className="mt-3 card">
+        <table className="w-full text-left" aria-label="Furthest from the usual">
+          <thead className="sr-only">
+            <tr>
+              <th>What</th>
+              <th>Whose message</th>
+              <th>How much</th>
+              <th>Where to see it</th>
+            </tr>
+          </thead>
+          <tbody className="divide-y">
+            {came.extremes.map(({ name, some: [first] }) =>
+              first ? (
+                <tr key={name}>
+                  <th scope="row" className="w-px px-4 py-2 font-normal whitespace-nowrap text-ink-soft">
+                    {ENDS[name].title}
+                  </th>
+                  <td className="w-full max-w-0 px-2 py-2">
+                    <span className="block truncate" title={`${first.name} ${first.address}`}>
+                      {first.name || first.address}
+                    </span>
+                  </td>
+                  <td className="w-px px-2 py-2 text-right whitespace-nowrap tabular-nums">
+                    {ENDS[name].words(first.measure)}
+                  </td>
+                  <td className="w-px px-2 py-1">
+                    <Link
+                      className={buttonLook("quiet")}
+                      to={open(first.reader)}
+                      aria-label={`${ENDS[name].title}: open the message of ${first.address}`}
+                    >
+                      Open
+                    </Link>
+                  </td>
+                </tr>
+              ) : null,
+            )}
+          </tbody>
+        </table>
+      </div>
     </>
   );
 }

@@ -59,7 +59,7 @@ export const ODDITIES = {
   gap: {
     title: "A sentence has a gap",
     remedy:
-      "What they hold looks like a value and shows nothing. Mend it in Audience, or leave these readers out.",
+      "These readers hold nothing there, or something that shows as nothing. Give the tag a fallback, or mend it in Audience.",
   },
   link: {
     title: "A link says one address and leads to another",
