@@ -6,6 +6,7 @@
  */
 
 export type { AppointmentBlock } from "./appointment";
+export { buttonHeight } from "./button";
 export { type CodeBlock, cleanCode } from "./code";
 export { CLOCK } from "./countdown";
 export type { CouponBlock } from "./coupon";

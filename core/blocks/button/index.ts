@@ -1,4 +1,4 @@
-import { type BlockBase, whenAddress } from "../../email";
+import { type BlockBase, type Theme, whenAddress } from "../../email";
 import type { RenderContext } from "../../markup";
 import {
   classAttribute,
@@ -67,6 +67,18 @@ type ButtonBlock = BlockOf<"button", typeof properties>;
 /** What a button is made of, also where it is part of another block. */
 export type ButtonLook = Omit<ButtonBlock, keyof BlockBase>;
 
+/** Of the words on a button, in px. */
+const lineOf = (size: number) => Math.max(18, Math.round(size * 1.25));
+
+/** How high a button is that is pressed on a phone, in px: a line of words and the space around it. */
+export function buttonHeight(
+  block: Pick<ButtonBlock, "size" | "padY" | "border" | "phone">,
+  { button }: Pick<Theme, "button">,
+): number {
+  const size = block.phone?.size ?? block.size ?? button.size;
+  return lineOf(size) + 2 * (block.padY ?? button.padY) + 2 * (block.border?.width ?? 0);
+}
+
 /** Writes one button: a coloured cell that is clickable over its whole face. */
 export function buttonHtml(block: ButtonLook, context: RenderContext, key = "content"): void {
   const { out, theme } = context;
@@ -96,7 +108,7 @@ export function buttonHtml(block: ButtonLook, context: RenderContext, key = "con
     padding,
     "font-family": fonts.body,
     "font-size": `${size}px`,
-    "line-height": `${Math.max(18, Math.round(size * 1.25))}px`,
+    "line-height": `${lineOf(size)}px`,
     "font-weight": button.weight,
     color: words.color,
     "text-align": "center",

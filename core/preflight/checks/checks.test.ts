@@ -727,6 +727,57 @@ const CASES: Record<string, { trips: Trip[]; passes?: Case[] }> = {
       },
     ],
   },
+  targets: {
+    trips: [
+      {
+        email: one(
+          block("button", "b", { content: words("Sow"), href: "https://a.example/", padY: 6 } as never),
+        ),
+        at: "b",
+        weight: "could",
+        says: /^A button is 32 px high on phones/,
+        mends: true,
+      },
+      {
+        // Smaller on phones alone, with a border.
+        email: one(
+          block("button", "b", {
+            href: "https://a.example/",
+            padY: 10,
+            size: 20,
+            phone: { size: 12 },
+            border: { width: 2, style: "solid", color: "#000000" },
+          } as never),
+        ),
+        at: "b",
+        weight: "could",
+        says: /is 42 px high/,
+        mends: true,
+      },
+    ],
+    passes: [
+      { email: one(block("button", "b", { href: "https://a.example/", padY: 12, size: 16 } as never)) },
+    ],
+  },
+  emoji: {
+    trips: [
+      {
+        email: envelope({ subject: words("Frost 🫠 is over") }),
+        at: null,
+        weight: "could",
+        says: /subject has “🫠”/,
+      },
+      {
+        email: envelope({ preheader: words("🪻 and more") }),
+        at: null,
+        weight: "could",
+        says: /preheader has “🪻”/,
+      },
+      { email: said("Hyacinths 🪻"), at: "t", weight: "could", says: /^It has “🪻”/ },
+    ],
+    // As old as the programs that most have, one of them beside the newer ones.
+    passes: [{ email: said("Beans 🌱 and a worm 🪱") }],
+  },
   theme: {
     trips: [{ email: { ...plain(), theme: "gone@3" }, at: null, weight: "look", says: /not here/ }],
   },

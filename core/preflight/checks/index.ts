@@ -8,6 +8,7 @@ import { codesCheck } from "./codes";
 import { contrastCheck } from "./contrast";
 import { datesCheck } from "./dates";
 import { eitherOrsCheck } from "./either-ors";
+import { emojiCheck } from "./emoji";
 import { enlargedCheck } from "./enlarged";
 import { envelopeCheck } from "./envelope";
 import { fallbacksCheck } from "./fallbacks";
@@ -42,6 +43,7 @@ import { signedCheck } from "./signed";
 import { sourcesCheck } from "./sources";
 import { styleBlockCheck } from "./style-block";
 import { tableHeaderCheck } from "./table-header";
+import { targetsCheck } from "./targets";
 import { themeCheck } from "./theme";
 import { translationsCheck } from "./translations";
 import { twiceCheck } from "./twice";
@@ -95,6 +97,7 @@ export const CHECKS: readonly Check[] = [
   heavyPicturesCheck,
   contrastCheck,
   typeSizeCheck,
+  targetsCheck,
   themeCheck,
   hairCheck,
   styleBlockCheck,
@@ -102,6 +105,7 @@ export const CHECKS: readonly Check[] = [
   inboxLineCheck,
   pictureShareCheck,
   shoutingCheck,
+  emojiCheck,
   readingEaseCheck,
   quotesCheck,
   answersCheck,
