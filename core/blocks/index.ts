@@ -25,8 +25,18 @@ export {
 export type { HeadingBlock } from "./heading";
 export type { HoursBlock } from "./hours";
 export type { ImageSetBlock } from "./imageSet";
+export type { ItemsBlock } from "./items";
 export { ITEM_LOOKS, READY_LISTS, type ReadyList, readyList } from "./items/looks";
-export { broughtUp, followedIn, listAsks, placedIn, sourcesNeeded, sourcesOf, sourcesShown } from "./live";
+export {
+  broughtUp,
+  followedIn,
+  listAsks,
+  placedIn,
+  placedOf,
+  sourcesNeeded,
+  sourcesOf,
+  sourcesShown,
+} from "./live";
 export type { LogoBlock } from "./logo";
 export { type OverlaidBlock, tallClass } from "./overlaid";
 export { parseEmail, rereadEmail } from "./parse";

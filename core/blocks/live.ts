@@ -14,12 +14,16 @@ export function listAsks(email: Email): ListAsk[] {
   return (blocksOf(email) as Block[]).filter(isPicks).map(askOf);
 }
 
-/** The items that were placed in a design by hand, as `itemKey` tells them. */
-export function placedIn(email: Email): string[] {
+/** The items that were placed in a design by hand: source and id of each. */
+export function placedOf(email: Email): (readonly [source: string, id: string])[] {
   return (blocksOf(email) as Block[])
     .filter(isItems)
-    .flatMap(({ items }) => items.map(({ source, item }) => itemKey(source, item.id)));
+    .flatMap(({ items }) => items.map(({ source, item }) => [source, item.id] as const));
 }
+
+/** The same as `itemKey` tells them. */
+export const placedIn = (email: Email): string[] =>
+  placedOf(email).map(([source, id]) => itemKey(source, id));
 
 const isFollowing = (block: Block): block is ItemsBlock => isItems(block) && block.follow;
 const followedOf = ({ items }: ItemsBlock) =>

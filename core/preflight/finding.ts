@@ -7,7 +7,7 @@ import {
   type Rule,
 } from "../audience";
 import { type Command, changeEmail } from "../compose";
-import type { Brand, Email, TagFacts, Theme } from "../email";
+import type { Brand, Email, NamedItem, TagFacts, Theme } from "../email";
 import type { Step } from "../steps";
 
 /** How much harm it does: it cannot go out like this; somebody should look first; it could be better. */
@@ -118,6 +118,8 @@ export interface Circumstances {
   usual?: { series: string; times: number; readers: number } | null;
   /** What most of its readers had last, and how many of them, in so many days. */
   recent?: { name: string; days: number; readers: number; of: number } | null;
+  /** What was placed in it by hand, as its sources have it now; what is gone is missing. */
+  catalogue?: readonly NamedItem[];
   /** Why the keys that sign for its domain cannot be opened, where they cannot. */
   sealed?: string | null;
 }

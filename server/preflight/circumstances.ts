@@ -25,7 +25,7 @@ import { Refusal } from "../refusal";
 import type { Septima } from "../septima";
 import { codeFacts, codesWanted } from "../sources/codes";
 import { type PickNumbers, pickNumbers } from "../sources/picks";
-import { itemsLinked } from "../sources/placed";
+import { itemsLinked, itemsPlaced } from "../sources/placed";
 import { sources } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
@@ -64,6 +64,7 @@ export async function circumstancesOf(septima: Septima, it: Sendable): Promise<C
     tags,
     today: (await audienceContext(septima)).today,
     brand: await brandOf(septima),
+    catalogue: await itemsPlaced(septima, email),
     theme: resolveTheme(email.theme, await allThemes(septima)),
     there: {
       fields: new Set((await readerFields(septima)).map(({ key }) => key)),

@@ -1,5 +1,5 @@
 /** Items that a design names, in its blocks and its links, as their sources have them now. */
-import { broughtUp, followedIn } from "~/core/blocks";
+import { broughtUp, followedIn, placedOf } from "~/core/blocks";
 import { type Email, itemsNamed, type NamedItem } from "~/core/email";
 import { itemKey } from "~/core/picking";
 import type { Septima } from "../septima";
@@ -16,7 +16,18 @@ export async function withItemsNow(septima: Septima, email: Email): Promise<Emai
 
 /** The items that links of a design lead to, as their sources have them now; what is gone is missing. */
 export async function itemsLinked(septima: Septima, email: Email): Promise<NamedItem[]> {
-  const named = itemsNamed(email);
+  return itemsAt(septima, itemsNamed(email));
+}
+
+/** The items that were placed in a design by hand, likewise. */
+export async function itemsPlaced(septima: Septima, email: Email): Promise<NamedItem[]> {
+  return itemsAt(septima, placedOf(email));
+}
+
+async function itemsAt(
+  septima: Septima,
+  named: readonly (readonly [source: string, id: string])[],
+): Promise<NamedItem[]> {
   if (named.length === 0) return [];
   const items = await itemsNow(septima, named);
   return named.flatMap(([source], at) => {

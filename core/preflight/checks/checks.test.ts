@@ -2,6 +2,7 @@
 import { describe, expect, test } from "vitest";
 import type { Contact } from "../../audience";
 import { type Block, type Email, PLACEHOLDER_BRAND } from "../../email";
+import { itemOf } from "../../items";
 import { SAMPLE_BRAND, sampleContact } from "../../render/sample";
 import { type Circumstances, recipients } from "../finding";
 import {
@@ -75,6 +76,20 @@ const code = (fallback: string) => ({
   type: "mergeTag" as const,
   attrs: { field: "code.spring", fallback, format: "asIs" as const },
 });
+
+const kale = (price: number, sale?: number) =>
+  itemOf({ id: "kale", title: "Kale", price, currency: "EUR", ...(sale !== undefined && { sale }) });
+const shop = (more: object, placed: object = {}) =>
+  one(
+    block("items", "i", {
+      follow: false,
+      off: [],
+      items: [{ id: "k", source: "shop", item: kale(3), ...placed }],
+      ...more,
+    } as never),
+  );
+const catalogue = (price: number, sale?: number) =>
+  ({ catalogue: [{ source: "shop", item: kale(price, sale) }] }) as never;
 
 /** Every check by its name: what trips it, and what does not. */
 const CASES: Record<string, { trips: Trip[]; passes?: Case[] }> = {
@@ -725,6 +740,44 @@ const CASES: Record<string, { trips: Trip[]; passes?: Case[] }> = {
       {
         email: one(block("heading", "h", { content: words("Tiny"), size: 10, phone: { size: 16 } } as never)),
       },
+    ],
+  },
+  prices: {
+    trips: [
+      // Placed at what it cost then, not following.
+      {
+        email: shop({}),
+        more: catalogue(4),
+        at: "i",
+        weight: "look",
+        says: /“Kale” costs €3\.00 here, and €4\.00 at its source/,
+        mends: true,
+      },
+      // Cheaper at its source now.
+      {
+        email: shop({}),
+        more: catalogue(3, 2.5),
+        at: "i",
+        weight: "look",
+        says: /€2\.50 at its source/,
+        mends: true,
+      },
+      // Typed over, though it follows.
+      {
+        email: shop({ follow: true }, { price: 5 }),
+        more: catalogue(4),
+        at: "i",
+        weight: "look",
+        says: /€5\.00 here/,
+        mends: true,
+      },
+    ],
+    passes: [
+      { email: shop({}), more: catalogue(3) },
+      { email: shop({ follow: true }), more: catalogue(4) },
+      { email: shop({ off: ["price"] }), more: catalogue(4) },
+      // Gone at its source: told by another check.
+      { email: shop({}), more: { catalogue: [] } },
     ],
   },
   targets: {

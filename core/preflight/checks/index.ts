@@ -32,6 +32,7 @@ import { lookupsCheck } from "./lookups";
 import { nobodyCheck } from "./nobody";
 import { pictureShareCheck } from "./picture-share";
 import { placeholdersCheck } from "./placeholders";
+import { pricesCheck } from "./prices";
 import { programmeCheck } from "./programme";
 import { quotesCheck } from "./quotes";
 import { reachedCheck } from "./reached";
@@ -84,6 +85,7 @@ export const CHECKS: readonly Check[] = [
   translationsCheck,
   unusualCheck,
   datesCheck,
+  pricesCheck,
   linksAddressCheck,
   alternativeCheck,
   twiceCheck,

@@ -20,9 +20,17 @@ create table rehearsals (
 -- The readers whose messages are shown of it, with all that goes into them.
 create table rehearsed (
   campaign_id text not null references rehearsals (campaign_id) on delete cascade,
-  contact_id integer not null references contacts (id) on delete cascade,
+  contact_id integer not null,
   addressed jsonb not null,
   codes jsonb not null,
   primary key (campaign_id, contact_id)
 );
 create index rehearsed_contact on rehearsed (contact_id);
+-- Who is deleted is forgotten here, too.
+create function forget_rehearsed() returns trigger language plpgsql as $$
+begin
+  delete from rehearsed r using gone where r.contact_id = gone.id;
+  return null;
+end $$;
+create trigger forget_rehearsed after delete on contacts
+  referencing old table as gone for each statement execute function forget_rehearsed();
