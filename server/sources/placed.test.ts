@@ -78,6 +78,14 @@ test("what follows its source is sent as its source has it then, what is gone is
   // Whoever looks at it before sees the same, and the design keeps what was placed.
   expect((await campaignAs(septima, id)).message.html).toContain("Spoon of silver");
   expect(JSON.stringify((await campaign(septima, id)).email)).not.toContain("silver");
+  // What stays as it was placed is not what its source asks for now; what is gone there is not compared.
+  const prices = (await findingsOf(septima, id)).filter(({ check }) => check === "prices");
+  expect(
+    prices.map(({ block, text }) => [block, /costs (\S+) here, and (\S+) at/.exec(text)?.slice(1)]),
+  ).toEqual([
+    ["standing", ["4.25", "3.75"]],
+    ["standing", ["5.15", "5.35"]],
+  ]);
   // What is followed is asked about before it goes.
   goods = "";
   await refreshSource(septima, source);
