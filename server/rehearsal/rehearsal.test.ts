@@ -7,6 +7,7 @@ import { countSelection } from "../audience/selection";
 import { campaign, setReaders } from "../campaigns/campaigns";
 import { bookDispatch } from "../dispatch/bookings";
 import { messageAsSent } from "../dispatch/frozen";
+import type { Frozen } from "../dispatch/making";
 import { runDispatch } from "../dispatch/run";
 import type { Septima } from "../septima";
 import { addBatch, codeStock } from "../sources/codes";
@@ -20,6 +21,7 @@ import {
   rehearse,
   twice,
 } from "./rehearsal";
+import { longestLine, rehearseStretch } from "./stretch";
 
 const READERS = 30;
 let septima: Septima;
@@ -185,6 +187,94 @@ test("called off it ends, and a reader who is gone is shown no more", async () =
   expect(after?.some.map(({ address }) => address)).toEqual(["reader7@mail.example"]);
   await expect(messageRehearsed(septima, id, reader)).rejects.toThrow("rehearse again");
   expect((await countSelection(septima, (await campaign(septima, id)).readers, id)).readers).toBe(READERS);
+});
+
+test("called off while readers are gathered, no message is made", async () => {
+  const id = await letter();
+  await askRehearsal(septima, id);
+  let made = 0;
+  const world: Septima = {
+    ...septima,
+    db: {
+      ...septima.db,
+      query: (...asked) => septima.db.query(...asked),
+      transaction: (work) => septima.db.transaction(work).finally(() => callOffRehearsal(septima, id)),
+    },
+    rehearsalWork: {
+      ...septima.rehearsalWork,
+      run: (...given) => {
+        made++;
+        return septima.rehearsalWork.run(...given);
+      },
+    },
+  };
+  await rehearse(world, id);
+  expect(made).toBe(0);
+  expect(await rehearsalOf(septima, id)).toMatchObject({ state: "stopped", made: 0 });
+});
+
+test("a heavy message, and a link that says another address than it leads to though it is counted, are found", async () => {
+  const id = await readyLetter(septima, "all", () => [says("Heavy")]);
+  const next = structuredClone((await campaign(septima, id)).email);
+  const link = (words: string, href: string): Inline =>
+    ({ type: "text", text: words, marks: [{ type: "link", attrs: { href } }] }) as Inline;
+  const text = (...words: Inline[]): Block =>
+    ({
+      ...createBlock("text", septima.newId()),
+      content: { type: "doc", content: [{ type: "paragraph", content: words }] },
+    }) as Block;
+  const { blocks } = next.sections[0].rows[0].columns[0];
+  blocks.push(
+    text(link("shop.marlmoss.example", "https://other.example/shop")),
+    text(link("www.fair.example", "https://fair.example/at")),
+    ...Array.from({ length: 12 }, () => text(says("Beans and peas. ".repeat(620)))),
+  );
+  await saveDesign(septima, id, next);
+  const { odd } = await rehearsed(id);
+  expect(odd.map(({ kind, count }) => [kind, count])).toEqual([
+    ["link", READERS],
+    ["cut", READERS],
+  ]);
+  expect(odd[0].some[0].said).toBe("“shop.marlmoss.example” leads to https://other.example/shop");
+
+  // What an edition should show and a message does not is missing.
+  const [{ frozen }] = await septima.db.query<{ frozen: Frozen }>(
+    "select frozen from rehearsals where campaign_id = $1",
+    [id],
+  );
+  frozen.program.editions[0].codes = ["kale"];
+  const to = {
+    id: 1,
+    edition: 0,
+    facts: {},
+    address: "a@mail.example",
+    name: null,
+    messageId: "x@y.example",
+  };
+  const tally = await rehearseStretch({
+    secret: "secret",
+    dispatch: { id: "d", campaignId: id },
+    frozen,
+    readers: [{ to: { ...to, at: new Date(0) }, codes: { kale: "NOT-THERE" } }],
+  });
+  expect(tally.odd.code?.some).toEqual([{ reader: 1, said: "The code NOT-THERE does not stand in it" }]);
+});
+
+test("the longest line of a message is measured without its end", () => {
+  const lines = ["a", "b".repeat(80), "", "c".repeat(12)];
+  expect(longestLine(Buffer.from(lines.join("\r\n")))).toBe(80);
+  expect(longestLine(Buffer.from(`${lines.join("\n")}${"d".repeat(90)}`))).toBe(102);
+});
+
+test("two readers who were handed one code are found", async () => {
+  await septima.db.query("alter table codes drop constraint codes_batch_code_key");
+  await septima.db.query(
+    "update codes set code = 'TWICE', contact_id = null, campaign_id = null, dispatch_id = null where place in (select place from codes order by place limit 2)",
+  );
+  const { odd } = await rehearsed(await letter());
+  expect(odd.find(({ kind }) => kind === "code")?.some.map(({ said }) => said)).toEqual([
+    "The code TWICE is somebody else’s, too",
+  ]);
 });
 
 test("a code that two are given is found at the second", () => {

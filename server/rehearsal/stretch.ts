@@ -83,8 +83,8 @@ const mailboxes = (all: readonly (Address | undefined)[]): { name: string; addre
 const CR = 13;
 const LF = 10;
 
-/** The octets of the longest line without its end. */
-function longestLine(message: Uint8Array): number {
+/** The octets of the longest line of a message without its end. */
+export function longestLine(message: Uint8Array): number {
   let longest = 0;
   for (let at = 0; at < message.length; ) {
     const found = message.indexOf(LF, at);
