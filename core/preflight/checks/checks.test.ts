@@ -1,9 +1,9 @@
 /** Each check: what trips it is found at its place, its mend makes it go, and what must not trip it does not. */
 import { describe, expect, test } from "vitest";
 import type { Contact } from "../../audience";
-import { type Block, type Email, PLACEHOLDER_BRAND } from "../../email";
+import { type Block, type Email, PLACEHOLDER_BRAND, type Theme } from "../../email";
 import { itemOf } from "../../items";
-import { SAMPLE_BRAND, sampleContact } from "../../render/sample";
+import { SAMPLE_BRAND, SAMPLE_OPTIONS, sampleContact } from "../../render/sample";
 import { type Circumstances, recipients } from "../finding";
 import {
   around,
@@ -77,6 +77,19 @@ const code = (fallback: string) => ({
   attrs: { field: "code.spring", fallback, format: "asIs" as const },
 });
 
+const linked = said("See ", linkTo("https://a.example/sow", "what to sow now"));
+/** A theme whose links and words have these colours, in light and in the dark. */
+const themed = (links: Theme["links"], text: string, link: string, darkText = text, darkLink = link) => {
+  const { theme } = SAMPLE_OPTIONS;
+  return {
+    theme: {
+      ...theme,
+      links,
+      light: { ...theme.light, text, link },
+      dark: { ...theme.dark, text: darkText, link: darkLink },
+    },
+  };
+};
 const kale = (price: number, sale?: number) =>
   itemOf({ id: "kale", title: "Kale", price, currency: "EUR", ...(sale !== undefined && { sale }) });
 const shop = (more: object, placed: object = {}) =>
@@ -778,6 +791,31 @@ const CASES: Record<string, { trips: Trip[]; passes?: Case[] }> = {
       { email: shop({ off: ["price"] }), more: catalogue(4) },
       // Gone at its source: told by another check.
       { email: shop({}), more: { catalogue: [] } },
+    ],
+  },
+  "colour-alone": {
+    trips: [
+      {
+        email: linked,
+        more: themed({ underline: false }, "#333333", "#2B4A6F"),
+        at: "t",
+        weight: "could",
+        says: /by 1\.\d to 1\./,
+      },
+      {
+        email: linked,
+        more: themed({ underline: false, weight: 500 }, "#111111", "#8A8AF0", "#EEEEEE", "#CCDDEE"),
+        at: "t",
+        weight: "could",
+        says: /to 1 in the dark\./,
+      },
+    ],
+    passes: [
+      { email: linked, more: themed({ underline: true }, "#333333", "#2B4A6F") },
+      { email: linked, more: themed({ underline: false, weight: 600 }, "#333333", "#2B4A6F") },
+      { email: linked, more: themed({ underline: false }, "#111111", "#8A8AF0", "#FFFFFF", "#5070C0") },
+      // A button is told by its face.
+      { email: plain(), more: themed({ underline: false }, "#333333", "#2B4A6F") },
     ],
   },
   targets: {

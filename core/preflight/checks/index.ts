@@ -5,6 +5,7 @@ import { answersCheck } from "./answers";
 import { bareCheck } from "./bare";
 import { blanksCheck } from "./blanks";
 import { codesCheck } from "./codes";
+import { colourAloneCheck } from "./colour-alone";
 import { contrastCheck } from "./contrast";
 import { datesCheck } from "./dates";
 import { eitherOrsCheck } from "./either-ors";
@@ -98,6 +99,7 @@ export const CHECKS: readonly Check[] = [
   enlargedCheck,
   heavyPicturesCheck,
   contrastCheck,
+  colourAloneCheck,
   typeSizeCheck,
   targetsCheck,
   themeCheck,
