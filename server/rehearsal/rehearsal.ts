@@ -321,9 +321,7 @@ export function twice(readers: readonly Rehearsed[]): Tally {
       if (first.has(key)) some.push({ reader: to.id, said: `The code ${code} is somebody else’s, too` });
       else first.set(key, to.id);
     }
-  return some.length === 0
-    ? NOTHING
-    : { ...NOTHING, odd: { code: { count: some.length, some: some.slice(0, 20) } } };
+  return some.length === 0 ? NOTHING : { ...NOTHING, odd: { code: { count: some.length, some } } };
 }
 
 /** A message of a rehearsal as it would be handed over, before its signatures. @throws Refusal when it is not shown any more */
