@@ -189,29 +189,37 @@ test("called off it ends, and a reader who is gone is shown no more", async () =
   expect((await countSelection(septima, (await campaign(septima, id)).readers, id)).readers).toBe(READERS);
 });
 
-test("called off while readers are gathered, no message is made", async () => {
-  const id = await letter();
-  await askRehearsal(septima, id);
-  let made = 0;
-  const world: Septima = {
-    ...septima,
-    db: {
-      ...septima.db,
-      query: (...asked) => septima.db.query(...asked),
-      transaction: (work) => septima.db.transaction(work).finally(() => callOffRehearsal(septima, id)),
-    },
-    rehearsalWork: {
-      ...septima.rehearsalWork,
-      run: (...given) => {
-        made++;
-        return septima.rehearsalWork.run(...given);
+test.each([false, true])(
+  "called off while readers are gathered, no message is made; begun anew: %s",
+  async (anew) => {
+    const id = await letter();
+    await askRehearsal(septima, id);
+    let made = 0;
+    const world: Septima = {
+      ...septima,
+      db: {
+        ...septima.db,
+        query: (...asked) => septima.db.query(...asked),
+        transaction: (work) =>
+          septima.db.transaction(work).finally(async () => {
+            await callOffRehearsal(septima, id);
+            if (anew) await askRehearsal(septima, id);
+          }),
       },
-    },
-  };
-  await rehearse(world, id);
-  expect(made).toBe(0);
-  expect(await rehearsalOf(septima, id)).toMatchObject({ state: "stopped", made: 0 });
-});
+      rehearsalWork: {
+        ...septima.rehearsalWork,
+        run: (...given) => {
+          made++;
+          return septima.rehearsalWork.run(...given);
+        },
+      },
+    };
+    await rehearse(world, id);
+    expect(made).toBe(0);
+    // What is begun anew is another: the one before does not go on in its name.
+    expect(await rehearsalOf(septima, id)).toMatchObject({ state: anew ? "running" : "stopped", made: 0 });
+  },
+);
 
 test("a heavy message, and a link that says another address than it leads to though it is counted, are found", async () => {
   const id = await readyLetter(septima, "all", () => [says("Heavy")]);

@@ -154,28 +154,40 @@ export async function callOffRehearsal(septima: Septima, campaignId: string): Pr
 export async function rehearse(world: Septima, campaignId: string): Promise<void> {
   // Who gets it and what is in it is asked anew, as when it is sent.
   const septima = { ...world, cache: new Map() };
+  const [begun] = await septima.db.query<Omit<Begun, "campaignId">>(
+    "select id, started_at as at from rehearsals where campaign_id = $1 and state = 'running'",
+    [campaignId],
+  );
+  if (!begun) return;
   try {
-    await rehearseAll(septima, campaignId);
+    await rehearseAll(septima, { ...begun, campaignId });
   } catch (error) {
     const known = error instanceof Refusal || error instanceof RuleError || error instanceof CodesShort;
-    await world.db.query(
-      "update rehearsals set state = 'stopped', trouble = $2 where campaign_id = $1 and state = 'running'",
-      [campaignId, known ? error.message : `It could not be made: ${(error as Error).message}.`],
-    );
+    await world.db.query(`update rehearsals set state = 'stopped', trouble = $3 where ${GOING}`, [
+      campaignId,
+      begun.at,
+      known ? error.message : `It could not be made: ${(error as Error).message}.`,
+    ]);
     if (!known) throw error;
   }
 }
 
-async function rehearseAll(septima: Septima, campaignId: string): Promise<void> {
-  const [begun] = await septima.db.query<{ id: string; started_at: Date }>(
-    "select id, started_at from rehearsals where campaign_id = $1 and state = 'running'",
-    [campaignId],
-  );
-  if (!begun) return;
-  const dispatch = { id: begun.id, campaignId };
+/** A rehearsal that was begun: of several of a campaign it is known by when. */
+interface Begun {
+  /** Of the dispatch that it rehearses. */
+  id: string;
+  campaignId: string;
+  at: Date;
+}
+
+/** That it goes on: it was neither called off nor begun anew. Its parameters are the campaign and when it began. */
+const GOING = "campaign_id = $1 and started_at = $2 and state = 'running'";
+
+async function rehearseAll(septima: Septima, begun: Begun): Promise<void> {
+  const dispatch = { id: begun.id, campaignId: begun.campaignId };
   const secret = await secretOf(septima);
-  const { frozen, readers } = await everybody(septima, dispatch, begun.started_at, secret);
-  const goesOn = (made: number) => heard(septima, campaignId, made, readers.length);
+  const { frozen, readers } = await everybody(septima, begun, secret);
+  const goesOn = (made: number) => heard(septima, begun, made, readers.length);
   let tally = twice(readers);
   const stretches = Array.from({ length: Math.ceil(readers.length / STRETCH) }, (_, at) => at * STRETCH);
   const work = async () => {
@@ -190,21 +202,26 @@ async function rehearseAll(septima: Septima, campaignId: string): Promise<void> 
   // One is made ready for each process while it works.
   await Promise.all([work(), work(), work()]);
   if (tally.made < readers.length) return;
-  await finish(septima, dispatch, { tally, frozen, readers });
+  await finish(septima, begun, { tally, frozen, readers });
 }
 
 /** Says how far it is. @returns whether it goes on */
-async function heard(septima: Septima, campaignId: string, made: number, total: number): Promise<boolean> {
+async function heard(
+  septima: Septima,
+  { campaignId, at }: Begun,
+  made: number,
+  total: number,
+): Promise<boolean> {
   const [on] = await septima.db.query(
-    `update rehearsals set made = $2, total = $3, heard_at = $4 where campaign_id = $1 and state = 'running' returning 1`,
-    [campaignId, made, total, new Date(septima.now())],
+    `update rehearsals set made = $3, total = $4, heard_at = $5 where ${GOING} returning 1`,
+    [campaignId, at, made, total, new Date(septima.now())],
   );
   return on !== undefined;
 }
 
 async function finish(
   septima: Septima,
-  { campaignId }: { campaignId: string },
+  { campaignId, at }: Begun,
   { tally, frozen, readers }: { tally: Tally; frozen: Frozen; readers: readonly Rehearsed[] },
 ): Promise<void> {
   const some = new Set([
@@ -214,9 +231,16 @@ async function finish(
   const shown = readers.filter(({ to }) => some.has(to.id));
   await septima.db.transaction(async (tx) => {
     const [done] = await tx.query(
-      `update rehearsals set state = 'done', made = $2, total = $2, finished_at = $3, heard_at = $3, came = $4::jsonb, frozen = $5::jsonb
-       where campaign_id = $1 and state = 'running' returning 1`,
-      [campaignId, readers.length, new Date(septima.now()), JSON.stringify(tally), JSON.stringify(frozen)],
+      `update rehearsals set state = 'done', made = $3, total = $3, finished_at = $4, heard_at = $4, came = $5::jsonb, frozen = $6::jsonb
+       where ${GOING} returning 1`,
+      [
+        campaignId,
+        at,
+        readers.length,
+        new Date(septima.now()),
+        JSON.stringify(tally),
+        JSON.stringify(frozen),
+      ],
     );
     if (!done) return;
     await tx.query(
@@ -246,8 +270,7 @@ class TakenBack extends Error {
  */
 async function everybody(
   septima: Septima,
-  { id, campaignId }: { id: string; campaignId: string },
-  at: Date,
+  { id, campaignId, at }: Begun,
   secret: string,
 ): Promise<{ frozen: Frozen; readers: Rehearsed[] }> {
   const it = { ...(await sendable(septima, campaignId)), id };
