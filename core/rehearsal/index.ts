@@ -13,5 +13,6 @@ export {
   NOTHING,
   noted,
   type Sample,
+  sharedCodes,
   type Tally,
 } from "./tally";

@@ -1,6 +1,16 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { EXTREMES, type Finished, joined, NOTHING, noted, ODDITIES, type Oddity, oddOf } from ".";
+import {
+  EXTREMES,
+  type Finished,
+  joined,
+  NOTHING,
+  noted,
+  ODDITIES,
+  type Oddity,
+  oddOf,
+  sharedCodes,
+} from ".";
 
 const OUT = "https://septima.test/unsubscribe/abc";
 /** A message with nothing odd. */
@@ -226,4 +236,14 @@ test("what stretches come to does not depend on how they were parted, and the fu
       }
     }),
   );
+});
+
+test("a code that two are given is found at the second", () => {
+  const { odd } = sharedCodes([
+    { reader: 1, codes: { kale: "A", bean: "A" } },
+    { reader: 2, codes: { kale: "B" } },
+    { reader: 3, codes: { kale: "A" } },
+  ]);
+  expect(odd.code).toEqual({ count: 1, some: [{ reader: 3, said: "The code A is somebody else’s, too" }] });
+  expect(sharedCodes([{ reader: 1, codes: { kale: "A" } }])).toEqual(NOTHING);
 });

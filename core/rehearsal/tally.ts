@@ -88,3 +88,18 @@ function furthest(name: Extreme, samples: Sample[]): Sample[] {
   const by = ({ measures }: Sample) => (most ? -measures[of] : measures[of]);
   return samples.sort((a, b) => by(a) - by(b) || a.reader - b.reader).slice(0, ENDS);
 }
+
+/** What is odd between messages: a code of a batch that two readers are given, told of the later one. @param readers with their codes by batch */
+export function sharedCodes(
+  readers: readonly { reader: number; codes: Readonly<Record<string, string>> }[],
+): Tally {
+  const given = new Set<string>();
+  const some: { reader: number; said: string }[] = [];
+  for (const { reader, codes } of readers)
+    for (const entry of Object.entries(codes)) {
+      const key = JSON.stringify(entry);
+      if (given.has(key)) some.push({ reader, said: `The code ${entry[1]} is somebody else’s, too` });
+      given.add(key);
+    }
+  return some.length === 0 ? NOTHING : { ...NOTHING, odd: { code: { count: some.length, some } } };
+}

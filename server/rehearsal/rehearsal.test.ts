@@ -19,7 +19,6 @@ import {
   type Rehearsal,
   rehearsalOf,
   rehearse,
-  twice,
 } from "./rehearsal";
 import { longestLine, rehearseStretch } from "./stretch";
 
@@ -283,22 +282,4 @@ test("two readers who were handed one code are found", async () => {
   expect(odd.find(({ kind }) => kind === "code")?.some.map(({ said }) => said)).toEqual([
     "The code TWICE is somebody else’s, too",
   ]);
-});
-
-test("a code that two are given is found at the second", () => {
-  const to = (id: number) => ({
-    id,
-    edition: 0,
-    facts: {},
-    address: "",
-    name: null,
-    messageId: "",
-    at: new Date(0),
-  });
-  const { odd } = twice([
-    { to: to(1), codes: { kale: "A", bean: "A" } },
-    { to: to(2), codes: { kale: "B" } },
-    { to: to(3), codes: { kale: "A" } },
-  ]);
-  expect(odd.code).toEqual({ count: 1, some: [{ reader: 3, said: "The code A is somebody else’s, too" }] });
 });

@@ -3,7 +3,16 @@ import { RuleError } from "~/core/audience";
 import { sourcesShown } from "~/core/blocks";
 import { same } from "~/core/email";
 import { domainOf } from "~/core/mime";
-import { EXTREMES, type Extreme, joined, NOTHING, ODDITIES, type Oddity, type Tally } from "~/core/rehearsal";
+import {
+  EXTREMES,
+  type Extreme,
+  joined,
+  NOTHING,
+  ODDITIES,
+  type Oddity,
+  sharedCodes,
+  type Tally,
+} from "~/core/rehearsal";
 import { recipientsSql, type Selection } from "../audience/selection";
 import { campaign } from "../campaigns/campaigns";
 import { broadly, type Queries } from "../db/database";
@@ -188,7 +197,7 @@ async function rehearseAll(septima: Septima, begun: Begun): Promise<void> {
   const secret = await secretOf(septima);
   const { frozen, readers } = await everybody(septima, begun, secret);
   const goesOn = (made: number) => heard(septima, begun, made, readers.length);
-  let tally = twice(readers);
+  let tally = sharedCodes(readers.map(({ to, codes }) => ({ reader: to.id, codes })));
   const stretches = Array.from({ length: Math.ceil(readers.length / STRETCH) }, (_, at) => at * STRETCH);
   const work = async () => {
     for (;;) {
@@ -332,19 +341,6 @@ async function messageIds(
     [dispatch, readers, domain, secret],
   );
   return rows.map(({ id }) => id);
-}
-
-/** What is odd between messages: a code that two readers are given. */
-export function twice(readers: readonly Rehearsed[]): Tally {
-  const first = new Map<string, number>();
-  const some: { reader: number; said: string }[] = [];
-  for (const { to, codes } of readers)
-    for (const [batch, code] of Object.entries(codes)) {
-      const key = JSON.stringify([batch, code]);
-      if (first.has(key)) some.push({ reader: to.id, said: `The code ${code} is somebody else’s, too` });
-      else first.set(key, to.id);
-    }
-  return some.length === 0 ? NOTHING : { ...NOTHING, odd: { code: { count: some.length, some } } };
 }
 
 /** A message of a rehearsal as it would be handed over, before its signatures. @throws Refusal when it is not shown any more */
