@@ -191,10 +191,11 @@ test("readers who were refused are found among the recipients, and sent it again
   await page.open(`/campaigns/${await campaignNamed(program, "What to sow now")}/send`);
   await page.press("Send to the 1 refused reader again");
   await page.fill("Search recipients", "picky");
-  await page.until(
-    async () => /handed over/i.test(await page.words("[aria-label=Recipients] .card")),
-    "it was not handed over",
-  );
+  // Of them alone: until the search has its answer, everybody is listed.
+  await page.until(async () => {
+    const listed = await page.words("[aria-label=Recipients] .card");
+    return listed.split("@").length === 2 && /handed over/i.test(listed);
+  }, "it was not handed over");
   // While the server cannot be reached the list says so, and asks again until it can be.
   await page.run(
     `const real = window.fetch;
@@ -211,10 +212,9 @@ test("readers who were refused are found among the recipients, and sent it again
   );
   await page.sees("Septima is starting");
   await page.run("window.backAgain()");
-  await page.until(
-    async () => !(await page.words("[aria-label=Recipients]")).includes("is starting"),
-    "it was not asked again",
-  );
-  expect(await page.words("[aria-label=Recipients]")).not.toContain("picky@box.example");
+  await page.until(async () => {
+    const listed = await page.words("[aria-label=Recipients]");
+    return !listed.includes("is starting") && !listed.includes("picky@box.example");
+  }, "it was not asked again");
   await eventually("it has come", async () => (await mailboxOf(program, "picky@box.example")).length === 1);
 });
