@@ -8,6 +8,7 @@ import {
   Scripts,
   ScrollRestoration,
   type ShouldRevalidateFunctionArgs,
+  useMatches,
 } from "react-router";
 import { brandFont, WEB_FONTS } from "~/core/email";
 import { fontFaces } from "~/core/markup";
@@ -59,18 +60,28 @@ export function shouldRevalidate({
   return currentUrl.href === nextUrl.href || formMethod !== undefined ? defaultShouldRevalidate : false;
 }
 
+/** Whether who is here came by a link of their own, for which there is nothing else. */
+const useOutside = () =>
+  useMatches().some(({ handle }) => (handle as { outside?: boolean } | undefined)?.outside);
+
 export default function Root({ loaderData }: Route.ComponentProps) {
+  const outside = useOutside();
   return (
     <Notices>
       <style>{loaderData.faces}</style>
-      <FindAnything>
+      {outside ? (
         <Outlet />
-      </FindAnything>
+      ) : (
+        <FindAnything>
+          <Outlet />
+        </FindAnything>
+      )}
     </Notices>
   );
 }
 
 export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
+  const outside = useOutside();
   const known = isRouteErrorResponse(error);
   // What a browser throws when there is no answer at all.
   const away = error instanceof TypeError && /fetch|network|load failed/i.test(error.message);
@@ -94,9 +105,11 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
           Try again
         </Button>
       )}
-      <a className="mt-4 inline-block font-medium text-mulberry underline" href="/campaigns">
-        Back to the campaigns
-      </a>
+      {!outside && (
+        <a className="mt-4 inline-block font-medium text-mulberry underline" href="/campaigns">
+          Back to the campaigns
+        </a>
+      )}
     </main>
   );
 }

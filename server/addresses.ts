@@ -3,7 +3,7 @@ import { createHash, createHmac } from "node:crypto";
 import type { SystemAddresses } from "~/core/personal";
 
 /** What a signed address is for; a signature for one purpose is worth nothing for another. */
-export type Purpose = "unsubscribe" | "answer" | "join" | "friend" | "letter";
+export type Purpose = "unsubscribe" | "answer" | "join" | "friend" | "letter" | "review";
 
 /** The signed addresses of a reader of a campaign. */
 export type ReaderAddresses = (

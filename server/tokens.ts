@@ -90,6 +90,11 @@ export async function friendAddress(septima: Septima, referral: string): Promise
   return `${septima.config.readers}/join/confirm/${sign(await secretOf(septima), "friend", 0, referral)}`;
 }
 
+/** The address by which somebody who was asked looks a campaign over, without signing in; a page of the interface, though. */
+export async function reviewAddress(septima: Septima, review: string): Promise<string> {
+  return `${septima.config.origin}/review/${sign(await secretOf(septima), "review", 0, review)}`;
+}
+
 /** Letters and digits that stay what they are whoever writes them large or small (RFC 4648, 6). */
 const BASE32 = "abcdefghijklmnopqrstuvwxyz234567";
 

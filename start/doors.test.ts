@@ -5,7 +5,15 @@ import type { AddressInfo } from "node:net";
 import express from "express";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { ROUTE_PATHS } from "~/app/route-paths";
-import { guardedHeaders, limitedBodies, onlyKnownHosts, onlyOwnPages, plainPaths, Starting } from "./doors";
+import {
+  guardedHeaders,
+  limitedBodies,
+  onlyKnownHosts,
+  onlyOwnPages,
+  plainPaths,
+  REVIEWERS,
+  Starting,
+} from "./doors";
 import { READERS } from "./readers";
 
 const ORIGIN = "https://letters.tansyrow.example";
@@ -189,6 +197,18 @@ describe("what a proxy lets through to readers", () => {
     const text = await readFile("README.md", "utf8");
     const list = /let only what begins so through to readers:\s+(.*)\./.exec(text)?.[1];
     expect(list?.match(/`[^`]+`/g)?.map((it) => it.slice(1, -1))).toEqual(READERS);
+  });
+
+  test("leads reviewers to what their link shows, and to nothing else of the interface", async () => {
+    const theirs = ROUTE_PATHS.filter((path) => REVIEWERS.some((begin) => path.startsWith(begin)));
+    expect(theirs.sort()).toEqual([
+      "/review/:token",
+      "/review/:token/lines",
+      "/review/:token/look",
+      "/review/:token/talks",
+    ]);
+    const list = /let these through to them:\s+(.*)\./.exec(await readFile("README.md", "utf8"))?.[1];
+    expect(list?.match(/`[^`]+`/g)?.map((it) => it.slice(1, -1))).toEqual(REVIEWERS);
   });
 
   test.each([

@@ -12,6 +12,12 @@ export function byReadersName(origin: string, readers: string): (request: Reques
 }
 
 /**
+ * How the addresses begin that reviewers reach by their links: what stands in front of Septima lets these through without
+ * signing in. All else of the interface is for those who did.
+ */
+export const REVIEWERS: readonly string[] = ["/review/", "/assets/", "/mark.svg"];
+
+/**
  * Serves addresses as they are written only: one that means another (`..`, `//`, a slash at its end) would pass a proxy
  * as what it looks like.
  */

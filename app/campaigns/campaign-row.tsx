@@ -6,6 +6,7 @@ import {
   Clock,
   Copy,
   Ellipsis,
+  MessageSquare,
   Pencil,
   Repeat,
   SendHorizontal,
@@ -22,7 +23,7 @@ import { count, counted, timeWords } from "../ui/time";
 import { TruePicture } from "../ui/true-picture";
 import { useAnswer } from "../ui/use-answer";
 import { FilingDialog } from "./filing-dialog";
-import { type Line, standingOf } from "./line";
+import { type Line, standingOf, waitingWords } from "./line";
 import { Mark } from "./mark";
 
 type Answer = { done: string | null; id: string | null; problem: string | null };
@@ -97,6 +98,7 @@ export const CampaignRow = memo(function CampaignRow({
           {line.subject || "no subject yet"}
         </p>
         {line.why !== null && <p className="truncate text-xs text-ink-soft">{line.why}</p>}
+        <Waits line={line} />
         {line.labels.length > 0 && (
           <p className="mt-0.5 flex gap-1 overflow-hidden">
             {line.labels.map((label) => (
@@ -131,6 +133,23 @@ function RowMenu({ label, entries }: { label: string; entries(): readonly MenuEn
     <IconButton icon={Ellipsis} label={label} onClick={() => setAsked(true)} aria-haspopup="menu" />
   );
   return asked ? <Menu opened button={button} parts={[{ entries: entries() }]} /> : button;
+}
+
+/** Who was asked to look it over, and how that stands; of one that went nobody needs to know. */
+function Waits({ line: { id, name, waiting, dispatch } }: { line: Line }) {
+  if (!waiting || (dispatch && dispatch.state !== "scheduled")) return null;
+  const { words, todo } = waitingWords(waiting);
+  if (words === "") return null;
+  return (
+    <Link
+      to={`/campaigns/${id}/review`}
+      aria-label={`Review of ${name}: ${words}`}
+      className={`flex min-w-0 items-center gap-1.5 hover:underline ${todo ? "text-amber" : "text-ink-soft"}`}
+    >
+      <MessageSquare className="size-3.5 shrink-0" aria-hidden />
+      <span className="truncate">{words}</span>
+    </Link>
+  );
 }
 
 /** Where it stands, what it waits for, when it goes. */

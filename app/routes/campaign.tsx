@@ -50,6 +50,7 @@ export default function CampaignBar({
     { to: "readers", label: "Readers", dot: chosen },
     { to: "preflight", label: "Preflight", dot: null },
     { to: "proof", label: "Proof", dot: null },
+    { to: "review", label: "Review", dot: null },
     { to: "send", label: "Send", dot: state === "sent" },
   ];
   return (

@@ -17,6 +17,7 @@ import {
 } from "~/server/campaigns/campaigns";
 import { whenWords } from "~/server/dispatch/dispatches";
 import { Refusal } from "~/server/refusal";
+import { allWaiting } from "~/server/review/reviews";
 import { BinDialog } from "../campaigns/bin-dialog";
 import { CampaignList } from "../campaigns/campaign-list";
 import { Filter } from "../campaigns/filter";
@@ -38,6 +39,7 @@ export async function loader({ context, request }: Route.LoaderArgs) {
   const query = searchParams.get("q") ?? "";
   const archived = searchParams.get("state") === "archived";
   const lines = await campaigns(context.septima, query, archived);
+  const waiting = await allWaiting(context.septima);
   return {
     now: context.septima.now(),
     query,
@@ -54,6 +56,7 @@ export async function loader({ context, request }: Route.LoaderArgs) {
       subject: inlineText(line.subject),
       when: line.dispatch && whenWords(line.dispatch),
       next: line.repeats && whenWords(line.repeats),
+      waiting: waiting.get(line.id) ?? null,
     })),
   };
 }

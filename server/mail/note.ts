@@ -12,7 +12,7 @@ import { sendSigned, signingOf } from "./leaving";
 interface Note {
   to: string;
   /** Which kind of mails it is one of, as mail programs sort them (RFC 2919). */
-  list: "referrals" | "digests";
+  list: "referrals" | "digests" | "reviews";
   /** The language it is in (BCP 47). */
   language: string;
   /** Makes the message's id, the same for the same mail sent again. */

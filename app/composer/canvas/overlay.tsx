@@ -8,6 +8,7 @@ import { IconButton } from "../../ui/button";
 import { useActions } from "../state/actions";
 import { childrenOf, nodeLabel } from "../state/nodes";
 import { useComposer } from "../state/store";
+import { CommentMarks } from "./comment-marks";
 import { useCanvas, useView } from "./context";
 import { ColumnDividers } from "./dividers";
 import { HiddenMarks } from "./hidden-marks";
@@ -89,6 +90,7 @@ export function Overlay() {
       {row && !carried && active && editing === null && <ColumnDividers row={row} />}
       {active && <LandingMark />}
       {!carried && <HiddenMarks />}
+      {!carried && <CommentMarks />}
     </div>
   );
 }

@@ -3,6 +3,7 @@ import { commands, compareEmails } from "~/core/compose";
 import type { Email } from "~/core/email";
 import type { VersionLine } from "~/server/campaigns/versions";
 import { type Answer, ask, tell } from "../../requests";
+import { ChangeList } from "../../review/changes";
 import { Button } from "../../ui/button";
 import { Dialog } from "../../ui/dialog";
 import { Input, Problem } from "../../ui/form";
@@ -10,7 +11,7 @@ import { useNotify } from "../../ui/notices";
 import { timeWords } from "../../ui/time";
 import { useAnswer } from "../../ui/use-answer";
 import { newId, useComposer, useComposerStore } from "../state/store";
-import { DifferenceList, VersionView } from "./version-view";
+import { VersionView } from "./version-view";
 
 /** The design as it was: to look at beside what it is now, to name, and to bring back. */
 export default function VersionsDialog() {
@@ -115,7 +116,7 @@ export default function VersionsDialog() {
                   <VersionView email={email} comparison={comparison} side="after" label="The design now" />
                 </div>
               </div>
-              <DifferenceList comparison={comparison} />
+              <ChangeList of={comparison} />
               <div className="flex justify-end gap-2">
                 <NameForm
                   key={line.id}

@@ -4,6 +4,7 @@ import { blockType } from "~/core/blocks";
 import { type Email, findNode, pathTo } from "~/core/email";
 import { nodeLabel } from "../state/nodes";
 import { useComposer } from "../state/store";
+import { AllComments } from "./comments";
 import { OneOffsPart } from "./one-offs";
 import { ThemesPart } from "./themes";
 import { WritingOfAll } from "./writing-of-all";
@@ -83,6 +84,7 @@ function EmailPanel({ email }: { email: Email }) {
     );
   return (
     <>
+      <AllComments />
       <ThemesPart />
       <OneOffsPart />
       <WritingOfAll email={email} />

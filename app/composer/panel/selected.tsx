@@ -3,6 +3,7 @@ import type { Located } from "~/core/email";
 import { useComposer } from "../state/store";
 import { InLanguage } from "../words/in-language";
 import { KeepClipping, LinkedPart, useLinked } from "./clipping";
+import { BlockComments } from "./comments";
 import { NodeLook } from "./look";
 import { OnPhones } from "./on-phones";
 import { BlockParts, SameKind } from "./parts";
@@ -16,8 +17,17 @@ export default function SelectedPanel({ found }: { found: Located | undefined })
   return found ? <OnePanel key={found.node.id} found={found} /> : <SeveralPanel />;
 }
 
-/** What is linked is not changed part by part, unless it is open to be changed for every place. */
 function OnePanel({ found }: { found: Located }) {
+  return (
+    <>
+      {found.kind === "block" && <BlockComments block={found.node.id} />}
+      <OwnPanel found={found} />
+    </>
+  );
+}
+
+/** What is linked is not changed part by part, unless it is open to be changed for every place. */
+function OwnPanel({ found }: { found: Located }) {
   const linked = useLinked(found.node.id);
   const opened = useComposer((state) => state.opened);
   if (!linked)

@@ -4,6 +4,7 @@ import { createPortal } from "react-dom";
 import { Link } from "react-router";
 import { picturesAmong } from "../../pictures/upload";
 import { recheck } from "../../preflight/recheck";
+import { TalksAround } from "../../review/talks-around";
 import { CountedIn } from "../../rules/use-reader-count";
 import { buttonLook, IconButton } from "../../ui/button";
 import { useNotify } from "../../ui/notices";
@@ -77,9 +78,11 @@ export function Composer({ start, toolsId }: { start: Start; toolsId: string }) 
               {start.email.only ? (
                 <TextLetter saveNow={saveNow} />
               ) : (
-                <DragArea>
-                  <Screen saveNow={saveNow} bringIn={bringIn} complain={complain} />
-                </DragArea>
+                <TalksAround campaign={start.facts.campaign}>
+                  <DragArea>
+                    <Screen saveNow={saveNow} bringIn={bringIn} complain={complain} />
+                  </DragArea>
+                </TalksAround>
               )}
               <Dialogs given={given} onGiven={() => setGiven(null)} />
               <OverWords />
