@@ -151,6 +151,24 @@ test("comments are pinned to a block, to marked words and to the subject; change
       "return [...frame.contentWindow.CSS.highlights.get('said')].map((range) => range.toString())",
     ),
   ).toEqual(["touch freezing"]);
+  // Whose the link is, is who says it, whatever is sent along.
+  const posted = await fetch(`${link}/talks`, {
+    method: "POST",
+    headers: { "content-type": "application/json", origin: program.address },
+    body: JSON.stringify({
+      intent: "answer",
+      name: "Petra",
+      words: "Or not.",
+      talk: await guest.run("return document.querySelector('[data-talk]').dataset.talk"),
+    }),
+  });
+  expect(posted.status).toBe(200);
+  const { talks } = (await (await fetch(`${link}/talks`)).json()) as {
+    talks: { said: { author: string; words: string }[] }[];
+  };
+  expect(talks.flatMap(({ said }) => said).find(({ words: its }) => its === "Or not.")?.author).toBe(
+    "Ida Renner",
+  );
   await guest.press("Ask for changes");
   await guest.sees("Say what is to change");
   await guest.fill("What you make of it", "The two I marked.");

@@ -1,6 +1,6 @@
 /** An email to be looked over: any edition on any device, and beside it what is said of it. */
 import { MessageSquare, X } from "lucide-react";
-import { type ReactNode, useMemo, useState } from "react";
+import { type ReactNode, useEffect, useMemo, useState } from "react";
 import type { Difference } from "~/core/compose";
 import { INBOXES } from "~/core/inboxes";
 import type { Place, Talk } from "~/server/review/comments";
@@ -43,7 +43,7 @@ const WHOLE = { block: null, quote: null } as const;
 const place = ({ kind, title }: Block) => `${kind} “${title}”`;
 
 /** Whether somebody looks at it on a phone, and should see it as one shows it first. */
-const onPhone = () => typeof window !== "undefined" && window.matchMedia("(max-width: 639px)").matches;
+const onPhone = () => window.matchMedia("(max-width: 639px)").matches;
 
 export function Desk({
   src,
@@ -67,7 +67,10 @@ export function Desk({
   children?: ReactNode;
 }) {
   const { talks, problem, begin } = useTalks();
-  const [device, setDevice] = useState<Device>(() => (onPhone() ? "phone" : "desktop"));
+  const [device, setDevice] = useState<Device>("desktop");
+  useEffect(() => {
+    if (onPhone()) setDevice("phone");
+  }, []);
   const [meant, setMeant] = useState<Place | null>(null);
   const [current, setCurrent] = useState<string | null>(null);
   const [all, setAll] = useState(false);
@@ -178,7 +181,7 @@ export function Desk({
       </div>
       <section
         aria-label="Comments"
-        className={`min-h-0 space-y-3 overflow-y-auto border-l bg-table p-4 max-md:fixed max-md:inset-x-0 max-md:bottom-0 max-md:z-20 max-md:max-h-[75vh] max-md:rounded-t-xl max-md:border-t max-md:border-l-0 max-md:shadow-2xl ${sheet ? "" : "max-md:hidden"}`}
+        className={`relative min-h-0 space-y-3 overflow-y-auto border-l bg-table p-4 max-md:fixed max-md:inset-x-0 max-md:bottom-0 max-md:z-20 max-md:max-h-[75vh] max-md:rounded-t-xl max-md:border-t max-md:border-l-0 max-md:shadow-2xl ${sheet ? "" : "max-md:hidden"}`}
       >
         <div className="-mb-1 flex items-center md:hidden">
           <span className="mr-auto font-semibold">Comments</span>

@@ -1,6 +1,6 @@
 /** A talk, and the forms by which one begins and goes on. */
 import { Check, RotateCcw } from "lucide-react";
-import { type ReactNode, useId, useState } from "react";
+import { useId, useState } from "react";
 import type { Talk } from "~/server/review/comments";
 import { Button } from "../ui/button";
 import { Area, Input, Labelled, Problem } from "../ui/form";
@@ -96,7 +96,7 @@ export function TalkCard({
 }: {
   talk: Talk;
   /** What it is about, in words; null where that goes without saying. */
-  where: ReactNode;
+  where: string | null;
   /** The number of its pin, where it has one. */
   number?: number;
   current?: boolean;
@@ -115,7 +115,7 @@ export function TalkCard({
       data-talk={talk.id}
       className={`space-y-2 rounded-lg border bg-paper p-3 ${current ? "border-mulberry ring-1 ring-mulberry" : ""} ${talk.resolved ? "bg-[#f7f6f8]" : ""}`}
     >
-      <h3 id={id} className="flex items-start gap-2">
+      <h3 id={id} className={where === null ? "sr-only" : "flex items-start gap-2"}>
         {number !== undefined && (
           <span className="grid h-5 min-w-5 shrink-0 place-items-center rounded-full bg-mulberry px-1 text-xs font-semibold text-white">
             {number}
@@ -132,7 +132,7 @@ export function TalkCard({
         ) : (
           <span className="min-w-0 truncate text-ink-soft">{where}</span>
         )}
-        <span className="sr-only">, {first.author}</span>
+        <span className="sr-only">Comment by {first.author}</span>
       </h3>
       {talk.quote && (
         <blockquote className="line-clamp-3 border-l-2 border-amber pl-2 break-words text-ink-soft">
@@ -167,7 +167,7 @@ export function TalkCard({
           onLeave={() => setAnswering(false)}
         />
       ) : (
-        <div className="flex gap-1">
+        <div className="-ml-3 flex">
           <Button kind="quiet" onClick={() => setAnswering(true)} aria-label={`Answer ${first.author}`}>
             Answer
           </Button>

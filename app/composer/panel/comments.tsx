@@ -1,6 +1,6 @@
 /** What reviewers and colleagues say, beside the block that they say it of. */
 import { MessageSquarePlus } from "lucide-react";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { findNode } from "~/core/email";
 import { SayForm, TalkCard } from "../../review/talk-card";
 import { useTalks } from "../../review/use-talks";
@@ -10,39 +10,51 @@ import { Part } from "../controls/part";
 import { nodeLabel } from "../state/nodes";
 import { useComposer } from "../state/store";
 
-/** The open talks of one block, and a new one. */
-export function BlockComments({ block }: { block: string }) {
-  const { talks, begin } = useTalks();
+/**
+ * The open talks of one block, and a new one. What was said stands before all that can be changed, the offer to say something
+ * after it.
+ */
+export function BlockComments({ block, children }: { block: string; children: ReactNode }) {
+  const { talks } = useTalks();
+  const own = talks.filter((talk) => talk.block === block && !talk.resolved);
+  return (
+    <>
+      {own.length > 0 && (
+        <Part title={`Comments (${count(own.length)})`}>
+          {own.map((talk) => (
+            <TalkCard key={talk.id} talk={talk} where={null} />
+          ))}
+          <NewComment block={block} label="Another comment" />
+        </Part>
+      )}
+      {children}
+      {own.length === 0 && (
+        <Part title="Comments">
+          <NewComment block={block} label="Comment on it" />
+        </Part>
+      )}
+    </>
+  );
+}
+
+function NewComment({ block, label }: { block: string; label: string }) {
+  const { begin } = useTalks();
   const reader = useComposer((state) => state.reader.id);
   const [writing, setWriting] = useState(false);
-  const own = talks.filter((talk) => talk.block === block && !talk.resolved);
-  if (own.length === 0 && !writing)
+  if (!writing)
     return (
-      <div className="border-b px-2 py-1">
-        <Button kind="quiet" onClick={() => setWriting(true)}>
-          <MessageSquarePlus className="size-4" aria-hidden /> Comment on it
-        </Button>
-      </div>
+      <Button kind="quiet" className="-ml-3" onClick={() => setWriting(true)}>
+        <MessageSquarePlus className="size-4" aria-hidden /> {label}
+      </Button>
     );
   return (
-    <Part title={own.length === 0 ? "Comments" : `Comments (${count(own.length)})`}>
-      {own.map((talk) => (
-        <TalkCard key={talk.id} talk={talk} where="Here" />
-      ))}
-      {writing ? (
-        <SayForm
-          label="Your comment"
-          button="Comment"
-          save={(words) => begin({ block, quote: null }, words, reader || null)}
-          onDone={() => setWriting(false)}
-          onLeave={() => setWriting(false)}
-        />
-      ) : (
-        <Button kind="quiet" onClick={() => setWriting(true)}>
-          <MessageSquarePlus className="size-4" aria-hidden /> Another comment
-        </Button>
-      )}
-    </Part>
+    <SayForm
+      label="Your comment"
+      button="Comment"
+      save={(words) => begin({ block, quote: null }, words, reader || null)}
+      onDone={() => setWriting(false)}
+      onLeave={() => setWriting(false)}
+    />
   );
 }
 

@@ -18,12 +18,8 @@ export default function SelectedPanel({ found }: { found: Located | undefined })
 }
 
 function OnePanel({ found }: { found: Located }) {
-  return (
-    <>
-      {found.kind === "block" && <BlockComments block={found.node.id} />}
-      <OwnPanel found={found} />
-    </>
-  );
+  const own = <OwnPanel found={found} />;
+  return found.kind === "block" ? <BlockComments block={found.node.id}>{own}</BlockComments> : own;
 }
 
 /** What is linked is not changed part by part, unless it is open to be changed for every place. */
