@@ -30,6 +30,7 @@ export default [
   route("campaigns/:campaign", "routes/campaign.tsx", [
     route("compose", "routes/compose.tsx"),
     route("preview", "routes/preview.tsx"),
+    route("preview/seen", "routes/preview-seen.ts"),
     route("all-editions", "routes/editions.tsx"),
     route("readers", "routes/readers.tsx"),
     route("readers/count", "routes/readers-count.ts"),

@@ -123,6 +123,34 @@ test("in the inbox it stands among others, with its preheader and without", asyn
   ).toBeGreaterThan(3);
 });
 
+test("what differs from reader to reader is told with what one gets and why; a press leads there", async () => {
+  await page.open(`/campaigns/${id}/preview`);
+  await page.choose("Or as", "The longest name");
+  await page.sees("Söhnke D'Arcy-Lund");
+  await page.press("Who sees what");
+  const told = "section[aria-label='Who sees what']";
+  await page.sees("First name: Söhnke", told);
+  await page.sees("From “First name”.", told);
+  const words = await page.words(told);
+  expect(words).toMatch(/[\d,]+ of [\d,]+ readers lack it/);
+  expect(words).toMatch(/For readers .*: (Shown|Not shown)\n+Because /);
+  expect(words).toMatch(/: (what everybody else gets|The case “)/i);
+  // Somebody else gets something else, for another reason.
+  await page.choose("Or as", "The rarest edition");
+  await page.until(async () => !(await page.words(told)).includes("Söhnke"), "it is told of somebody else");
+  await page.choose("Or as", "Nobody’s data");
+  await page.sees("Choose a reader to see what they get");
+  await page.choose("Or as", "The longest name");
+  await page.sees("First name: Söhnke", told);
+  await page.click(`${told} li[data-kind=part] a`);
+  await page.find("[data-testid=panel]");
+  await page.until(
+    async () => (await page.words("nav[aria-label='Path of the selection']")).split("\n").length > 1,
+    "nothing is selected",
+  );
+  await page.sees("Söhnke", "[aria-label='Reader'], body");
+});
+
 test("where large webmail cuts a message off is shown in it", async () => {
   const heavy = await copyOf(program, id);
   const email = await designOf(program, heavy);

@@ -6,6 +6,7 @@ import { previewOf, type StandIn } from "~/server/campaigns/previews";
 import { framed } from "../framed";
 import { InboxLines } from "../preview/inbox-lines";
 import { Stage, WIDTHS, type WidthName } from "../preview/stage";
+import { WhoSeesWhat } from "../preview/who-sees-what";
 import { ReaderPicker } from "../readers/reader-picker";
 import { IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
@@ -41,12 +42,15 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
   return { ...look, html: framed(look.html, look.policy), inbox: inbox ?? null, inboxes, letters };
 }
 
+/** What stands beside the email. */
+type Beside = "inbox" | "seen";
 type Form = "sent" | InboxName | "text";
 
-export default function Preview({ loaderData }: Route.ComponentProps) {
+export default function Preview({ loaderData, params: { campaign } }: Route.ComponentProps) {
   const { html, contact, editions, bytes, inbox, inboxes, letters, trouble, text } = loaderData;
   const [params, setParams] = useSearchParams();
   const [bare, setBare] = useState(false);
+  const [beside, setBeside] = useState<Beside>("inbox");
   const [width, setWidth] = useState<WidthName>("all");
   const busy = useNavigation().state !== "idle";
   const textOnly = params.get("as") === "text" || html === "";
@@ -166,12 +170,29 @@ export default function Preview({ loaderData }: Route.ComponentProps) {
           )}
           <InboxLines {...loaderData} bare={bare} device="desktop" />
         </div>
-        <div className="overflow-y-auto border-l bg-paper p-4 max-lg:border-t max-lg:border-l-0">
-          <InboxLines {...loaderData} bare={bare} device="phone" />
-          {loaderData.preheader !== "" && (
-            <Switch checked={bare} onChange={setBare}>
-              Without the preheader
-            </Switch>
+        <div className="relative overflow-y-auto border-l bg-paper p-4 max-lg:border-t max-lg:border-l-0">
+          <div className="mb-4">
+            <Choice<Beside>
+              label="Beside the email"
+              value={beside}
+              onChange={setBeside}
+              options={[
+                { value: "inbox", label: "In the inbox" },
+                { value: "seen", label: "Who sees what" },
+              ]}
+            />
+          </div>
+          {beside === "seen" ? (
+            <WhoSeesWhat campaign={campaign} reader={contact?.id ?? null} name={loaderData.name} />
+          ) : (
+            <>
+              <InboxLines {...loaderData} bare={bare} device="phone" />
+              {loaderData.preheader !== "" && (
+                <Switch checked={bare} onChange={setBare}>
+                  Without the preheader
+                </Switch>
+              )}
+            </>
           )}
         </div>
       </div>

@@ -2,10 +2,12 @@ import {
   type AudienceContext,
   type Contact,
   explainRule,
+  factsInWords,
   type Reason,
   type Rule,
   RuleError,
   ruleNames,
+  type Words,
 } from "~/core/audience";
 import type { RuleWords } from "~/server/audience/words";
 
@@ -24,16 +26,12 @@ export function whyOf(
   }
 }
 
+/** A sentence in pieces, some of which carry its meaning. */
+export const InWords = ({ words }: { words: Words }) =>
+  words.map(({ text, strong }, at) =>
+    // biome-ignore lint/suspicious/noArrayIndexKey: pieces of a sentence have no identity besides their place
+    strong ? <strong key={at}>{text}</strong> : <span key={at}>{text}</span>,
+  );
+
 /** The facts that decide a rule, as the end of a sentence. */
-export function Facts({ facts }: Pick<Reason, "facts">) {
-  return facts.map((fact, index) => (
-    // biome-ignore lint/suspicious/noArrayIndexKey: facts of a sentence have no identity besides their place
-    <span key={index}>
-      {index > 0 && (index === facts.length - 1 ? " and " : ", ")}
-      {fact.map(({ text, strong }, at) =>
-        // biome-ignore lint/suspicious/noArrayIndexKey: nor have the pieces of one
-        strong ? <strong key={at}>{text}</strong> : <span key={at}>{text}</span>,
-      )}
-    </span>
-  ));
-}
+export const Facts = ({ facts }: Pick<Reason, "facts">) => <InWords words={factsInWords(facts)} />;

@@ -62,6 +62,13 @@ export function explainRule(
   }
 }
 
+/** Facts as the end of one sentence. */
+export const factsInWords = (facts: readonly Words[]): Words =>
+  facts.flatMap((fact, at) => [
+    ...(at === 0 ? [] : [{ text: at === facts.length - 1 ? " and " : ", " }]),
+    ...fact,
+  ]);
+
 /** The same fact decides several lines at times; it is said once. */
 const once = (facts: readonly Words[]): Words[] => [
   ...new Map(facts.map((fact) => [fact.map(({ text }) => text).join(""), fact])).values(),

@@ -24,7 +24,7 @@ export { csvRecord } from "./csv";
 export { addDays, addSpan, anniversaryDays, dayIn, dayStart, type Span } from "./dates";
 export { describeRule, type RuleNames, ruleNames, type Words } from "./describe";
 export type { DidRule } from "./did-rule";
-export { explainRule, type Reason } from "./explain";
+export { explainRule, factsInWords, type Reason } from "./explain";
 export { fold } from "./fold";
 export { EVENT_KINDS, type EventKind, type History } from "./history";
 export { FIELD_OPS, fieldRuleFor, OPS_BY_KIND } from "./operators";

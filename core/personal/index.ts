@@ -25,6 +25,8 @@ export {
 export { editions, joinSame } from "./merged";
 export { withoutData } from "./neutral";
 export { type Message, personalise, run, textOf } from "./personalise";
+export { caseReason, type Telling, tagReason } from "./reasons";
+export { type Around, caseFor, caseWordsFor, lineSaid, tagSaid, typedSaid } from "./said-to";
 export { editionWords } from "./traits";
 export {
   batchOf,

@@ -110,6 +110,14 @@ export const isCode = (field: string): boolean => field.startsWith(CODE);
 /** The batch that such a tag asks. */
 export const batchOf = (field: string): string => field.slice(CODE.length);
 
+/** Whether anything is stored in a field of a contact. */
+export function hasValue(contact: Contact, field: string): boolean {
+  const value = fieldValue(contact, field);
+  return (
+    value !== undefined && value !== null && value !== "" && !(Array.isArray(value) && value.length === 0)
+  );
+}
+
 function formatValue(raw: unknown, { format, currency, days = 0 }: Manner, language: string): string {
   if (typeof raw === "boolean") return yesNo(language, raw);
   if (typeof raw === "number") {

@@ -23,3 +23,4 @@ export {
   type Weight,
 } from "./finding";
 export { designFindings, type EditionLooked, type Found, lookOver, type Told, told } from "./run";
+export { type ListSeen, type SeenKind, type SeenThing, whoSeesWhat } from "./who-sees-what";

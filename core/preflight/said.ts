@@ -32,7 +32,8 @@ interface Said extends Where {
   line: readonly Inline[];
 }
 
-const whereIn = (block: Block): Where => ({
+/** A block as a sentence names it. */
+export const whereIn = (block: Block): Where => ({
   where: `${blockType(block.type)?.label} “${blockTitle(block)}”`,
   block: block.id,
 });
@@ -125,12 +126,15 @@ export const lookupRules = (lookup: Lookup): Rule[] => [
 
 /** The rule of a part together with those of what it stands in; undefined when it has none of its own. */
 export function wholeRule(email: Email, it: Located): Rule | undefined {
-  if (it.kind === "column" || !it.node.show) return undefined;
-  const path = pathTo(email, it.node.id);
-  return {
-    kind: "all",
-    of: path.flatMap((one) => (one.kind !== "column" && one.node.show ? [one.node.show] : [])),
-  };
+  return it.kind === "column" || !it.node.show ? undefined : ruleAround(email, it.node.id);
+}
+
+/** The rules of a part and of what it stands in; undefined where everybody gets it. */
+export function ruleAround(email: Email, id: string): Rule | undefined {
+  const of = pathTo(email, id).flatMap((one) =>
+    one.kind !== "column" && one.node.show ? [one.node.show] : [],
+  );
+  return of.length > 0 ? { kind: "all", of } : undefined;
 }
 
 /** Words as a finding quotes them: the beginning of long ones. */

@@ -3,6 +3,7 @@ import { useMemo, useState } from "react";
 import { neighbourWords, replacePicture } from "~/core/compose";
 import { resolveTheme, typedTag } from "~/core/email";
 import type { PictureParts } from "~/core/markup";
+import { typedSaid } from "~/core/personal";
 import { draftAlts } from "~/core/pictures";
 import { enlargedPictures } from "~/core/render";
 import { ChoosePicture } from "../../pictures/choose-picture";
@@ -16,7 +17,7 @@ import { Switch } from "../../ui/switch";
 import { kilobytes } from "../../ui/time";
 import { TypedInput } from "../../ui/typed-field";
 import { useComposer, useComposerStore } from "../state/store";
-import { around, typedWordsFor } from "../state/values";
+import { around } from "../state/values";
 import { HrefLine } from "./href";
 import { knowPictures, partsOf } from "./pictures";
 
@@ -47,7 +48,7 @@ export function PictureFields({
   const facts = pictures.find((one) => one.path === picture.src);
   const { src, alt = "", decorative = false, href = "" } = picture;
   // Of a lookup, the picture this reader gets.
-  const shown = typedWordsFor(src, reader, around({ email, facts: data, reader }));
+  const shown = typedSaid(src, reader, around({ email, facts: data, reader }));
   const differing = readerData(data).filter(({ key }) => isPictureTag(key, data.tags));
   const choose = (chosen: PictureFacts) => {
     knowPictures(store, [chosen]);

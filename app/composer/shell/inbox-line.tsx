@@ -3,12 +3,13 @@ import { UserRound } from "lucide-react";
 import { useState } from "react";
 import { commands } from "~/core/compose";
 import { type Inline, typedTag } from "~/core/email";
+import { lineSaid, typedSaid } from "~/core/personal";
 import { IconButton } from "../../ui/button";
 import { Choose } from "../../ui/choose";
 import { useDeskWidth } from "../canvas/canvas";
 import { say, shownEmail } from "../state/language";
 import { useComposer, useComposerStore } from "../state/store";
-import { around, lineWords, typedWordsFor } from "../state/values";
+import { around } from "../state/values";
 import { EmojiButton } from "../words/emoji";
 import { askForData } from "../words/insert";
 import { WordsField } from "../words/words-field";
@@ -30,7 +31,7 @@ export function InboxLine() {
   const email = useComposer((state) => state.resting);
   const facts = useComposer((state) => state.facts);
   const about = around({ email, facts, reader });
-  const shown = lineWords(name, reader, about).trim();
+  const shown = lineSaid(name, reader, about).trim();
   return (
     <section
       aria-label="As the inbox shows it"
@@ -70,7 +71,7 @@ export function InboxLine() {
                 : [
                     {
                       value: sender.address,
-                      label: `${shown} <${typedWordsFor(sender.address, reader, about)}>`,
+                      label: `${shown} <${typedSaid(sender.address, reader, about)}>`,
                     },
                   ]),
               ...senders.map((one) => ({ value: one.address, label: `${one.name} <${one.address}>` })),
@@ -122,7 +123,7 @@ function LineEditor({
   const reader = useComposer((state) => state.reader);
   const email = useComposer((state) => state.resting);
   const facts = useComposer((state) => state.facts);
-  const words = lineWords(content, reader, around({ email, facts, reader })).trim();
+  const words = lineSaid(content, reader, around({ email, facts, reader })).trim();
 
   const { good, cut } = LIMITS[part];
   const length = [...words].length;

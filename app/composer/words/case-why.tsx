@@ -1,21 +1,11 @@
-import type { Rule } from "~/core/audience";
-import { Facts, whyOf } from "../../rules/why";
+import { type Rule, ruleNames } from "~/core/audience";
+import { caseReason } from "~/core/personal";
+import { InWords } from "../../rules/why";
 import { useComposer } from "../state/store";
 
-/**
- * Why the reader on the canvas gets one of several cases, as the end of a sentence; nothing where no fact tells.
- * @param whens the rules of all cases
- * @param at which one they get; -1 for what everybody else gets
- */
+/** Why the reader on the canvas gets one of several cases, as the end of a sentence, as `caseReason` tells it. */
 export function CaseWhy({ whens, at }: { whens: readonly Rule[]; at: number }) {
   const reader = useComposer((state) => state.reader);
   const { words, audience } = useComposer((state) => state.facts);
-  const rule: Rule = at < 0 ? { kind: "any", of: [...whens] } : whens[at];
-  const why = whyOf(rule, reader, words, audience);
-  if (!why || why.facts.length === 0) return null;
-  return (
-    <>
-      , because <Facts facts={why.facts} />
-    </>
-  );
+  return <InWords words={caseReason(whens, at, reader, { audience, names: ruleNames(words) })} />;
 }

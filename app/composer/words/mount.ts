@@ -1,8 +1,9 @@
 import { Editor, type JSONContent } from "@tiptap/core";
 import { type Inline, type RichDoc, richText, same, type Words } from "~/core/email";
+import { caseWordsFor } from "~/core/personal";
 import { directionOf } from "~/core/program";
 import { cleanPaste } from "~/core/writing";
-import { around, caseWordsFor, tagWords } from "../state/values";
+import { around, tagWords } from "../state/values";
 import { fromEditor, inlineFromEditor, inlineToEditor, toEditor, withoutLinks } from "./convert";
 import { pressTypedKey } from "./cursor-menu";
 import { type EditorHost, type EditorKind, isPlain, refreshTags, textExtensions } from "./extensions";

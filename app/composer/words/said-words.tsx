@@ -1,7 +1,8 @@
 import { type Inline, isRichDoc, lineTyped, type RichNode, type SaidThere } from "~/core/email";
+import { type Around, lineSaid } from "~/core/personal";
 import { directionOf } from "~/core/program";
 import { useComposer } from "../state/store";
-import { type Around, around, lineWords, tagWords } from "../state/values";
+import { around, tagWords } from "../state/values";
 
 /** Words as they are said in a language, to be read beside others: with what the reader on the canvas gets for tags. */
 export function SaidWords({ said, language }: { said: SaidThere; language: string }) {
@@ -56,7 +57,7 @@ function Line({ content, about }: { content: readonly Inline[]; about: Around })
         className="reader-value"
         title={it.type === "mergeTag" ? `Reader data: ${it.attrs.field.replaceAll("_", " ")}` : "Either/or"}
       >
-        {it.type === "mergeTag" ? tagWords(it.attrs, reader, about) : lineWords([it], reader, about) || "…"}
+        {it.type === "mergeTag" ? tagWords(it.attrs, reader, about) : lineSaid([it], reader, about) || "…"}
       </span>
     );
   });

@@ -1,9 +1,9 @@
 /** Tags that come out empty for some of those who get them. */
 import { type Rule, RuleError } from "../../audience";
-import { constantOf, type Email, pathTo } from "../../email";
+import { constantOf, type Email } from "../../email";
 import type { Check } from "../check";
 import type { Circumstances, Finding, Recipients } from "../finding";
-import { fieldsOfTag, finding, tagsOf, wholeRule } from "../said";
+import { fieldsOfTag, finding, ruleAround, tagsOf } from "../said";
 
 const isElsewhere = (field: string) => /^(code|lookup|date|system|item)\./.test(field);
 const readers = (count: number) =>
@@ -14,8 +14,7 @@ function withoutFallback(email: Email, { readers: those, brand, tags }: Circumst
   const known = { ...tags, brand, sender: { name: "sender", address: sender.address || "sender" } };
   /** Those who get a block, as far as that can be answered. */
   const gets = (block: string | undefined): Recipients => {
-    const found = block === undefined ? undefined : pathTo(email, block).at(-1);
-    const rule = found && wholeRule(email, found);
+    const rule = block === undefined ? undefined : ruleAround(email, block);
     if (!rule) return those;
     try {
       return those.those(rule);
