@@ -51,7 +51,7 @@ export function FindingCard({
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const [asking, setAsking] = useState(false);
-  const { id, state, weight, text, why, block, mend, aside } = finding;
+  const { id, state, weight, text, why, block, mend, aside, unknown } = finding;
   const { icon: Icon, ink, title } = WEIGHT_LOOKS[weight];
   const [what, remedy] = parted(text);
   const place = "/campaigns/:campaign/preflight/findings";
@@ -72,6 +72,10 @@ export function FindingCard({
       text: `${mend?.label}: done.`,
       action: { label: "Undo", run: () => void act({ intent: "takeBack", revision, back }) },
     });
+  };
+  const keepThem = async () => {
+    if ((await act({ intent: "keepWords", words: unknown ?? [] })).problem === null)
+      notify({ text: "It is known from now on. Under Brand it can be taken out again." });
   };
   return (
     <article
@@ -97,6 +101,11 @@ export function FindingCard({
           {mend && !aside && (
             <Button busy={busy} onClick={mendIt}>
               {mend.label}
+            </Button>
+          )}
+          {unknown && !aside && (
+            <Button kind={mend ? "quiet" : "plain"} busy={busy} onClick={keepThem}>
+              {unknown.length === 1 ? `“${unknown[0]}” is a word of ours` : "They are words of ours"}
             </Button>
           )}
           {block && (

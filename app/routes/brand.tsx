@@ -16,7 +16,7 @@ import { Type } from "../brand/type";
 import { jsonInput } from "../input";
 import { orProblem } from "../refusal";
 import { Button } from "../ui/button";
-import { Input, Labelled } from "../ui/form";
+import { Area, Input, Labelled } from "../ui/form";
 import { Page } from "../ui/page";
 import { useDraft } from "../ui/use-draft";
 import type { Route } from "./+types/brand";
@@ -62,7 +62,14 @@ async function keep(septima: Septima, brand: Brand): Promise<void> {
   if (reserved) throw new Refusal(`“${reserved.key}” is the brand’s own already. Choose another short name.`);
   const stranger = brand.social?.find(({ glyph }) => !GLYPH_NAMES.some((name) => name === glyph));
   if (stranger) throw new Refusal(`There is no drawing “${stranger.glyph}”.`);
-  await setBrand(septima, { ...brand, name: brand.name.trim(), address: brand.address.trim(), senders });
+  const words = [...new Set((brand.words ?? []).map((word) => word.trim()).filter((word) => word !== ""))];
+  await setBrand(septima, {
+    ...brand,
+    ...(brand.words && { words }),
+    name: brand.name.trim(),
+    address: brand.address.trim(),
+    senders,
+  });
 }
 
 export default function BrandPage({
@@ -179,6 +186,19 @@ export default function BrandPage({
           ]}
           onChange={(footers) => set({ footers })}
         />
+        <section className="card space-y-2 p-5" aria-label="Words of your own">
+          <h2 className="text-[15px] font-semibold">Words of your own</h2>
+          <Labelled
+            label="Words that no dictionary knows"
+            hint="A word in a line. Preflight does not ask for them."
+          >
+            <Area
+              rows={5}
+              value={(brand.words ?? []).join("\n")}
+              onChange={(event) => set({ words: event.target.value.split("\n") })}
+            />
+          </Labelled>
+        </section>
       </div>
     </Page>
   );

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { PackedStepsSchema } from "~/core/steps";
 import { setAside, takeUp } from "~/server/preflight/aside";
 import { mendFinding, preflight, takeBackMend } from "~/server/preflight/preflight";
+import { keepWords } from "~/server/preflight/spelling";
 import { actions, way } from "../deeds";
 import type { Route } from "./+types/preflight-findings";
 
@@ -26,6 +27,13 @@ export const action = actions({
   aside: way(
     z.object({ id, state: id, reason: z.string().max(500) }),
     (finding, { context: { septima }, params }: Args) => setAside(septima, params.campaign, finding),
+  ),
+  keepWords: way(
+    z.object({ words: z.array(z.string().max(80)).max(100) }),
+    async ({ words }, { context: { septima } }: Args) => {
+      await keepWords(septima, words);
+      return null;
+    },
   ),
   takeUp: way(z.object({ id }), (finding, { context: { septima }, params }: Args) =>
     takeUp(septima, params.campaign, finding.id),

@@ -103,6 +103,8 @@ export const BrandSchema = z.object({
   logoDark: LogoSchema.optional(),
   /** For where there is little room. */
   logoSmall: LogoSchema.optional(),
+  /** Words that are spelt as they are meant, though no dictionary knows them. */
+  words: z.array(z.string().max(80)).max(2000).optional(),
   senders: z
     .array(z.object({ name: z.string(), address: z.string(), replyTo: z.string().optional() }))
     .min(1),

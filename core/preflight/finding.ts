@@ -10,6 +10,13 @@ import { type Command, changeEmail } from "../compose";
 import type { Brand, Email, NamedItem, TagFacts, Theme } from "../email";
 import type { Step } from "../steps";
 
+/** Looks words up in a dictionary. */
+export interface Speller {
+  knows(word: string): boolean;
+  /** What may be meant, the likeliest first. It takes longer. */
+  suggests(word: string): readonly string[];
+}
+
 /** How much harm it does: it cannot go out like this; somebody should look first; it could be better. */
 export const WEIGHTS = ["stops", "look", "could"] as const;
 export type Weight = (typeof WEIGHTS)[number];
@@ -31,6 +38,8 @@ export interface Finding {
   /** Of the readers who get that block, the only ones it touches. */
   when?: Rule;
   mend?: Mend;
+  /** Words that no dictionary knows, and that may be kept as words of one’s own. */
+  unknown?: readonly string[];
 }
 
 export const stops = (text: string): Finding => ({ weight: "stops", text });
@@ -120,6 +129,8 @@ export interface Circumstances {
   recent?: { name: string; days: number; readers: number; of: number } | null;
   /** What was placed in it by hand, as its sources have it now; what is gone is missing. */
   catalogue?: readonly NamedItem[];
+  /** Looks words up in the dictionary of a language; null where there is none. */
+  spelling?: (language: string) => Speller | null;
   /** Why the keys that sign for its domain cannot be opened, where they cannot. */
   sealed?: string | null;
 }

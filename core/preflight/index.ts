@@ -19,6 +19,7 @@ export {
   type Mend,
   type Recipients,
   recipients,
+  type Speller,
   WEIGHTS,
   type Weight,
 } from "./finding";

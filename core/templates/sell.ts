@@ -19,7 +19,7 @@ const half: Template = {
       b.hero(b.picture("half-price", "Two carrots and a beetroot before a low sun")),
       b.band("accent", [
         b.text(
-          "Tulips, alliums and late narcissi are still in their crates, and still want to go in. Everything in the bulb room at {branch|your branch} is half price until we close on Sunday.",
+          "Tulips, anemones and late daffodils are still in their crates, and still want to go in. Everything in the bulb room at {branch|your branch} is half price until we close on Sunday.",
         ),
         b.button("Choose yours", "/bulbs", { full: true }),
         b.aside("While the crates last. Five of a kind at least, as ever."),

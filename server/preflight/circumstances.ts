@@ -11,6 +11,7 @@ import {
   type Recipients,
   recipients,
 } from "~/core/preflight";
+import { versionsOf } from "~/core/translation";
 import type { Ask } from "../audience/answers";
 import { readerFields } from "../audience/fields";
 import { audienceContext } from "../audience/groups";
@@ -29,6 +30,7 @@ import { itemsLinked, itemsPlaced } from "../sources/placed";
 import { sources } from "../sources/sources";
 import { brandOf } from "../workspace/settings";
 import { allThemes } from "../workspace/themes";
+import { spellingOf } from "./spelling";
 
 /** A design with whom it goes to: a campaign's as it is now, or as it was frozen for a sending. */
 export interface Sendable {
@@ -64,6 +66,10 @@ export async function circumstancesOf(septima: Septima, it: Sendable): Promise<C
     tags,
     today: (await audienceContext(septima)).today,
     brand: await brandOf(septima),
+    spelling: await spellingOf(
+      septima,
+      versionsOf(email).map((version) => version.email.language),
+    ),
     catalogue: await itemsPlaced(septima, email),
     theme: resolveTheme(email.theme, await allThemes(septima)),
     there: {

@@ -17,6 +17,7 @@ export const PLANTED: readonly { check: string; weight: "stops" | "look" | "coul
   { check: "fallbacks", weight: "look", at: "Greeting" },
   { check: "blanks", weight: "look", at: "Greeting" },
   { check: "twice", weight: "look", at: "Greeting" },
+  { check: "spelling", weight: "look", at: "Greeting" },
   { check: "dates", weight: "look", at: "When" },
   { check: "contrast", weight: "look", at: "Only in the cool zone" },
   { check: "alternative", weight: "look", at: "Bench" },
@@ -38,7 +39,7 @@ export function hastyLetter(world: Kit, today: string): Email {
       b.h1("Bare-root week"),
       {
         ...b.text(
-          "Dear {first_name|}, the the first lorries with roses, currants and apples stand in the yard.",
+          "Dear {first_name|}, the the first lorries with roses, currants and appels stand in the yard.",
         ),
         name: "Greeting",
       },

@@ -104,8 +104,91 @@ const shop = (more: object, placed: object = {}) =>
 const catalogue = (price: number, sale?: number) =>
   ({ catalogue: [{ source: "shop", item: kale(price, sale) }] }) as never;
 
+/** A dictionary of a few words, by which every other word is wrong. */
+const FEW_WORDS = new Set(
+  "sow the tomatoes indoors and wait for it don't beans hello good row café".split(" "),
+);
+const spelling = (language: string) =>
+  language === "en"
+    ? {
+        knows: (word: string) => FEW_WORDS.has(word.toLowerCase()),
+        suggests: (word: string) => (word === "tomatos" ? ["tomatoes"] : word === "teh" ? ["the"] : []),
+      }
+    : null;
+/** A letter whose envelope and footer are in that dictionary. */
+const spelt = (...blocks: Block[]) => {
+  const email = letter(blocks, {
+    subject: words("Hello"),
+    preheader: words("Sow beans and wait"),
+    sender: { name: words("Row"), address: "letters@tansyrow.example" },
+  });
+  return { ...email, sections: email.sections.slice(0, 1) };
+};
+
 /** Every check by its name: what trips it, and what does not. */
 const CASES: Record<string, { trips: Trip[]; passes?: Case[] }> = {
+  spelling: {
+    trips: [
+      {
+        email: spelt(text("t", "Sow teh tomatos indoors and wait.")),
+        more: { spelling },
+        at: "t",
+        weight: "look",
+        says: /“teh” and “tomatos”, which no dictionary here knows\. Perhaps “the” and “tomatoes”/,
+        mends: true,
+      },
+      {
+        email: {
+          ...spelt(text("t", "Sow.")),
+          envelope: { ...spelt().envelope, subject: words("Sow tomatos") },
+        },
+        more: { spelling },
+        at: null,
+        weight: "look",
+        says: /^The subject says “tomatos”/,
+      },
+      {
+        email: spelt(text("t", "Hello ", nameTag("freind"), ", sow qqa qqb qqc qqd.")),
+        more: { spelling },
+        at: "t",
+        weight: "look",
+        says: /“qqa”, “qqb” and “qqc” and 1 more, .* Write it otherwise/,
+      },
+      {
+        email: spelt(text("t", either("Sow tomatos", "Wait"))),
+        more: { spelling },
+        at: "t",
+        weight: "look",
+        says: /“tomatos”/,
+        mends: true,
+      },
+    ],
+    passes: [
+      // Names, initials, numbers, addresses, and whatever is not the same for all.
+      {
+        email: spelt(
+          text(
+            "t",
+            "Sow the Brandywine and wait for it, don’t sow 5x tomatoes@row.example or www.tomatos.example. HTML and iOS and GmbH. ",
+            nameTag("Freind"),
+            "s wait.",
+          ),
+        ),
+        more: {
+          spelling: (one) =>
+            spelling(one) && {
+              ...spelling(one)!,
+              knows: (word) => word === "or" || FEW_WORDS.has(word.toLowerCase()),
+            },
+        },
+      },
+      // Names where a sentence begins, alone or several.
+      { email: spelt(text("t", "Qqalder. Qqb wait."), text("n", "Tomatos Teh")), more: { spelling } },
+      // A language without a dictionary, and none at all.
+      { email: { ...spelt(text("t", "Tomatos")), language: "de" }, more: { spelling } },
+      { email: spelt(text("t", "Sow tomatos")) },
+    ],
+  },
   envelope: {
     trips: [
       { email: envelope({ subject: [] }), at: null, weight: "stops", says: /no subject/ },

@@ -43,6 +43,7 @@ import { sendersCheck } from "./senders";
 import { shoutingCheck } from "./shouting";
 import { signedCheck } from "./signed";
 import { sourcesCheck } from "./sources";
+import { spellingCheck } from "./spelling";
 import { styleBlockCheck } from "./style-block";
 import { tableHeaderCheck } from "./table-header";
 import { targetsCheck } from "./targets";
@@ -89,6 +90,7 @@ export const CHECKS: readonly Check[] = [
   pricesCheck,
   linksAddressCheck,
   alternativeCheck,
+  spellingCheck,
   twiceCheck,
   linksFileCheck,
   linksWordsCheck,
