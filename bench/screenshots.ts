@@ -30,6 +30,25 @@ try {
       Buffer.from(await page.driver.takeScreenshot(), "base64"),
     );
   };
+  /** Somebody looks the letter over by a link of theirs, and says what they think. */
+  const reviewed = async () => {
+    await page.open(`${base}/review`);
+    await page.fill("Who looks it over", "Hanna, Piet");
+    await page.press("Ask for a review");
+    await page.sees("Asked: Hanna, Piet");
+    for (const [block, words] of [
+      ["Heading", "A little louder, please."],
+      ["Button", "Is this the page with the new dates?"],
+    ]) {
+      await page.choose("Or choose what to comment on", block);
+      if ((await page.words("section[aria-label=Comments]")).includes("Your name"))
+        await page.fill("Your name", "Petra");
+      await page.fill("Your comment", words);
+      await page.press("Comment");
+      await page.sees(words);
+    }
+    await page.find("[data-pin]");
+  };
   const base = `/campaigns/${await campaignNamed(program, "What to sow now")}`;
   for (const [name, path] of [
     ["campaigns", "/campaigns"],
@@ -51,12 +70,8 @@ try {
   await page.open(`${base}/preview`);
   await page.find("iframe[title='The email on a phone']");
   await shot("preview");
-  await page.open(`${base}/proof`);
-  await page.fill("To", "hanna@tansyrow.example, piet@tansyrow.example");
-  await page.fill("Note", "Is the sowing date right for Marl Bay?");
-  await page.press("Send the proof");
-  await page.sees("Sent to");
-  await shot("proof");
+  await reviewed();
+  await shot("review");
 
   await page.open(`${base}/compose`);
   await page.sees("Reading as");

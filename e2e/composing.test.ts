@@ -606,7 +606,7 @@ describe("devices", () => {
       "/settings/sending",
       "/settings/returned",
       "/settings/door",
-      ...["compose", "preview", "all-editions", "readers", "preflight", "proof", "send"].map(
+      ...["compose", "preview", "all-editions", "readers", "preflight", "proof", "review", "send"].map(
         (step) => `/campaigns/${id}/${step}`,
       ),
     ]) {

@@ -64,6 +64,27 @@ test("a planted fault is found, mended by its click, and gone; and the mend is t
   expect(await named("Greeting")).toEqual(said);
 });
 
+test("a word that no dictionary knows is written as it is meant, or kept as a word of one’s own", async () => {
+  await page.open(`/campaigns/${id}/preflight`);
+  await whole();
+  const told = () => section("Look at this");
+  expect(await told()).toContain("says “appels”, which no dictionary here knows.");
+  expect(await told()).toContain("Perhaps “apples” is meant");
+  await page.press("“appels” is a word of ours");
+  await page.sees("It is known from now on");
+  await page.until(async () => !(await told()).includes("appels"), "it is not known");
+  await page.open("/brand");
+  await page.fill("Words that no dictionary knows", "kohlrabis");
+  await page.press("Save");
+  await page.sees("Saved");
+  await page.open(`/campaigns/${id}/preflight`);
+  await whole();
+  await page.press("Write “apples”");
+  await page.sees("Write “apples”: done.");
+  await page.until(async () => !(await told()).includes("appels"), "it is still found");
+  expect(JSON.stringify(await named("Greeting"))).toContain("currants and apples stand");
+});
+
 test("what only some editions have says which, and they stand first on the wall, each as its readers get it", async () => {
   await page.open(`/campaigns/${id}/preflight`);
   await whole();

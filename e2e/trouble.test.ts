@@ -282,7 +282,7 @@ test("axe finds nothing on any page", async () => {
     "/settings/sending",
     "/settings/returned",
     "/settings/door",
-    ...["compose", "preview", "all-editions", "readers", "preflight", "proof", "send"].map(
+    ...["compose", "preview", "all-editions", "readers", "preflight", "proof", "review", "send"].map(
       (step) => `/campaigns/${id}/${step}`,
     ),
   ];

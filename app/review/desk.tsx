@@ -100,6 +100,9 @@ export function Desk({
     setSheet(true);
   };
   const show = (talk: Talk) => {
+    // As it was looked at when it was said: other readers may not get the block.
+    const own = editions.find((one) => one.reader === talk.reader);
+    if (own && own.number !== seen.edition) onSeen({ ...seen, edition: own.number });
     setCurrent(talk.id);
     setMeant(null);
     if (onPhone()) setSheet(false);

@@ -24,7 +24,7 @@ test("English is known as it is written on both sides of the ocean, and what is 
     ["appels", "apples"],
   ]) {
     expect(english.knows(wrong), wrong).toBe(false);
-    expect(english.suggests(wrong), wrong).toContain(right);
+    expect(english.suggests(wrong)[0], wrong).toBe(right);
   }
 });
 
