@@ -87,7 +87,7 @@ async function answered(
 }
 
 /** The sentence of an answer that is none of what was wanted. */
-function problemOf(said: unknown): string {
+export function problemOf(said: unknown): string {
   if (typeof said === "string" && said !== "") return said.slice(0, 300);
   const { problem } = (said ?? {}) as { problem?: unknown };
   return typeof problem === "string" ? problem : FAILED;

@@ -50,6 +50,7 @@ export default [
   route("campaigns/:campaign/rehearsed/:contact/source", "routes/rehearsed-source.ts"),
   route("campaigns/:campaign/sent/:dispatch/:contact/source", "routes/sent-source.ts"),
   route("campaigns/:campaign/sent/:dispatch/recipients", "routes/send-recipients.ts"),
+  route("campaigns/:campaign/rendered/:form", "routes/campaign-rendered.ts"),
   route("campaigns/:campaign/talks", "routes/campaign-talks.ts"),
   route("campaigns/:campaign/reviewers", "routes/campaign-reviewers.ts"),
   route("campaigns/:campaign/look", "routes/campaign-look.ts"),

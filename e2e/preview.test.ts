@@ -1,4 +1,5 @@
 /** Preview in the running program: as any reader, in any width, as each class of mail programs shows it. */
+import sharp from "sharp";
 import { afterAll, afterEach, beforeAll, expect, test } from "vitest";
 import { createBlock } from "~/core/blocks";
 import { type Block, mapEmail, paragraphOf } from "~/core/email";
@@ -145,6 +146,37 @@ test("what differs from reader to reader is told with what one gets and why; a p
   await page.press("Heading “Hold your beans”");
   await page.sees("Heading", "nav[aria-label='Path of the selection']");
   await page.sees("Söhnke D'Arcy-Lund");
+});
+
+test("what is looked at is taken away as a picture or a PDF; all editions on the pages of one", async () => {
+  const plain = await campaignNamed(program, "Bare-root week");
+  await page.open(`/campaigns/${plain}/preview`);
+  await page.press("Phone");
+  await page.run(
+    `window.made = []; const real = URL.createObjectURL;
+     URL.createObjectURL = (blob) => { window.made.push(blob); return real.call(URL, blob); };`,
+  );
+  const made = (at: number) =>
+    page.until(() => page.run<boolean>("return window.made.length > arguments[0]", at), "no file was made");
+  const octets = (at: number) =>
+    page.driver.executeAsyncScript<string>(
+      `const done = arguments[1]; const reader = new FileReader();
+       reader.onload = () => done(reader.result.split(",")[1]); reader.readAsDataURL(window.made[arguments[0]]);`,
+      at,
+    );
+  const file = async (at: number) => Buffer.from(await octets(at), "base64");
+  for (const [at, entry] of ["As a picture (PNG)", "As a PDF", "On the pages of one PDF"].entries()) {
+    await page.press("Take away");
+    await page.press(entry);
+    await made(at);
+  }
+  const picture = await sharp(await file(0)).metadata();
+  expect(picture.width).toBe(360);
+  expect(picture.height).toBeGreaterThan(500);
+  expect((await file(1)).subarray(0, 5).toString()).toBe("%PDF-");
+  const sheet = (await file(2)).toString("latin1");
+  const editions = Number(/1 of (\d+), /.exec(await page.words("main [role=combobox]"))![1]);
+  expect(sheet.match(/\/Subtype\s*\/Image/g)).toHaveLength(editions);
 });
 
 test("where large webmail cuts a message off is shown in it", async () => {

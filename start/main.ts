@@ -11,6 +11,7 @@
  * `SEPTIMA_STANDINS` (stand-ins elsewhere, `name=address` with spaces between; sources name them `standin://name/`),
  * `SEPTIMA_KEY` (by it passwords and signing keys are sealed, the same on every machine; without it one is kept in the
  * configuration folder of whoever runs it), `SEPTIMA_DNS` (a name server to ask instead of the machine's),
+ * `SEPTIMA_CHROMIUM` (where Chromium is, by which pictures and PDFs are made; one on the path when missing),
  * `SEPTIMA_RETURNS` (`host:port` of a door for what comes back by SMTP), `SEPTIMA_RETURNS_FOLDER` (a folder into which
  * others put it), `SEPTIMA_LEASE` (for how many seconds a worker has recipients in hand unless it says again that it does; 60).
  */

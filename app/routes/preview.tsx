@@ -6,6 +6,7 @@ import { previewOf, type StandIn } from "~/server/campaigns/previews";
 import { framed } from "../framed";
 import { InboxLines } from "../preview/inbox-lines";
 import { Stage, WIDTHS, type WidthName } from "../preview/stage";
+import { TakeAway } from "../preview/take-away";
 import { WhoSeesWhat } from "../preview/who-sees-what";
 import { ReaderPicker } from "../readers/reader-picker";
 import { IconButton } from "../ui/button";
@@ -153,6 +154,16 @@ export default function Preview({ loaderData, params: { campaign } }: Route.Comp
           onChange={(next) => set({ letters: next === "100" ? null : next })}
           options={LETTERS.map((value) => ({ value, label: `Letters ${value} %` }))}
         />
+        <div className="ml-auto">
+          <TakeAway
+            campaign={campaign}
+            view={{
+              ...(contact && { reader: String(contact.id) }),
+              ...(inbox && { as: inbox }),
+              width: String(width === "all" || width === "free" ? WIDTHS.desktop.width : WIDTHS[width].width),
+            }}
+          />
+        </div>
       </div>
       {trouble && (
         <div className="px-5 pt-4">

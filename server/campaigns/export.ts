@@ -28,6 +28,9 @@ export interface ExportFile {
   data: Uint8Array | string;
 }
 
+/** What a file of a campaign is called, without its ending. */
+export const fileName = (name: string): string => name.replace(/[^\p{L}\p{N} _-]/gu, "").trim() || "campaign";
+
 /**
  * A campaign as a file: as the chosen reader gets it, or, as JSON, the design itself, which can be brought back in.
  * @throws Refusal when the campaign or the reader is gone
@@ -39,7 +42,7 @@ export async function exportCampaign(
   contactId?: number,
 ): Promise<ExportFile> {
   const { email, name } = await campaign(septima, id);
-  const base = name.replace(/[^\p{L}\p{N} _-]/gu, "").trim() || "campaign";
+  const base = fileName(name);
   if (format === "json") {
     const names = await namesOf(septima, email);
     const data = `${JSON.stringify({ septima: SCHEMA_VERSION, name, names, email }, null, 2)}\n`;
