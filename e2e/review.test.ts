@@ -102,7 +102,7 @@ test("by the link any edition is seen on any device, and nothing else of the pro
   await guest.until(async () => (await shown()) !== first, "it is the same edition");
   await guest.press("Phone");
   await guest.until(
-    async () => (await inFrame<number>("return frame.offsetWidth")) === 375,
+    async () => (await inFrame<number>("return frame.offsetWidth")) === 360,
     "it is no phone",
   );
   // As a phone shows it, down to its end.

@@ -4,8 +4,8 @@ import { Button } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { Area, Labelled, Problem } from "../ui/form";
 
-export const DAYS = ["3", "7", "14", "30"] as const;
-export type Days = (typeof DAYS)[number];
+const DAYS = ["3", "7", "14", "30"] as const;
+type Days = (typeof DAYS)[number];
 
 /** Asks colleagues, or anybody, to look the campaign over. */
 export function AskForm({ campaign, onAsked }: { campaign: string; onAsked(): void }) {

@@ -5,6 +5,7 @@ import type { Difference } from "~/core/compose";
 import { INBOXES } from "~/core/inboxes";
 import type { Place, Talk } from "~/server/review/comments";
 import type { EditionToSee } from "~/server/review/look";
+import { WIDTHS } from "../preview/stage";
 import { Button, IconButton } from "../ui/button";
 import { Choose } from "../ui/choose";
 import { Choice, Problem } from "../ui/form";
@@ -13,12 +14,8 @@ import { type Pin, ReviewFrame } from "./review-frame";
 import { SayForm, TalkCard } from "./talk-card";
 import { useTalks } from "./use-talks";
 
-const DEVICES = {
-  desktop: { label: "Desktop", width: 720 },
-  tablet: { label: "Tablet", width: 768 },
-  phone: { label: "Phone", width: 375 },
-} as const;
-type Device = keyof typeof DEVICES;
+const DEVICES = ["desktop", "tablet", "phone"] as const;
+type Device = (typeof DEVICES)[number];
 
 /** What the frame shows: an edition by its number, a class of mail programs or the text alone, as its address says it. */
 export interface Seen {
@@ -132,10 +129,7 @@ export function Desk({
             label="Device"
             value={device}
             onChange={setDevice}
-            options={(Object.keys(DEVICES) as Device[]).map((value) => ({
-              value,
-              label: DEVICES[value].label,
-            }))}
+            options={DEVICES.map((value) => ({ value, label: WIDTHS[value].label }))}
           />
           <Choose
             label="Shown as"
@@ -169,8 +163,8 @@ export function Desk({
         )}
         <ReviewFrame
           src={src}
-          title={`Edition ${seen.edition}, ${DEVICES[device].label.toLowerCase()}`}
-          width={DEVICES[device].width}
+          title={`Edition ${seen.edition}, ${WIDTHS[device].label.toLowerCase()}`}
+          width={WIDTHS[device].width}
           dark={inbox?.dark ?? false}
           pins={pins}
           meant={meant ?? talked}

@@ -1,7 +1,7 @@
 import { z } from "zod";
-import { INBOXES } from "~/core/inboxes";
 import { contactSheet, rendered } from "~/server/rendered/rendered";
 import { fileAnswer } from "../file-answer";
+import { inboxAsked } from "../inbox-asked";
 import { input } from "../input";
 import type { Route } from "./+types/campaign-rendered";
 
@@ -16,7 +16,7 @@ export async function loader({ context: { septima }, params, request }: Route.Lo
       ? await contactSheet(septima, params.campaign)
       : await rendered(septima, params.campaign, form, {
           reader: Number(asked.get("reader")) || null,
-          inbox: INBOXES.find(({ name }) => name === asked.get("as"))?.name,
+          inbox: inboxAsked(asked),
           width: Number(asked.get("width")) || 720,
         });
   return fileAnswer(file.type, file.data, file.name);

@@ -4,6 +4,7 @@ import { Link, useNavigation, useSearchParams } from "react-router";
 import { INBOXES, type InboxName } from "~/core/inboxes";
 import { previewOf, type StandIn } from "~/server/campaigns/previews";
 import { framed } from "../framed";
+import { inboxAsked } from "../inbox-asked";
 import { InboxLines } from "../preview/inbox-lines";
 import { Stage, WIDTHS, type WidthName } from "../preview/stage";
 import { TakeAway } from "../preview/take-away";
@@ -32,7 +33,7 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
   const asked = new URL(request.url).searchParams;
   const who = asked.get("reader") ?? "";
   const reader = STAND_INS.find((one) => one === who) ?? (Number(who) || null);
-  const inbox = INBOXES.find(({ name }) => name === asked.get("as"))?.name;
+  const inbox = inboxAsked(asked);
   const letters = LETTERS.find((one) => one === asked.get("letters")) ?? "100";
   const look = await previewOf(context.septima, params.campaign, {
     reader,

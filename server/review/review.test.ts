@@ -2,7 +2,7 @@
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { blocksOf, mapEmail } from "~/core/email";
 import { INBOXES } from "~/core/inboxes";
-import { campaign, deleteCampaign, restoreCampaign } from "../campaigns/campaigns";
+import { campaign, deleteCampaign, restoreCampaign, startCampaign } from "../campaigns/campaigns";
 import { RelayError } from "../mail/relay";
 import type { Septima } from "../septima";
 import { addReaders, openWorld, readyLetter, saveDesign } from "../test-world";
@@ -215,6 +215,12 @@ test("who waits for whom is known of each campaign", async () => {
   expect(await waits()).toMatchObject({ waiting: [] });
   // A verdict holds after its link has run out; who said nothing is waited for no longer.
   await later(8 * DAY, async () => expect(await waits()).toMatchObject({ outdated: ["Ida"] }));
+});
+
+test("a letter in text only is shown as its text", async () => {
+  const id = await startCampaign(septima, "Plain", "text");
+  const { html } = await lookOver(septima, id, { edition: 1, inbox: null });
+  expect(html).toMatch(/<pre[^>]*>[\s\S]*Unsubscribe: /);
 });
 
 test("each class of mail programs, and a number that no edition has, keep the blocks that can be spoken of", async () => {
