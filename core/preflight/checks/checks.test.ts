@@ -112,7 +112,7 @@ const spelling = (language: string) =>
   language === "en"
     ? {
         knows: (word: string) => FEW_WORDS.has(word.toLowerCase()),
-        suggests: (word: string) => (word === "tomatos" ? ["tomatoes"] : word === "teh" ? ["the"] : []),
+        suggests: (word: string) => (/^tomatos$/i.test(word) ? ["tomatoes"] : word === "teh" ? ["the"] : []),
       }
     : null;
 /** A letter whose envelope and footer are in that dictionary. */
@@ -129,6 +129,14 @@ const spelt = (...blocks: Block[]) => {
 const CASES: Record<string, { trips: Trip[]; passes?: Case[] }> = {
   spelling: {
     trips: [
+      {
+        email: spelt(text("t", "Sow and wait. Tomatos wait.")),
+        more: { spelling },
+        at: "t",
+        weight: "look",
+        says: /says “Tomatos”/,
+        mends: true,
+      },
       {
         email: spelt(text("t", "Sow teh tomatos indoors and wait.")),
         more: { spelling },
@@ -182,6 +190,8 @@ const CASES: Record<string, { trips: Trip[]; passes?: Case[] }> = {
             },
         },
       },
+      // In the middle of a sentence a name may look like a word spelt wrong.
+      { email: spelt(text("t", "Sow the Tomatos and wait.")), more: { spelling } },
       // Names where a sentence begins, alone or several.
       { email: spelt(text("t", "Qqalder. Qqb wait."), text("n", "Tomatos Teh")), more: { spelling } },
       // A language without a dictionary, and none at all.
